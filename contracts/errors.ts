@@ -1,0 +1,56 @@
+/**
+ * One table of every error a technician can meet: HTTP status and the sentence that says what to do.
+ * Code branches on the code, never on the wording.
+ */
+export const errors = {
+  // the phone link
+  LinkLost: { status: 502, sentence: 'The connection to the phone was lost. Check the cable and the port, then try again.' },
+  PhoneLocked: { status: 409, sentence: 'The phone is locked. Unlock it and keep its screen on.' },
+  TrustNeeded: { status: 409, sentence: 'The phone asks whether to trust this computer. Answer “trust” on its screen.' },
+  TrustRefused: { status: 409, sentence: 'The trust question was refused on the phone. Pull the cable, plug it in again and answer “trust”.' },
+  PermissionMissing: { status: 409, sentence: 'The phone does not allow this kind to be read or written. Allow it on the phone.' },
+  StorageFull: { status: 409, sentence: 'The phone’s storage is full. Free some space on it, then go on.' },
+  TooHot: { status: 409, sentence: 'The phone is too hot. Let it cool down; the work goes on by itself.' },
+  NotPlugged: { status: 409, sentence: 'The phone is not plugged in. Plug it into any port.' },
+  SessionTaken: { status: 409, sentence: 'Another session took the phone over.' },
+  RevisionChanged: { status: 409, sentence: 'The record changed on the phone in the meantime.' },
+  NoSuchRecord: { status: 404, sentence: 'The phone has no such record any more.' },
+  LinkProtocol: { status: 502, sentence: 'The phone gave an answer Corvend does not understand. Plug it in again; if it stays, note the phone’s model and version.' },
+  FileUnreadable: { status: 422, sentence: 'The file holds no vCard. Export the contacts again as .vcf.' },
+  FileTooLarge: { status: 413, sentence: 'The file is larger than 500 MB. Export the contacts in parts.' },
+  // the application
+  BadRequest: { status: 400, sentence: 'Something in the form is missing or not possible. See the named fields.' },
+  NotSignedIn: { status: 401, sentence: 'Sign in with your name and PIN.' },
+  WrongPin: { status: 401, sentence: 'Name and PIN do not go together. Try again.' },
+  PinThrottled: { status: 429, sentence: 'Too many wrong PINs. Wait a minute, then try again.' },
+  WrongOrigin: { status: 403, sentence: 'This request came from another site and was refused.' },
+  WrongHost: { status: 421, sentence: 'Corvend does not answer under this address.' },
+  WrongContentType: { status: 415, sentence: 'This request was not sent as JSON.' },
+  NotFound: { status: 404, sentence: 'There is no such thing here.' },
+  TicketNotFound: { status: 404, sentence: 'There is no ticket with this number.' },
+  TicketErased: { status: 410, sentence: 'This ticket’s data was erased; its counts remain.' },
+  StageNotReached: { status: 409, sentence: 'An earlier stage is not done yet.' },
+  KindUnknown: { status: 404, sentence: 'This ticket does not carry that kind.' },
+  ModeNotOffered: { status: 409, sentence: 'Only adding is offered. Replacing, undoing and joining are not available yet.' },
+  RolesFrozen: { status: 409, sentence: 'Writing has begun: which phone is old and which is new can no longer be changed.' },
+  SamePhoneTwice: { status: 409, sentence: 'The old and the new phone are the same phone. Choose another port for one of them.' },
+  PhoneOnOtherTicket: { status: 409, sentence: 'This phone belongs to another open ticket.' },
+  PhoneBusy: { status: 409, sentence: 'Another run is working with this phone. Wait until it ends.' },
+  NewPhoneFuller: { status: 409, sentence: 'The phone named new holds at least ten times what the old one holds. Confirm that they are not mixed up.' },
+  ForecastNotSeen: { status: 409, sentence: 'The forecast has changed since it was seen. Look at it again.' },
+  NothingChosen: { status: 409, sentence: 'Nothing is chosen to carry.' },
+  NotAgreed: { status: 409, sentence: 'The counts do not agree yet, and the customer has not accepted what is short.' },
+  NothingToAccept: { status: 409, sentence: 'There is no difference to accept.' },
+  ShowingNotAllowed: { status: 403, sentence: 'Names are hidden. Say why you need to see them first.' },
+  RunNotFound: { status: 404, sentence: 'There is no such run.' },
+  SheetNotSigned: { status: 409, sentence: 'The sheet is not signed yet. Sign it before the data is erased.' },
+  DatabaseAway: { status: 503, sentence: 'The database does not answer. Corvend goes on by itself when it is back; nothing is lost.' },
+  StandinAway: { status: 503, sentence: 'The practice phones do not answer. Start them again with ./corvend demo.' },
+  Internal: { status: 500, sentence: 'Something went wrong in Corvend. Nothing was lost; try again.' },
+} as const satisfies Record<string, { status: number; sentence: string }>
+
+export type ErrorCode = keyof typeof errors
+
+export function isErrorCode(text: unknown): text is ErrorCode {
+  return typeof text === 'string' && Object.hasOwn(errors, text)
+}

@@ -1,0 +1,100 @@
+import { z } from 'zod'
+
+const n = z.number().int()
+
+/** `GET /api/tickets/{number}/ledger`: one for each wanted kind. Counts are items unless said. */
+export const ledgerRow = z.object({
+  kind: z.string(),
+  old: z.object({ read: n, late: n, bytes: n, own: n.nullable() }),
+  fates: z.object({
+    carried: n,
+    changed: n,
+    merged: n,
+    alreadyThere: n,
+    notChosen: n,
+    cannotCross: n,
+    refused: n,
+    unreadable: n,
+    gone: n,
+    lost: n,
+    undone: n,
+    pending: n,
+  }),
+  new: z.object({
+    first: n.nullable(),
+    last: n.nullable(),
+    own: n.nullable(),
+    kept: n,
+    addedTo: n,
+    altered: n,
+    arrived: n,
+    cameOtherwise: n,
+    double: n,
+    cleared: n,
+    absorbed: n,
+    missing: n,
+    parts: n,
+    derived: n,
+  }),
+  short: n,
+  over: n,
+  verdict: z.enum(['waiting', 'running', 'agrees', 'agrees-with-notes', 'differs', 'accepted']),
+  /** Second figures: `changedWithLoss`, `expected`, `notYetChecked`, `oldDerived`, `persons` and the like. */
+  also: z.record(z.string(), z.number()),
+})
+export type LedgerRow = z.infer<typeof ledgerRow>
+
+/** What a count on the screen opens to. */
+export const entryFilter = z.enum([
+  'all',
+  'read',
+  'late',
+  'carried',
+  'changed',
+  'merged',
+  'alreadyThere',
+  'notChosen',
+  'cannotCross',
+  'refused',
+  'unreadable',
+  'gone',
+  'lost',
+  'undone',
+  'pending',
+  'first',
+  'last',
+  'kept',
+  'addedTo',
+  'altered',
+  'arrived',
+  'cameOtherwise',
+  'double',
+  'cleared',
+  'absorbed',
+  'missing',
+])
+export type EntryFilter = z.infer<typeof entryFilter>
+
+export const entryRow = z.object({
+  /** Stable within the ticket: side and number. */
+  key: z.string(),
+  position: n,
+  fate: z.string(),
+  reasons: z.array(z.string()),
+  storage: z.string(),
+  shape: z.record(z.string(), z.number()),
+  sizeBytes: n,
+  isChosen: z.boolean(),
+  late: z.boolean(),
+  /** Only while showing is allowed. */
+  title: z.string().nullable(),
+})
+export type EntryRow = z.infer<typeof entryRow>
+
+export const entryPage = z.object({
+  total: n,
+  rows: z.array(entryRow),
+  /** Pass as `after` for the next page; null at the end. */
+  next: z.string().nullable(),
+  isShowing: z.boolean(),
+})

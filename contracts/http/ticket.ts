@@ -1,0 +1,188 @@
+import { z } from 'zod'
+import { ledgerRow } from './ledger.ts'
+
+export const stages = ['book-in', 'make-ready', 'count-in', 'choose', 'carry-over', 'check-off', 'hand-back'] as const
+export const stage = z.enum(stages)
+export type Stage = z.infer<typeof stage>
+
+export const side = z.enum(['old', 'new'])
+export type Side = z.infer<typeof side>
+
+export const phoneOnTicket = z.object({
+  side,
+  link: z.enum(['standin', 'file']),
+  maker: z.string(),
+  model: z.string(),
+  platform: z.enum(['android', 'ios', 'file']),
+  version: z.string(),
+  serial: z.string().nullable(),
+  port: z.number().int().nullable(),
+  isReady: z.boolean(),
+  /** Codes of needs that are not met. */
+  unmet: z.array(z.string()),
+  batteryPercent: z.number().nullable(),
+  freeBytes: z.number().nullable(),
+})
+export type PhoneOnTicket = z.infer<typeof phoneOnTicket>
+
+const phoneChoice = z.object({
+  link: z.enum(['standin', 'file']),
+  maker: z.string().min(1).max(40),
+  model: z.string().min(1).max(60),
+  platform: z.enum(['android', 'ios', 'file']),
+  version: z.string().max(20),
+  serial: z.string().min(1).max(64).nullable(),
+  /** A file's upload, for `file`. */
+  upload: z.string().uuid().optional(),
+})
+
+export const bookInBody = z.object({
+  customer: z.object({
+    name: z.string().trim().min(1, 'name').max(120),
+    phone: z.string().trim().max(40).default(''),
+    note: z.string().trim().max(500).default(''),
+  }),
+  old: phoneChoice,
+  new: phoneChoice,
+  kinds: z.array(z.string()).min(1),
+  /** ISO 8601 instant. */
+  promisedAt: z.iso.datetime({ offset: true }),
+  waitsInShop: z.boolean().default(true),
+})
+export type BookIn = z.infer<typeof bookInBody>
+
+export const runView = z.object({
+  id: z.string(),
+  type: z.enum(['count-in', 'carry', 'check-off']),
+  state: z.enum(['waiting', 'running', 'paused', 'done', 'stopped']),
+  /** Error code while paused. */
+  reason: z.string().nullable(),
+  side: side.nullable(),
+  done: z.number().int(),
+  total: z.number().int(),
+  /** What it does now: reading, carrying, settling, pairing… */
+  step: z.string(),
+  startedAt: z.string(),
+  endedAt: z.string().nullable(),
+  leftLowS: z.number().nullable(),
+  leftHighS: z.number().nullable(),
+  perSecond: z.number().nullable(),
+})
+export type RunView = z.infer<typeof runView>
+
+export const readingView = z.object({
+  side,
+  kind: z.string(),
+  purpose: z.enum(['first', 'recount', 'last', 'probe']),
+  state: z.enum(['open', 'whole', 'torn', 'superseded']),
+  got: z.number().int(),
+  counted: z.number().int().nullable(),
+  unreadable: z.number().int(),
+})
+
+export const forecastView = z.object({
+  kind: z.string(),
+  mode: z.literal('add'),
+  choice: z.enum(['all', 'none', 'some']),
+  counts: z.object({
+    carried: z.number().int(),
+    changed: z.number().int(),
+    changedWithLoss: z.number().int(),
+    alreadyThere: z.number().int(),
+    notChosen: z.number().int(),
+    cannotCross: z.number().int(),
+    unreadable: z.number().int(),
+    expected: z.number().int(),
+  }),
+  changes: z.array(z.object({ code: z.string(), loss: z.boolean(), items: z.number().int() })),
+  rules: z.array(z.object({ code: z.string(), items: z.number().int() })),
+  /** Must be sent back with Carry over: what was seen is what is carried. */
+  seen: z.string(),
+})
+export type ForecastView = z.infer<typeof forecastView>
+
+export const ticketView = z.object({
+  number: z.string(),
+  /** First name and initial, or null when erased. */
+  customer: z.string().nullable(),
+  stage,
+  stageNotes: z.record(z.string(), z.string()),
+  promisedAt: z.string(),
+  waitsInShop: z.boolean(),
+  bookedBy: z.string(),
+  old: phoneOnTicket,
+  new: phoneOnTicket,
+  kinds: z.array(z.string()),
+  areRolesFrozen: z.boolean(),
+  needsExchangeAnswer: z.boolean(),
+  ledger: z.array(ledgerRow),
+  readings: z.array(readingView),
+  run: runView.nullable(),
+  lastRun: runView.nullable(),
+  forecasts: z.array(forecastView),
+  mayHandOver: z.boolean(),
+  signedAt: z.string().nullable(),
+  signedBy: z.string().nullable(),
+  handedBackAt: z.string().nullable(),
+  erasedAt: z.string().nullable(),
+  accepted: z.array(z.object({ kind: z.string(), by: z.string(), short: z.number(), over: z.number(), at: z.string() })),
+  showingUntil: z.string().nullable(),
+})
+export type TicketView = z.infer<typeof ticketView>
+
+export const ticketSummary = ticketView.pick({
+  number: true,
+  customer: true,
+  stage: true,
+  promisedAt: true,
+  waitsInShop: true,
+  old: true,
+  new: true,
+  ledger: true,
+  run: true,
+  handedBackAt: true,
+  erasedAt: true,
+})
+export type TicketSummary = z.infer<typeof ticketSummary>
+
+export const todayView = z.object({
+  tickets: z.array(ticketSummary),
+  ports: z.array(
+    z.object({
+      port: z.number().int(),
+      phone: z
+        .object({ maker: z.string(), model: z.string(), platform: z.string(), version: z.string(), serial: z.string() })
+        .nullable(),
+      ticket: z.string().nullable(),
+      side: side.nullable(),
+      state: z.enum(['free', 'ready', 'waits', 'giving', 'taking']),
+      touch: z.object({ question: z.string(), sinceMs: z.number() }).nullable(),
+    }),
+  ),
+  isBenchSeen: z.boolean(),
+})
+export type TodayView = z.infer<typeof todayView>
+
+export const pairBody = z.object({ old: phoneChoice.pick({ maker: true, model: true, platform: true }), new: phoneChoice.pick({ maker: true, model: true, platform: true }) })
+export const chooseBody = z.object({
+  choice: z.enum(['all', 'none', 'some']),
+  mode: z.string().default('add'),
+  /** For `some`: entries set or unset, by key. */
+  set: z.array(z.object({ key: z.string(), isChosen: z.boolean() })).max(5000).default([]),
+})
+export const carryBody = z.object({ seen: z.record(z.string(), z.string()), confirmRoles: z.boolean().default(false) })
+export const acceptBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })
+export const showBody = z.object({ reason: z.enum(['sample-with-customer', 'check-difference', 'choose-items', 'customer-asks']) })
+export const searchBody = z.object({
+  kind: z.string(),
+  filter: z.string().default('all'),
+  facet: z.string().max(40).default(''),
+  storage: z.string().max(40).default(''),
+  text: z.string().max(200).default(''),
+  after: z.string().max(40).nullable().default(null),
+  limit: z.number().int().min(1).max(200).default(60),
+})
+export const signBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })
+export const eraseBody = z.object({ typed: z.string() })
+export const rolesBody = z.object({ oldSerial: z.string().min(1), newSerial: z.string().min(1) })
+export const signInBody = z.object({ name: z.string().trim().min(1).max(60), pin: z.string().min(4).max(12) })

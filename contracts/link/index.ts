@@ -1,0 +1,114 @@
+import { z } from 'zod'
+
+/** Codes a phone may refuse a single record with; anything else is a `LinkProtocol` failure. */
+export const refusalCodes = ['not-understood', 'name-too-long', 'photo-too-large', 'storage-full', 'storage-read-only', 'not-now'] as const
+export const refusalCode = z.enum(refusalCodes)
+
+export const linkFailures = [
+  'LinkLost',
+  'PhoneLocked',
+  'TrustNeeded',
+  'TrustRefused',
+  'PermissionMissing',
+  'StorageFull',
+  'TooHot',
+  'NotPlugged',
+  'SessionTaken',
+  'RevisionChanged',
+  'NoSuchRecord',
+  'LinkProtocol',
+] as const
+export const linkFailure = z.enum(linkFailures)
+export type LinkFailure = z.infer<typeof linkFailure>
+
+export const maxWrite = 200
+
+export const phoneFacts = z.object({
+  serial: z.string().min(1).max(64),
+  maker: z.string(),
+  model: z.string(),
+  platform: z.enum(['android', 'ios', 'file']),
+  version: z.string(),
+  /** ISO 3166 */
+  region: z.string().length(2),
+  batteryPercent: z.number().int().min(0).max(100),
+  isCharging: z.boolean(),
+  freeBytes: z.number().int().min(0),
+  totalBytes: z.number().int().min(0),
+  temperatureC: z.number(),
+  /** How long its own count may go on moving after a write. */
+  settleMs: z.number().int().min(0).max(600_000),
+})
+export type PhoneFacts = z.infer<typeof phoneFacts>
+
+export const readinessFact = z.object({
+  need: z.enum(['unlocked', 'trusted', 'contacts-allowed', 'battery']),
+  isMet: z.boolean(),
+})
+export type ReadinessFact = z.infer<typeof readinessFact>
+
+/** What stands in a port, as far as the link can see it without a session. */
+export const portView = z.object({
+  port: z.number().int().min(1).max(8),
+  phone: z
+    .object({
+      facts: phoneFacts,
+      readiness: z.array(readinessFact),
+      /** What the phone's screen asks now, and since when (milliseconds since 1970). */
+      asks: z.object({ question: z.enum(['unlock', 'trust']), sinceMs: z.number() }).nullable(),
+    })
+    .nullable(),
+})
+export type PortView = z.infer<typeof portView>
+
+/** The phone's own count: `items` is what it says it holds, `derived` how many of those are no stored records. */
+export const phoneCount = z.object({
+  items: z.number().int().min(0),
+  bytes: z.number().int().min(0),
+  derived: z.number().int().min(0),
+  revision: z.string().min(1),
+  /** Second figures, such as how many persons its own list shows. */
+  also: z.record(z.string(), z.number()).default({}),
+})
+export type PhoneCount = z.infer<typeof phoneCount>
+
+export const linkRecord = z.object({
+  id: z.string().min(1).max(200),
+  revision: z.string(),
+  /** SIM, phone or an account. */
+  storage: z.string().max(40),
+  /** Base64 of what the phone gives: a vCard in its own dialect. Empty with `unreadable`. */
+  body: z.string(),
+  /** The phone itself could not give this record. */
+  unreadable: z.string().max(60).optional(),
+})
+export type LinkRecord = z.infer<typeof linkRecord>
+
+/** A line of a listing; the listing is whole only when it ends in exactly one `end`. */
+export const listLine = z.union([
+  z.object({ rec: linkRecord }),
+  z.object({ end: z.object({ count: z.number().int().min(0), revision: z.string() }) }),
+  z.object({ fail: z.object({ code: z.string() }) }),
+])
+
+export const writeRequest = z.object({ records: z.array(z.string()).min(1).max(maxWrite) })
+export const writeResult = z.union([
+  z.object({ ids: z.array(z.string()).min(1), joinedInto: z.string().optional() }),
+  z.object({ joinedInto: z.string() }),
+  z.object({ refused: refusalCode }),
+])
+export type WriteResult = z.infer<typeof writeResult>
+export const writeAnswer = z.object({ results: z.array(writeResult) })
+
+export const removeRequest = z.object({ ids: z.array(z.string()).min(1).max(maxWrite), ifRevision: z.string() })
+export const removeAnswer = z.object({ removed: z.array(z.string()) })
+export const amendRequest = z.object({ id: z.string(), ifRevision: z.string(), record: z.string() })
+
+export const attachAnswer = z.object({ session: z.string() })
+
+export const watchEvent = z.object({
+  event: z.enum(['plugged', 'pulled', 'locked', 'unlocked', 'asked', 'answered', 'changed', 'here']),
+  port: z.number().int().min(1).max(8).optional(),
+  serial: z.string().optional(),
+})
+export type WatchEvent = z.infer<typeof watchEvent>

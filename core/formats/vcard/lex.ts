@@ -1,0 +1,100 @@
+import { binaryText, joinBytes, utf8Bytes, utf8Text } from '../../text/bytes.ts'
+import { caps } from './grammar.ts'
+
+/** A physical line; `binary` when the bytes around it were not UTF-8, so that a character is a byte. */
+export interface PhysicalLine {
+  readonly text: string
+  readonly binary: boolean
+  readonly number: number
+  /** The line was longer than the cap and is cut. */
+  readonly cut: boolean
+}
+
+const LF = 10
+const CR = 13
+
+/** Cuts bytes that come in chunks into lines at CRLF, LF or a stray CR; takes off a BOM; turns UTF-16 into UTF-8. */
+export function createLineReader() {
+  let rest: Uint8Array = new Uint8Array(0)
+  let wide: TextDecoder | undefined
+  let started = false
+  let number = 0
+  let overlong = false
+  let endedByCr = false
+
+  function* cut(bytes: Uint8Array): Generator<PhysicalLine> {
+    const text = utf8Text(bytes)
+    const binary = text === undefined
+    const whole = text ?? binaryText(bytes)
+    let from = 0
+    if (endedByCr && whole.startsWith('\n')) from = 1
+    endedByCr = whole.endsWith('\r')
+    const hasCr = whole.includes('\r')
+    while (from < whole.length) {
+      let to = whole.indexOf('\n', from)
+      if (to < 0) to = whole.length
+      let line = whole.slice(from, to)
+      from = to + 1
+      if (hasCr && line.endsWith('\r')) line = line.slice(0, -1)
+      if (hasCr && line.includes('\r')) {
+        for (const piece of line.split('\r')) yield { text: piece, binary, number: ++number, cut: false }
+      } else yield { text: line, binary, number: ++number, cut: false }
+    }
+  }
+
+  function* take(bytes: Uint8Array, isLast: boolean): Generator<PhysicalLine> {
+    let input = joinBytes(rest, bytes)
+    rest = new Uint8Array(0)
+    if (overlong) {
+      const end = lineEnd(input, 0)
+      if (end < 0) return
+      overlong = false
+      input = input.subarray(end + 1)
+    }
+    const end = isLast ? input.length - 1 : lastLineEnd(input)
+    if (end >= 0) yield* cut(input.subarray(0, end + 1))
+    rest = input.slice(end + 1)
+    if (rest.length > caps.line) {
+      overlong = true
+      rest = new Uint8Array(0)
+      yield { text: '', binary: false, number: ++number, cut: true }
+    }
+  }
+
+  function* push(chunk: Uint8Array, isLast = false): Generator<PhysicalLine> {
+    if (!started) {
+      const head = joinBytes(rest, chunk)
+      if (head.length < 4 && !isLast) {
+        rest = head.slice()
+        return
+      }
+      started = true
+      rest = new Uint8Array(0)
+      const wideLabel = utf16Label(head)
+      if (wideLabel) wide = new TextDecoder(wideLabel)
+      chunk = !wide && head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf ? head.subarray(3) : head
+    }
+    yield* take(wide ? utf8Bytes(wide.decode(chunk, { stream: !isLast })) : chunk, isLast)
+  }
+
+  return { push, end: () => push(new Uint8Array(0), true) }
+}
+
+/** By its mark (BOM), or by the zero beside the first letter of BEGIN. */
+function utf16Label(head: Uint8Array): string | undefined {
+  if (head[0] === 0xff && head[1] === 0xfe) return 'utf-16le'
+  if (head[0] === 0xfe && head[1] === 0xff) return 'utf-16be'
+  if (head[0] === 0x42 && head[1] === 0) return 'utf-16le'
+  if (head[0] === 0 && head[1] === 0x42) return 'utf-16be'
+  return undefined
+}
+
+function lineEnd(bytes: Uint8Array, from: number): number {
+  const lf = bytes.indexOf(LF, from)
+  const cr = bytes.indexOf(CR, from)
+  return lf < 0 ? cr : cr < 0 ? lf : Math.min(lf, cr)
+}
+
+function lastLineEnd(bytes: Uint8Array): number {
+  return Math.max(bytes.lastIndexOf(LF), bytes.lastIndexOf(CR))
+}

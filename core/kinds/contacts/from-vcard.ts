@@ -1,0 +1,210 @@
+import { splitValue, unescapeValue, type Property, type Vcard, type VcardIssue } from '../../formats/vcard/index.ts'
+import { emptyContact, type Address, type Contact, type Label } from './model.ts'
+
+/** Types that say how, not what, a value is; they carry no meaning for its owner. */
+const silentTypes = new Set(['pref', 'voice', 'internet', 'x-internet', 'parcel', 'postal', 'dom', 'intl', 'msg', 'other', 'x400'])
+
+type Draft = { -readonly [K in keyof Contact]: Contact[K] extends readonly (infer T)[] ? T[] : Contact[K] }
+
+/**
+ * The meaning of a card. Reads every dialect's own way for labels (`X-ABLabel` in the group, `X-…` types,
+ * `X-CUSTOM(…)`) and for birthdays without a year. What it can't place is kept verbatim in `extra`.
+ */
+export function contactFromVcard(card: Vcard): { contact: Contact; issues: VcardIssue[] } {
+  const isOld = card.version === '2.1'
+  const draft = structuredClone(emptyContact) as Draft
+  const issues: VcardIssue[] = []
+  const groupLabels = new Map<string, string>()
+  for (const property of card.properties) {
+    if (property.group && property.name === 'X-ABLABEL') {
+      groupLabels.set(property.group.toLowerCase(), unescapeValue(property.value, isOld).trim())
+    }
+  }
+  for (const property of card.properties) place(draft, property, { isOld, groupLabels, issues })
+  return { contact: draft as Contact, issues }
+}
+
+interface Reading {
+  readonly isOld: boolean
+  readonly groupLabels: ReadonlyMap<string, string>
+  readonly issues: VcardIssue[]
+}
+
+const listNames = { EMAIL: 'emails', URL: 'urls' } as const
+
+function place(draft: Draft, property: Property, reading: Reading) {
+  const { isOld } = reading
+  const parts = (separator: ';' | ',' = ';') => splitValue(property.value, separator, isOld).map((part) => part.trim())
+  const text = () => unescapeValue(property.value, isOld).trim()
+  switch (property.name) {
+    case 'VERSION':
+    case 'PRODID':
+    case 'REV':
+    case 'UID':
+    case 'X-ABLABEL':
+    case 'X-ABADR':
+    case 'SORT-STRING':
+    case 'PROFILE':
+    case 'KIND':
+    case 'SOURCE':
+    case 'MAILER':
+      return
+    case 'FN':
+      draft.formattedName ||= text()
+      return
+    case 'N': {
+      const [family = '', given = '', middle = '', prefix = '', suffix = ''] = parts()
+      draft.name = { family, given, middle, prefix, suffix }
+      return
+    }
+    case 'X-PHONETIC-FIRST-NAME':
+      draft.phonetic = { ...draft.phonetic, given: text() }
+      return
+    case 'X-PHONETIC-MIDDLE-NAME':
+      draft.phonetic = { ...draft.phonetic, middle: text() }
+      return
+    case 'X-PHONETIC-LAST-NAME':
+      draft.phonetic = { ...draft.phonetic, family: text() }
+      return
+    case 'NICKNAME':
+    case 'X-NICKNAME':
+      // 2.1 has no list type: one property a nickname
+      draft.nicknames.push(...(isOld ? [text()] : parts(',')).filter(Boolean))
+      return
+    case 'TEL': {
+      const value = text().replace(/^tel:/i, '')
+      if (value) draft.phones.push({ value, label: labelOf(property, reading) })
+      return
+    }
+    case 'EMAIL':
+    case 'URL': {
+      const value = text()
+      if (value) draft[listNames[property.name]].push({ value, label: labelOf(property, reading) })
+      return
+    }
+    case 'IMPP':
+    case 'X-JABBER':
+    case 'X-SIP': {
+      const value = text()
+      const scheme = property.name === 'X-JABBER' ? 'xmpp:' : property.name === 'X-SIP' ? 'sip:' : ''
+      if (value) draft.ims.push({ value: value.includes(':') ? value : scheme + value, label: labelOf(property, reading) })
+      return
+    }
+    case 'ADR': {
+      const [poBox = '', extended = '', street = '', city = '', region = '', postcode = '', country = ''] = parts()
+      const address: Address = { poBox, extended, street, city, region, postcode, country }
+      if (Object.values(address).some(Boolean)) draft.addresses.push({ ...address, label: labelOf(property, reading) })
+      return
+    }
+    case 'ORG': {
+      const [company = '', ...departments] = parts()
+      draft.company ||= company
+      draft.department ||= departments.filter(Boolean).join(', ')
+      return
+    }
+    case 'TITLE':
+      draft.title ||= text()
+      return
+    case 'ROLE':
+      draft.role ||= text()
+      return
+    case 'BDAY': {
+      const date = readDate(property)
+      if (date) draft.birthday = date
+      else keepBadDate(draft, property, reading)
+      return
+    }
+    case 'ANNIVERSARY':
+    case 'X-ANNIVERSARY':
+    case 'X-ABDATE': {
+      const date = readDate(property)
+      const label = property.name === 'X-ABDATE' ? labelOf(property, reading) : { types: ['anniversary'] }
+      if (date) draft.dates.push({ value: date, label: asKnown(label, 'anniversary') })
+      else keepBadDate(draft, property, reading)
+      return
+    }
+    case 'NOTE':
+      draft.note = [draft.note, text()].filter(Boolean).join('\n')
+      return
+    case 'PHOTO':
+      if (property.bytes && property.bytes.length > 0) draft.photo ??= { bytes: property.bytes }
+      else if (text()) draft.photo ??= { address: text() }
+      return
+    case 'CATEGORIES':
+      draft.groups.push(...parts(',').filter(Boolean))
+      return
+    case 'X-RELATION':
+    case 'X-ABRELATEDNAMES':
+    case 'RELATED': {
+      const value = text()
+      if (value) draft.relations.push({ value, label: labelOf(property, reading) })
+      return
+    }
+    case 'X-STARRED':
+      draft.starred = text() === '1' || /^true$/i.test(text())
+      return
+    case 'X-SOCIALPROFILE': {
+      const value = text()
+      if (value) draft.urls.push({ value, label: labelOf(property, reading) })
+      return
+    }
+    default:
+      draft.extra.push({ name: property.name, value: property.bytes ? `${property.bytes.length} bytes` : text() })
+  }
+}
+
+/** A date nobody can read is kept as it was written, so that the forecast names it as a field that is lost. */
+function keepBadDate(draft: Draft, property: Property, { issues }: Reading) {
+  if (property.value.trim() === '') return
+  draft.extra.push({ name: property.name, value: property.value.trim() })
+  issues.push({ code: 'bad-date', property: property.name, line: 0, severity: 'harmless' })
+}
+
+function labelOf(property: Property, { groupLabels }: Reading): Label {
+  const own = property.group ? groupLabels.get(property.group.toLowerCase()) : undefined
+  if (own) {
+    const known = /^_\$!<(.+)>!\$_$/.exec(own)
+    return known ? standard([known[1]!]) : { types: [], custom: own }
+  }
+  const types = property.params.TYPE ?? []
+  const bracketed = types.map((type) => /^X-CUSTOM\((?:[^,]*,){0,2}(.*)\)$/i.exec(type)?.[1]).find(Boolean)
+  if (bracketed) return { types: [], custom: decodeBracketed(bracketed) }
+  const label = property.params['X-LABEL']?.[0] ?? property.params.LABEL?.[0]
+  if (label && property.name !== 'ADR') return { types: [], custom: label }
+  const custom = types.find((type) => /^x-/i.test(type) && !silentTypes.has(type.toLowerCase()))
+  if (custom) return { types: [], custom: custom.slice(2) }
+  return standard(types)
+}
+
+function standard(types: readonly string[]): Label {
+  const kept = types.map((type) => type.toLowerCase()).map((type) => (type === 'mobile' ? 'cell' : type === 'homepage' ? 'home' : type))
+  return { types: [...new Set(kept.filter((type) => type && !silentTypes.has(type)))].sort() }
+}
+
+function asKnown(label: Label, known: string): Label {
+  return label.custom?.toLowerCase() === known ? { types: [known] } : label
+}
+
+function decodeBracketed(text: string): string {
+  const bytes = text.replace(/=([0-9A-F]{2})/gi, '%$1')
+  try {
+    return decodeURIComponent(bytes)
+  } catch {
+    return text
+  }
+}
+
+/** `YYYY-MM-DD`, or `--MM-DD` without a year (RFC 6350 section 4.3.1, and the year 1604 some phones write instead). */
+function readDate(property: Property): string | undefined {
+  const raw = property.value.trim()
+  const omitted = Object.entries(property.params).find(([name]) => name.endsWith('OMIT-YEAR'))?.[1][0]
+  const full = /^(\d{4})-?(\d{2})-?(\d{2})(?:T.*)?$/.exec(raw)
+  const [, year, month, day] = full ?? []
+  const short = /^--(\d{2})-?(\d{2})$/.exec(raw)
+  const m = Number(month ?? short?.[1])
+  const d = Number(day ?? short?.[2])
+  if (!(m >= 1 && m <= 12 && d >= 1 && d <= 31)) return undefined
+  const tail = `${String(m).padStart(2, '0')}-${String(d).padStart(2, '0')}`
+  return year && year !== omitted && year !== '0000' ? `${year}-${tail}` : `--${tail}`
+}
+

@@ -1,0 +1,63 @@
+import { readVcards } from '../../formats/vcard/index.ts'
+import { invariant } from '../../invariant.ts'
+import type { Kind } from '../kind.ts'
+import { canonicalBytes, contactAtoms, contactCanonicalVersion, contactMatchKeys } from './canonical.ts'
+import { changeContact } from './change.ts'
+import { contactFromVcard } from './from-vcard.ts'
+import { contactTitle, type Contact } from './model.ts'
+import { contactToVcard } from './to-vcard.ts'
+
+export type { Contact } from './model.ts'
+export { createNumberReader } from './canonical.ts'
+
+export const contacts: Kind<Contact> = {
+  code: 'contacts',
+  canonicalVersion: contactCanonicalVersion,
+  joins: true,
+  read(bytes) {
+    const cards = readVcards(bytes)
+    const [first] = cards
+    if (!first) return { ok: false, code: 'empty-card' }
+    if (cards.length > 1) return { ok: false, code: 'more-than-one-card' }
+    if (!first.ok) return { ok: false, code: first.code }
+    const { contact, issues } = contactFromVcard(first.card)
+    const all = [...first.issues, ...issues]
+    // a record whose value could not be decoded is not whole: better one unreadable item than a silent gap
+    const lossy = all.find((issue) => issue.severity === 'lossy')
+    if (lossy) return { ok: false, code: lossy.code }
+    return { ok: true, item: contact, issues: all.map((issue) => issue.code) }
+  },
+  atoms: contactAtoms,
+  canonicalBytes,
+  matchKeys: contactMatchKeys,
+  change: changeContact,
+  write(contact, to) {
+    const { write } = to.capability.contacts
+    invariant(!('cannot' in write), 'only a phone that takes contacts is written to')
+    return contactToVcard(contact, write.vcard)
+  },
+  describe(contact) {
+    const lines: { field: string; text: string }[] = []
+    const add = (field: string, text: string) => text && lines.push({ field, text })
+    for (const { value } of contact.phones) add('phone', value)
+    for (const { value } of contact.emails) add('email', value)
+    for (const a of contact.addresses) {
+      add('address', [a.poBox, a.extended, a.street, a.city, a.region, a.postcode, a.country].filter(Boolean).join(', '))
+    }
+    add('company', [contact.company, contact.department].filter(Boolean).join(', '))
+    add('birthday', contact.birthday)
+    for (const { value } of contact.urls) add('url', value)
+    for (const group of contact.groups) add('group', group)
+    add('note', contact.note)
+    return { title: contactTitle(contact), lines }
+  },
+  shape(contact) {
+    return {
+      phones: contact.phones.length,
+      emails: contact.emails.length,
+      photo: contact.photo ? 1 : 0,
+      groups: contact.groups.length,
+      named: contactTitle(contact) === '' ? 0 : 1,
+    }
+  },
+}

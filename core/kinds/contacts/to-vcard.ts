@@ -1,0 +1,66 @@
+import { writeVcard, type PlainProperty } from '../../formats/vcard/index.ts'
+import { contactTitle, ownFormattedName, type Contact, type Label } from './model.ts'
+
+/** Writes a contact that already has the new phone's form. Own labels go in a group's `X-ABLabel`, legal in both versions. */
+export function contactToVcard(contact: Contact, version: '2.1' | '3.0'): Uint8Array {
+  const out: PlainProperty[] = []
+  let group = 0
+  const labelled = (name: string, value: PlainProperty['value'], label: Label, extra: readonly string[] = []) => {
+    if (label.custom === undefined) {
+      out.push({ name, types: [...extra, ...label.types].map((type) => type.toUpperCase()), value })
+      return
+    }
+    const own = `item${++group}`
+    out.push({ group: own, name, types: extra, value }, { group: own, name: 'X-ABLabel', value: label.custom })
+  }
+  const text = (name: string, value: string) => value && out.push({ name, value })
+  const { family, given, middle, prefix, suffix } = contact.name
+  const hasParts = Object.values(contact.name).some(Boolean)
+  out.push({ name: 'N', value: [family, hasParts ? given : ownFormattedName(contact), middle, prefix, suffix] })
+  out.push({ name: 'FN', value: contact.formattedName || contactTitle(contact) })
+  text('X-PHONETIC-LAST-NAME', contact.phonetic.family)
+  text('X-PHONETIC-FIRST-NAME', contact.phonetic.given)
+  text('X-PHONETIC-MIDDLE-NAME', contact.phonetic.middle)
+  if (contact.nicknames.length > 0) {
+    if (version === '3.0') out.push({ name: 'NICKNAME', value: contact.nicknames, separator: ',' })
+    else for (const nickname of contact.nicknames) text('X-NICKNAME', nickname)
+  }
+  for (const { value, label } of contact.phones) labelled('TEL', value, label)
+  for (const { value, label } of contact.emails) labelled('EMAIL', value, label, ['INTERNET'])
+  for (const { value, label } of contact.urls) labelled('URL', value, label)
+  for (const { value, label } of contact.ims) labelled('IMPP', value, label)
+  for (const a of contact.addresses) {
+    labelled('ADR', [a.poBox, a.extended, a.street, a.city, a.region, a.postcode, a.country], a.label)
+  }
+  if (contact.company || contact.department) out.push({ name: 'ORG', value: [contact.company, contact.department] })
+  text('TITLE', contact.title)
+  text('ROLE', contact.role)
+  if (contact.birthday) out.push(dateProperty('BDAY', contact.birthday, version))
+  for (const { value, label } of contact.dates) {
+    const own = label.custom ?? label.types.join(' ')
+    if (own === 'anniversary' && label.custom === undefined) out.push(dateProperty('X-ANNIVERSARY', value, version))
+    else {
+      const grouped = `item${++group}`
+      out.push({ ...dateProperty('X-ABDATE', value, version), group: grouped }, { group: grouped, name: 'X-ABLabel', value: own || 'other' })
+    }
+  }
+  text('NOTE', contact.note)
+  for (const { value, label } of contact.relations) labelled('X-RELATION', value, label)
+  if (contact.groups.length > 0) out.push({ name: 'CATEGORIES', value: contact.groups, separator: ',' })
+  if (contact.starred) out.push({ name: 'X-STARRED', value: '1' })
+  if (contact.photo && 'bytes' in contact.photo) {
+    out.push({ name: 'PHOTO', types: [imageType(contact.photo.bytes)], value: contact.photo.bytes })
+  }
+  return writeVcard(out, version)
+}
+
+/** 3.0 has no date without a year: 1604 stands in, named by a parameter, as phones write it. */
+function dateProperty(name: string, date: string, version: '2.1' | '3.0'): PlainProperty {
+  if (!date.startsWith('--')) return { name, value: date }
+  if (version === '2.1') return { name, value: date }
+  return { name, params: { 'X-OMIT-YEAR': '1604' }, value: `1604-${date.slice(2)}` }
+}
+
+function imageType(bytes: Uint8Array): string {
+  return bytes[0] === 0x89 && bytes[1] === 0x50 ? 'PNG' : bytes[0] === 0x47 ? 'GIF' : 'JPEG'
+}

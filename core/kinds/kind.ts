@@ -1,0 +1,43 @@
+import type { PhoneModel } from '../phones/capability.ts'
+
+/** A change the new platform forces on an item; `loss` says that something of it is gone there. */
+export interface Change {
+  readonly code: string
+  readonly loss: boolean
+}
+
+export interface ReadTools {
+  /** ISO 3166 region of the phone the record comes from. */
+  readonly number: (text: string) => string
+  readonly hash: (bytes: Uint8Array) => string
+}
+
+/** What a kind makes of one record of the link. */
+export type ReadRecord<Item> =
+  | { readonly ok: true; readonly item: Item; readonly issues: readonly string[] }
+  | { readonly ok: false; readonly code: string }
+
+/**
+ * Everything the line needs to know of a kind. A new kind is a folder that gives one of these, and a line in the
+ * registry; nothing else in the product names it.
+ */
+export interface Kind<Item = unknown> {
+  readonly code: string
+  readonly canonicalVersion: number
+  /** A phone may join two of these into one record by itself, so content that stands whole elsewhere is no loss. */
+  readonly joins: boolean
+  /** Reads one record as the phone gave it. Never throws on data. */
+  read(bytes: Uint8Array): ReadRecord<Item>
+  /** What the item says, as a sorted set of facts that must be found again. */
+  atoms(item: Item, tools: ReadTools): string[]
+  canonicalBytes(atoms: readonly string[]): Uint8Array
+  matchKeys(atoms: readonly string[]): string[]
+  /** The form this item takes on that phone, with every change named, or the rule by which it can't cross. */
+  change(item: Item, to: PhoneModel): { readonly item: Item; readonly changes: readonly Change[] } | { readonly cannot: string }
+  /** One record as that phone takes it. */
+  write(item: Item, to: PhoneModel): Uint8Array
+  /** Title and lines shown while showing is allowed. */
+  describe(item: Item): { readonly title: string; readonly lines: readonly { readonly field: string; readonly text: string }[] }
+  /** What may be said without showing: shapes and counts, no content. */
+  shape(item: Item): Readonly<Record<string, number>>
+}

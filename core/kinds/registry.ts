@@ -1,0 +1,12 @@
+import { contacts } from './contacts/index.ts'
+import type { Kind } from './kind.ts'
+
+/** Kinds in the order they are carried: light first. One line a kind. */
+export const kinds: readonly Kind<any>[] = [contacts]
+
+/** @throws Error when no such kind is registered: codes are checked where they come in */
+export function kindOf(code: string, registered: readonly Kind<any>[] = kinds): Kind<any> {
+  const kind = registered.find((k) => k.code === code)
+  if (!kind) throw new Error(`No such kind: ${code}`)
+  return kind
+}

@@ -1,0 +1,77 @@
+import { containsAll, groupBy } from './pair.ts'
+
+/** An item of a batch that was sent and whose answer is not known. */
+export interface SentItem {
+  readonly seq: number
+  readonly digest: string
+  readonly atoms: readonly string[]
+  /** How often it has been sent, this time included. */
+  readonly sends: number
+}
+
+export interface NowRecord {
+  readonly nativeId: string
+  readonly digest: string
+  readonly atoms: readonly string[]
+}
+
+export interface UnknownBatch {
+  readonly items: readonly SentItem[]
+  /** How many records of each digest the new phone held before the batch, of the digests that matter here. */
+  readonly known: ReadonlyMap<string, number>
+  /** Native ids that were there before, with the content they had then. */
+  readonly knownIds: ReadonlyMap<string, { readonly digest: string; readonly atoms: readonly string[] }>
+  /** The records of the fresh listing whose digest is an item's, or whose id was not known, or whose content changed. */
+  readonly now: readonly NowRecord[]
+  readonly joins: boolean
+  readonly mostSends: number
+}
+
+export type Settled =
+  | { readonly seq: number; readonly as: 'carried'; readonly nativeId: string }
+  | { readonly seq: number; readonly as: 'merged'; readonly nativeId: string }
+  | { readonly seq: number; readonly as: 'again' }
+  | { readonly seq: number; readonly as: 'refused' }
+
+export interface SettledBatch {
+  readonly items: readonly Settled[]
+  /** Half records to be taken away before their items are sent again. */
+  readonly remove: readonly string[]
+}
+
+/**
+ * Finds out what a phone did with a batch whose answer never came, by counts for each digest: new ones of a digest
+ * are what it holds now less what was known; the first that many items of it arrived. Absence is never success.
+ */
+export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
+  const settled: Settled[] = []
+  const nowByDigest = groupBy(batch.now, (record) => record.digest)
+  const left: SentItem[] = []
+  for (const [digest, items] of groupBy(batch.items, (item) => item.digest)) {
+    const records = nowByDigest.get(digest) ?? []
+    const arrived = Math.max(0, records.length - (batch.known.get(digest) ?? 0))
+    const fresh = [...records].sort((a, b) => Number(batch.knownIds.has(a.nativeId)) - Number(batch.knownIds.has(b.nativeId)))
+    items.forEach((item, i) => {
+      if (i < arrived) settled.push({ seq: item.seq, as: 'carried', nativeId: fresh[i]!.nativeId })
+      else left.push(item)
+    })
+  }
+  const remove: string[] = []
+  const grown = batch.now.filter((record) => {
+    const was = batch.knownIds.get(record.nativeId)
+    return was && was.digest !== record.digest && containsAll(record.atoms, was.atoms)
+  })
+  const expected = new Set(batch.items.map((item) => item.digest))
+  const halves = batch.now.filter((record) => !batch.knownIds.has(record.nativeId) && !expected.has(record.digest))
+  for (const item of left) {
+    const host = batch.joins ? grown.find((record) => containsAll(record.atoms, item.atoms)) : undefined
+    if (host) {
+      settled.push({ seq: item.seq, as: 'merged', nativeId: host.nativeId })
+      continue
+    }
+    const half = halves.findIndex((record) => record.atoms.length < item.atoms.length && containsAll(item.atoms, record.atoms))
+    if (half >= 0) remove.push(halves.splice(half, 1)[0]!.nativeId)
+    settled.push(item.sends >= batch.mostSends && half < 0 ? { seq: item.seq, as: 'refused' } : { seq: item.seq, as: 'again' })
+  }
+  return { items: settled, remove }
+}

@@ -1,0 +1,31 @@
+/** What a phone does with contacts, as far as it is known before asking it. */
+export interface ContactsCapability {
+  /** The vCard version this phone takes. */
+  readonly vcard: '2.1' | '3.0'
+  /** Standard label words it knows, by field; any other becomes the owner's own word, or is dropped. */
+  readonly phoneTypes: readonly string[]
+  readonly fieldTypes: readonly string[]
+  /** Fields whose labels may be the owner's own word. */
+  readonly ownLabels: readonly ('phones' | 'emails' | 'urls' | 'addresses' | 'ims' | 'dates' | 'relations')[]
+  readonly maxPhones: number
+  readonly noteMaxChars: number
+  readonly photoMaxBytes: number
+  readonly groups: boolean
+  readonly star: boolean
+  readonly relations: boolean
+  readonly phonetic: boolean
+  /** It may join a contact into an equal one by itself. */
+  readonly joinsEqual: boolean
+}
+
+export interface PhoneCapability {
+  readonly contacts: { readonly read: boolean; readonly write: ContactsCapability | { readonly cannot: string } }
+}
+
+export interface PhoneModel {
+  readonly maker: string
+  readonly model: string
+  readonly platform: 'android' | 'ios' | 'file'
+  readonly versions: readonly string[]
+  readonly capability: PhoneCapability
+}

@@ -1,0 +1,93 @@
+const encoder = new TextEncoder()
+const strict = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true })
+const BASE64 = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/'
+const base64Values = new Int8Array(128).fill(-1)
+for (let i = 0; i < 64; i++) base64Values[BASE64.charCodeAt(i)] = i
+base64Values['-'.charCodeAt(0)] = 62
+base64Values['_'.charCodeAt(0)] = 63
+
+export function utf8Bytes(text: string): Uint8Array {
+  return encoder.encode(text)
+}
+
+/** Decodes UTF-8 strictly; `undefined` when the bytes are not UTF-8. */
+export function utf8Text(bytes: Uint8Array): string | undefined {
+  try {
+    return strict.decode(bytes)
+  } catch {
+    return undefined
+  }
+}
+
+/** One character (0 to 255) for each byte: text whose charset is not known yet. */
+export function binaryText(bytes: Uint8Array): string {
+  let text = ''
+  for (let at = 0; at < bytes.length; at += 8192) {
+    text += String.fromCharCode(...bytes.subarray(at, at + 8192))
+  }
+  return text
+}
+
+/** The inverse of {@link binaryText}. */
+export function binaryBytes(text: string): Uint8Array {
+  const bytes = new Uint8Array(text.length)
+  for (let i = 0; i < text.length; i++) bytes[i] = text.charCodeAt(i) & 0xff
+  return bytes
+}
+
+/**
+ * Decodes bytes by a charset's label (WHATWG Encoding).
+ * `undefined` when the label is unknown.
+ */
+export function decodeCharset(bytes: Uint8Array, label: string): string | undefined {
+  try {
+    return new TextDecoder(label.trim()).decode(bytes)
+  } catch {
+    return undefined
+  }
+}
+
+/** Base64 (RFC 4648, either alphabet), whitespace and padding ignored; `undefined` on any other character. */
+export function base64Bytes(text: string): Uint8Array | undefined {
+  const out = new Uint8Array(Math.ceil((text.length * 3) / 4))
+  let length = 0
+  let buffer = 0
+  let bits = 0
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i)
+    if (code === 61 || code <= 32) continue
+    const value = code < 128 ? base64Values[code]! : -1
+    if (value < 0) return undefined
+    buffer = ((buffer << 6) | value) & 0xffffff
+    bits += 6
+    if (bits >= 8) {
+      bits -= 8
+      out[length++] = (buffer >> bits) & 0xff
+    }
+  }
+  return out.subarray(0, length)
+}
+
+/** Base64 with padding (RFC 4648 section 4). */
+export function base64Text(bytes: Uint8Array): string {
+  let out = ''
+  for (let i = 0; i < bytes.length; i += 3) {
+    const a = bytes[i]!
+    const b = bytes[i + 1]
+    const c = bytes[i + 2]
+    out += BASE64[a >> 2]! + BASE64[((a & 3) << 4) | ((b ?? 0) >> 4)]!
+    out += b === undefined ? '=' : BASE64[((b & 15) << 2) | ((c ?? 0) >> 6)]!
+    out += c === undefined ? '=' : BASE64[c & 63]!
+  }
+  return out
+}
+
+/** Joins two byte arrays; copies only when both hold something. */
+export function joinBytes(left: Uint8Array, right: Uint8Array): Uint8Array {
+  if (left.length === 0) return right
+  if (right.length === 0) return left
+  const both = new Uint8Array(left.length + right.length)
+  both.set(left)
+  both.set(right, left.length)
+  return both
+}

@@ -1,0 +1,33 @@
+import type pg from 'pg'
+import { standinModel } from '../phones/models.ts'
+import { fillPhone, findPhone } from '../phones/store.ts'
+import { people } from './people.ts'
+
+/** The demo shop's practice phones, loaded once; what happened to them since then is kept. */
+export async function loadDemo(pool: pg.Pool): Promise<void> {
+  const { rows } = await pool.query<{ n: number }>('select count(*) as n from phone')
+  if (rows[0]!.n > 0) return
+  const warden = people({ seed: 41, count: 388, style: 'traps' })
+  await add(pool, { serial: 'OR5-4417-K2', model: 'Orrin 5', version: '13', port: 3, free: 9_300_000_000 })
+  await fill(pool, 'OR5-4417-K2', warden)
+  // some of what the old phone holds is on the new one already, and some of its own besides
+  const there = warden.slice(0, 22).map(({ person }) => ({ person, storage: 'account' }))
+  await add(pool, { serial: 'VY12-9031-C7', model: 'Veyra 12', version: '18', port: 4, free: 21_400_000_000 })
+  await fill(pool, 'VY12-9031-C7', [...there, ...people({ seed: 77, count: 9 }).map(({ person }) => ({ person, storage: 'account' }))])
+  await add(pool, { serial: 'TM2-2260-A5', model: 'Tamsel M2', version: '12', port: 1, free: 4_100_000_000 })
+  await fill(pool, 'TM2-2260-A5', people({ seed: 19, count: 1875, style: 'traps' }))
+  await pool.query(`update phone set is_locked = true, asked_since = now() where serial = 'TM2-2260-A5'`)
+}
+
+async function add(pool: pg.Pool, phone: { serial: string; model: string; version: string; port: number; free: number }) {
+  const model = standinModel(phone.model)!
+  await pool.query(
+    `insert into phone (serial, model, version, region, port, trust, asked_since, joins_equal, settle_ms, free_bytes, battery, position)
+     values ($1, $2, $3, 'GB', $4, 'asked', now(), $5, $6, $7, 84, $4)`,
+    [phone.serial, phone.model, phone.version, phone.port, model.joinsEqual, model.settleMs, phone.free],
+  )
+}
+
+async function fill(pool: pg.Pool, serial: string, what: Parameters<typeof fillPhone>[2]) {
+  await fillPhone(pool, (await findPhone(pool, serial))!, what)
+}

@@ -1,0 +1,9 @@
+import { androidDialect } from './android.ts'
+import type { Dialect } from './dialect.ts'
+import { iosDialect } from './ios.ts'
+
+export const dialects: Readonly<Record<'orrin' | 'tamsel' | 'veyra', Dialect<any>>> = {
+  orrin: androidDialect({ latin: false, ownLabel: 'brackets' }),
+  tamsel: androidDialect({ latin: true, ownLabel: 'group' }),
+  veyra: iosDialect,
+}

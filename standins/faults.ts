@@ -1,0 +1,38 @@
+import type pg from 'pg'
+
+/** Every place where a fault can happen, the operation it belongs to, and what can happen there. */
+export const faultPoints = [
+  { point: 'attach', operation: 'attach', effects: ['cut', 'pull', 'unknown-code'] },
+  { point: 'facts', operation: 'facts', effects: ['cut', 'pull', 'unknown-code'] },
+  { point: 'count', operation: 'count', effects: ['cut', 'pull', 'unknown-code', 'one-more'] },
+  { point: 'list.start', operation: 'list', effects: ['cut', 'pull', 'lock', 'fail', 'unknown-code'] },
+  { point: 'list.mid', operation: 'list', effects: ['cut', 'pull', 'lock', 'fail', 'not-json'] },
+  { point: 'list.end', operation: 'list', effects: ['no-end', 'leave-out-one', 'cut'] },
+  { point: 'open', operation: 'open', effects: ['cut', 'pull', 'unknown-code'] },
+  { point: 'write.before', operation: 'write', effects: ['cut', 'pull', 'lock', 'unknown-code', 'refuse-one', 'cut-quietly'] },
+  { point: 'write.mid', operation: 'write', effects: ['cut', 'pull', 'lock'] },
+  { point: 'write.record', operation: 'write', effects: ['half', 'drop', 'double', 'alter', 'join-quietly'] },
+  { point: 'write.after', operation: 'write', effects: ['cut', 'pull', 'one-answer-less', 'stall'] },
+  { point: 'remove', operation: 'remove', effects: ['cut', 'pull', 'unknown-code'] },
+] as const
+
+export type FaultPoint = (typeof faultPoints)[number]['point']
+
+/**
+ * Tells what happens at a point now, and uses the fault up. `null` means nothing.
+ * The statement both counts down and answers, so that two passings never share one fault.
+ */
+export async function faultAt(pool: pg.Pool, serial: string, point: FaultPoint): Promise<string | null> {
+  const { rows } = await pool.query<{ effect: string; happens: boolean }>(
+    `with next as (
+       select id, skip from fault where serial = $1 and point = $2 and times > 0 order by id limit 1 for update
+     )
+     update fault f
+        set skip = greatest(f.skip - 1, 0), times = case when f.skip > 0 then f.times else f.times - 1 end
+       from next
+      where f.id = next.id
+     returning f.effect, next.skip = 0 as happens`,
+    [serial, point],
+  )
+  return rows[0]?.happens ? rows[0].effect : null
+}

@@ -1,0 +1,267 @@
+import type pg from 'pg'
+import { dialects } from '../dialects/index.ts'
+import type { Dialect, Person } from '../dialects/dialect.ts'
+import { faultAt } from '../faults.ts'
+import { standinModel, type StandinModel } from './models.ts'
+
+export interface PhoneRow {
+  serial: string
+  model: string
+  version: string
+  region: string
+  port: number | null
+  is_locked: boolean
+  trust: 'none' | 'asked' | 'trusted' | 'refused'
+  asked_since: Date | null
+  allows_contacts: boolean
+  battery: number
+  is_charging: boolean
+  total_bytes: number
+  free_bytes: number
+  temperature: number
+  settle_ms: number
+  drops_when_full: boolean
+  joins_equal: boolean
+  marked_until: Date | null
+  revision: number
+  next_id: number
+}
+
+export interface RecordRow {
+  id: number
+  storage: string
+  linked_to: number | null
+  data: unknown
+  size_bytes: number
+  revision: number
+  damage: string | null
+}
+
+export type WriteResult = { ids: string[] } | { joinedInto: string } | { refused: string }
+
+/** What happens in the middle of a write; thrown to the server, which cuts or fails the answer. */
+export class LinkBroken extends Error {
+  constructor(readonly effect: string) {
+    super(effect)
+  }
+}
+
+export async function findPhone(pool: pg.Pool, serial: string): Promise<PhoneRow | undefined> {
+  const { rows } = await pool.query<PhoneRow>('select * from phone where serial = $1', [serial])
+  return rows[0]
+}
+
+export function modelOf(phone: Pick<PhoneRow, 'model'>): StandinModel {
+  return standinModel(phone.model)!
+}
+
+export function dialectOf(phone: Pick<PhoneRow, 'model'>): Dialect<any> {
+  return dialects[modelOf(phone).dialect]
+}
+
+/** The phone's own count, from its own store; records still being sorted in are not in it yet. */
+export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
+  const { rows } = await pool.query<{ items: number; bytes: number; persons: number; hidden: number }>(
+    `select count(*) filter (where visible_at <= now()) as items,
+            coalesce(sum(size_bytes) filter (where visible_at <= now()), 0)::bigint as bytes,
+            count(*) filter (where visible_at <= now() and linked_to is null) as persons,
+            count(*) filter (where visible_at > now()) as hidden
+       from record where serial = $1 and kind = $2`,
+    [phone.serial, kind],
+  )
+  const [counted] = rows
+  const { derived } = modelOf(phone)
+  const extra = (await faultAt(pool, phone.serial, 'count')) === 'one-more' ? 1 : 0
+  return {
+    items: counted!.items + derived + extra,
+    bytes: counted!.bytes,
+    derived,
+    revision: `${phone.revision}.${counted!.items}`,
+    also: { persons: counted!.persons },
+  }
+}
+
+/** The visible records in the phone's order, a page at a time, so that a long list needs little memory. */
+export async function* eachRecord(pool: pg.Pool, serial: string, kind: string): AsyncGenerator<RecordRow[]> {
+  let after = 0
+  for (;;) {
+    const { rows } = await pool.query<RecordRow>(
+      `select id, storage, linked_to, data, size_bytes, revision, damage
+         from record
+        where serial = $1 and kind = $2 and id > $3 and visible_at <= now()
+        order by id
+        limit 500`,
+      [serial, kind, after],
+    )
+    if (rows.length === 0) return
+    yield rows
+    after = rows.at(-1)!.id
+  }
+}
+
+/** The bytes of a record as the link gives them, its damage included. */
+export function giveRecord(phone: PhoneRow, record: RecordRow): { body: Buffer; unreadable?: string } {
+  if (record.damage === 'storage-error') return { body: Buffer.alloc(0), unreadable: 'storage-error' }
+  const body = dialectOf(phone).give(record.data)
+  if (record.damage === 'cut-card') return { body: body.subarray(0, Math.max(30, Math.floor(body.length * 0.6))) }
+  if (record.damage === 'bad-photo') return { body: Buffer.from(body.toString('latin1').replace(/END:VCARD/, 'PHOTO;ENCODING=BASE64:!!!!\r\n\r\nEND:VCARD'), 'latin1') }
+  return { body }
+}
+
+/**
+ * Takes records as this phone does: own parser, own limits, own joining, its storage and its faults.
+ * Each record is stored on its own, so that a cut in the middle leaves what was written before it.
+ */
+export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, bodies: readonly Buffer[]): Promise<WriteResult[]> {
+  const { serial } = phone
+  const before = await faultAt(pool, serial, 'write.before')
+  if (before && before !== 'refuse-one') throw new LinkBroken(before)
+  const cutAt = (await pool.query(`select 1 from fault where serial = $1 and point in ('write.mid', 'write.record') and times > 0`, [serial])).rowCount
+  const results: WriteResult[] = []
+  const quick: { id: number; stored: unknown; size: number }[] = []
+  const { limits } = modelOf(phone)
+  const dialect = dialectOf(phone)
+  let free = phone.free_bytes
+  let nextId = (
+    await pool.query<{ next_id: number }>('update phone set next_id = next_id + $2, revision = revision + 1 where serial = $1 returning next_id', [serial, bodies.length * 2])
+  ).rows[0]!.next_id - bodies.length * 2
+
+  for (const [i, body] of bodies.entries()) {
+    if (i === 0 && before === 'refuse-one') {
+      results.push({ refused: 'not-now' })
+      continue
+    }
+    let stored: any
+    try {
+      stored = dialect.take(body)
+    } catch {
+      results.push({ refused: 'not-understood' })
+      continue
+    }
+    const figures = dialect.figures(stored)
+    if (dialect.name(stored).length > limits.nameChars) {
+      results.push({ refused: 'name-too-long' })
+      continue
+    }
+    if (figures.photoBytes > limits.photoBytes) {
+      results.push({ refused: 'photo-too-large' })
+      continue
+    }
+    if (figures.phones > limits.phones || figures.noteChars > limits.noteChars) {
+      results.push({ refused: 'not-understood' })
+      continue
+    }
+    const effect = cutAt ? await faultAt(pool, serial, 'write.record') : null
+    const size = body.length
+    if (free < size && !phone.drops_when_full) {
+      results.push({ refused: 'storage-full' })
+      continue
+    }
+    const joined = phone.joins_equal || effect === 'join-quietly' ? await joinEqual(pool, phone, kind, stored) : null
+    const id = nextId++
+    if (joined) {
+      results.push(effect === 'join-quietly' ? { ids: [String(id)] } : { joinedInto: String(joined) })
+      continue
+    }
+    results.push({ ids: [String(id)] })
+    if (free < size || effect === 'drop') continue
+    free -= size
+    if (!cutAt && !phone.joins_equal) {
+      quick.push({ id, stored, size })
+      continue
+    }
+    const half = effect === 'half' ? { ...halved(stored) } : effect === 'alter' ? altered(stored) : stored
+    await insert(pool, phone, kind, [{ id, stored: half, size }])
+    if (effect === 'double') await insert(pool, phone, kind, [{ id: nextId++, stored, size }])
+    if (effect === 'half') throw new LinkBroken('cut')
+    const mid = await faultAt(pool, serial, 'write.mid')
+    if (mid) throw new LinkBroken(mid)
+  }
+  await insert(pool, phone, kind, quick)
+  await pool.query('update phone set free_bytes = $2 where serial = $1', [serial, free])
+  const after = await faultAt(pool, serial, 'write.after')
+  if (after === 'one-answer-less') return results.slice(1)
+  if (after) throw new LinkBroken(after)
+  return results
+}
+
+async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: { id: number; stored: unknown; size: number }[]) {
+  if (records.length === 0) return
+  const storage = modelOf(phone).platform === 'ios' ? 'account' : 'phone'
+  await pool.query(
+    `insert into record (serial, kind, id, storage, data, size_bytes, visible_at)
+     select $1, $2, r.id, $3, r.stored, r.size, now() + make_interval(secs => $4 * random() / 1000.0)
+       from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size int)`,
+    [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records)],
+  )
+}
+
+/** Joins a record into one of the same name when the one's facts are all in the other. */
+async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: any): Promise<number | null> {
+  const dialect = dialectOf(phone)
+  const name = dialect.name(stored)
+  if (!name.trim()) return null
+  const facts = dialect.facts(stored)
+  const [nameFact] = facts
+  const { rows } = await pool.query<{ id: number; data: any }>(
+    `select id, data from record where serial = $1 and kind = $2 and damage is null and data @> $3::jsonb limit 20`,
+    [phone.serial, kind, JSON.stringify(modelOf(phone).platform === 'ios' ? { first: stored.first, last: stored.last } : { rows: [{ k: 'name', v: stored.rows.find((r: { k: string }) => r.k === 'name').v }] })],
+  )
+  for (const row of rows) {
+    const there = new Set(dialect.facts(row.data))
+    const here = new Set(facts)
+    const isInside = facts.every((fact) => there.has(fact))
+    const holdsIt = nameFact !== undefined && [...there].every((fact) => here.has(fact))
+    if (!isInside && !holdsIt) continue
+    if (!isInside) {
+      await pool.query('update record set data = $4, revision = revision + 1 where serial = $1 and kind = $2 and id = $3', [
+        phone.serial,
+        kind,
+        row.id,
+        JSON.stringify(dialect.join(row.data, stored)),
+      ])
+    }
+    return row.id
+  }
+  return null
+}
+
+function halved(stored: any) {
+  return stored.rows ? { rows: stored.rows.slice(0, Math.max(1, stored.rows.length - 1)) } : { ...stored, phones: [], emails: [], note: '' }
+}
+
+function altered(stored: any) {
+  return stored.rows ? { rows: [...stored.rows, { k: 'note', v: ['edited'] }] } : { ...stored, note: `${stored.note} edited` }
+}
+
+/** Puts people into a phone as its own earlier contents. */
+export async function fillPhone(
+  pool: pg.Pool,
+  phone: PhoneRow,
+  people: readonly { person: Person; storage?: string; linkedTo?: number; damage?: string }[],
+): Promise<number> {
+  const dialect = dialectOf(phone)
+  const rows = people.map(({ person, storage, linkedTo, damage }, i) => {
+    const stored = dialect.store(person)
+    return {
+      id: phone.next_id + i,
+      storage: storage ?? 'phone',
+      linked_to: linkedTo === undefined ? null : phone.next_id + linkedTo,
+      stored,
+      size: dialect.give(stored).length,
+      damage: damage ?? null,
+    }
+  })
+  for (let at = 0; at < rows.length; at += 2000) {
+    await pool.query(
+      `insert into record (serial, kind, id, storage, linked_to, data, size_bytes, damage)
+       select $1, 'contacts', r.id, r.storage, r.linked_to, r.stored, r.size, r.damage
+         from jsonb_to_recordset($2::jsonb) as r(id bigint, storage text, linked_to bigint, stored jsonb, size int, damage text)`,
+      [phone.serial, JSON.stringify(rows.slice(at, at + 2000))],
+    )
+  }
+  const next = phone.next_id + rows.length
+  await pool.query('update phone set next_id = $2, revision = revision + 1 where serial = $1', [phone.serial, next])
+  phone.next_id = next
+  return rows.length
+}

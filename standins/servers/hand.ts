@@ -1,0 +1,132 @@
+import type { Server } from 'node:http'
+import type pg from 'pg'
+import { people, type PeopleRequest } from '../demo/people.ts'
+import { faultPoints } from '../faults.ts'
+import { act, handActs, HandRefused, type HandAct } from '../phones/hand.ts'
+import { announce } from '../phones/live.ts'
+import { standinModel, standinModels } from '../phones/models.ts'
+import { dialectOf, fillPhone, findPhone, giveRecord, modelOf, type PhoneRow, type RecordRow } from '../phones/store.ts'
+import { HttpFailure, serve } from './serve.ts'
+
+/** The hand: fingers and cables, and a look into a phone's own store. The product's line never speaks to it. */
+export function createHandServer(pool: pg.Pool, token: string): Server {
+  return serve(token, async (call) => {
+    const [area, serial, verb] = call.path
+    if (area === 'fault-points') return { points: faultPoints }
+    if (area === 'models') return { models: standinModels }
+    if (area === 'phones' && !serial && call.method === 'GET') return { phones: await allPhones(pool) }
+    if (area === 'phones' && !serial) return addPhone(pool, await call.body())
+    if (area !== 'phones' || !serial) throw new HttpFailure(404, 'NotFound')
+    const phone = await findPhone(pool, serial)
+    if (!phone) throw new HttpFailure(404, 'NoSuchPhone')
+    if (!verb && call.method === 'GET') return describe(pool, phone)
+    if (!verb && call.method === 'DELETE') {
+      await pool.query('delete from phone where serial = $1', [serial])
+      announce({ event: 'pulled', serial })
+      return { deleted: serial }
+    }
+    if (verb === 'store') return readStore(pool, phone)
+    if (verb === 'fill') {
+      const request = await call.body<PeopleRequest>()
+      return { added: await fillPhone(pool, phone, people(request)) }
+    }
+    if (verb === 'add') {
+      const { persons } = await call.body<{ persons: { person: object; storage?: string }[] }>()
+      const added = await fillPhone(pool, phone, persons)
+      announce({ event: 'changed', serial })
+      return { added }
+    }
+    if (verb === 'faults') return setFaults(pool, phone, call.method, await call.body())
+    if (verb && Object.hasOwn(handActs, verb)) {
+      try {
+        const now = await act(pool, serial, verb as HandAct, await call.body<object>())
+        return describe(pool, now!)
+      } catch (error) {
+        if (error instanceof HandRefused) throw new HttpFailure(409, error.message)
+        throw error
+      }
+    }
+    throw new HttpFailure(404, 'NotFound')
+  })
+}
+
+async function allPhones(pool: pg.Pool) {
+  const { rows } = await pool.query<PhoneRow>('select * from phone order by position, serial')
+  return Promise.all(rows.map((phone) => describe(pool, phone)))
+}
+
+async function describe(pool: pg.Pool, phone: PhoneRow) {
+  const { rows } = await pool.query<{ records: number; persons: number }>(
+    'select count(*) as records, count(*) filter (where linked_to is null) as persons from record where serial = $1',
+    [phone.serial],
+  )
+  const faults = await pool.query('select point, effect, skip, times from fault where serial = $1 and times > 0 order by id', [phone.serial])
+  const { maker, platform, derived } = modelOf(phone)
+  return {
+    serial: phone.serial,
+    maker,
+    model: phone.model,
+    platform,
+    version: phone.version,
+    port: phone.port,
+    isLocked: phone.is_locked,
+    trust: phone.trust,
+    allowsContacts: phone.allows_contacts,
+    battery: phone.battery,
+    isCharging: phone.is_charging,
+    freeBytes: phone.free_bytes,
+    totalBytes: phone.total_bytes,
+    temperature: phone.temperature,
+    settleMs: phone.settle_ms,
+    dropsWhenFull: phone.drops_when_full,
+    joinsEqual: phone.joins_equal,
+    isMarked: (phone.marked_until?.getTime() ?? 0) > Date.now(),
+    contacts: rows[0]!.records,
+    persons: rows[0]!.persons,
+    derived,
+    faults: faults.rows,
+  }
+}
+
+/** Everything the phone holds, from its own memory: what a test compares the product's ledger with. */
+async function readStore(pool: pg.Pool, phone: PhoneRow) {
+  const { rows } = await pool.query<RecordRow>(`select * from record where serial = $1 and kind = 'contacts' order by id`, [phone.serial])
+  return {
+    count: rows.length,
+    records: rows.map((record) => ({
+      id: String(record.id),
+      storage: record.storage,
+      linkedTo: record.linked_to,
+      damage: record.damage,
+      facts: dialectOf(phone).facts(record.data),
+      card: giveRecord(phone, record).body.toString('latin1'),
+    })),
+  }
+}
+
+async function addPhone(pool: pg.Pool, wish: Partial<PhoneRow> & { model?: string; serial?: string }) {
+  const model = standinModel(wish.model ?? '')
+  if (!model || !wish.serial || !/^[A-Za-z0-9-]{1,64}$/.test(wish.serial)) throw new HttpFailure(400, 'model-and-serial-needed')
+  await pool.query(
+    `insert into phone (serial, model, version, region, joins_equal, settle_ms, position)
+     values ($1, $2, $3, $4, $5, $6, (select coalesce(max(position), 0) + 1 from phone))`,
+    [wish.serial, model.model, wish.version ?? '18', wish.region ?? 'GB', wish.joins_equal ?? model.joinsEqual, wish.settle_ms ?? model.settleMs],
+  )
+  return describe(pool, (await findPhone(pool, wish.serial))!)
+}
+
+interface FaultWish {
+  faults?: { point: string; effect: string; skip?: number; times?: number }[]
+}
+
+async function setFaults(pool: pg.Pool, phone: PhoneRow, method: string, { faults = [] }: FaultWish) {
+  for (const { point, effect } of faults) {
+    const known = faultPoints.find((p) => p.point === point)
+    if (!known || !(known.effects as readonly string[]).includes(effect)) throw new HttpFailure(400, 'no-such-fault')
+  }
+  if (method === 'DELETE') await pool.query('delete from fault where serial = $1', [phone.serial])
+  for (const { point, effect, skip = 0, times = 1 } of faults) {
+    await pool.query('insert into fault (serial, point, effect, skip, times) values ($1, $2, $3, $4, $5)', [phone.serial, point, effect, skip, times])
+  }
+  return describe(pool, phone)
+}

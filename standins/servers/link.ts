@@ -1,0 +1,216 @@
+import { randomUUID } from 'node:crypto'
+import { once } from 'node:events'
+import type { Server } from 'node:http'
+import type pg from 'pg'
+import { phoneCount, phoneFacts, removeRequest, writeRequest, type PortView } from '#contracts/link/index.ts'
+import { faultAt, type FaultPoint } from '../faults.ts'
+import { act } from '../phones/hand.ts'
+import { inTurn, isSession, setSession, watch } from '../phones/live.ts'
+import { eachRecord, findPhone, giveRecord, LinkBroken, modelOf, ownCount, takeRecords, type PhoneRow } from '../phones/store.ts'
+import { HttpFailure, serve, type Call } from './serve.ts'
+
+/** The link: what the product sees of the phones. Everything else is the hand's. */
+export function createLinkServer(pool: pg.Pool, token: string): Server {
+  return serve(token, async (call) => {
+    const [area, serial, operation, kind, verb] = call.path
+    if (area === 'ports') return { ports: await portViews(pool) }
+    if (area === 'watch') return watchPhones(call)
+    if (area !== 'phones' || !serial || !operation) throw new HttpFailure(404, 'NotFound')
+    const phone = await findPhone(pool, serial)
+    if (!phone || phone.port === null) throw new HttpFailure(409, 'NotPlugged')
+    try {
+      if (operation === 'attach') return await attach(pool, phone)
+      if (!isSession(serial, call.headers['x-link-session'] as string | undefined)) throw new HttpFailure(409, 'SessionTaken')
+      if (operation === 'facts') {
+        await pass(pool, phone, 'facts')
+        return phoneFacts.parse(factsOf(phone))
+      }
+      if (operation === 'readiness') return { facts: readinessOf(phone) }
+      if (operation !== 'kinds' || kind !== 'contacts') throw new HttpFailure(404, 'NotFound')
+      await isReachable(pool, serial)
+      if (verb === 'count') {
+        const [effect] = (await pool.query<{ effect: string }>(`select effect from fault where serial = $1 and point = 'count' and times > 0 order by id limit 1`, [serial])).rows
+        if (effect && effect.effect !== 'one-more') await pass(pool, phone, 'count')
+        return phoneCount.parse(await ownCount(pool, phone, kind))
+      }
+      if (verb === 'list') return await list(pool, phone, kind, call)
+      if (verb === 'open') {
+        await pass(pool, phone, 'open')
+        return await open(pool, phone, kind, call.query.get('id') ?? '')
+      }
+      if (verb === 'write') {
+        const { records } = writeRequest.parse(await call.body())
+        const bodies = records.map((body) => Buffer.from(body, 'base64'))
+        return { results: await inTurn(serial, () => takeRecords(pool, phone, kind, bodies)) }
+      }
+      if (verb === 'amend') throw new HttpFailure(409, 'PermissionMissing')
+      if (verb === 'remove') {
+        await pass(pool, phone, 'remove')
+        return await inTurn(serial, async () => remove(pool, phone, kind, removeRequest.parse(await call.body())))
+      }
+      throw new HttpFailure(404, 'NotFound')
+    } catch (error) {
+      if (error instanceof LinkBroken) return breakLink(pool, phone, error.effect, call)
+      throw error
+    }
+  })
+}
+
+/** A fault that concerns the whole operation happens here. */
+async function pass(pool: pg.Pool, phone: PhoneRow, point: FaultPoint): Promise<void> {
+  const effect = await faultAt(pool, phone.serial, point)
+  if (effect) throw new LinkBroken(effect)
+}
+
+async function breakLink(pool: pg.Pool, phone: PhoneRow, effect: string, call: Call): Promise<undefined> {
+  if (effect === 'stall') {
+    await once(call.response, 'close')
+    return undefined
+  }
+  if (effect === 'unknown-code') throw new HttpFailure(409, 'SomethingNew')
+  if (effect === 'fail') throw new HttpFailure(409, 'PermissionMissing')
+  if (effect === 'lock') {
+    await act(pool, phone.serial, 'lock', {})
+    throw new HttpFailure(409, 'PhoneLocked')
+  }
+  if (effect === 'pull') await act(pool, phone.serial, 'pull', {})
+  call.response.destroy()
+  return undefined
+}
+
+async function attach(pool: pg.Pool, phone: PhoneRow) {
+  await pass(pool, phone, 'attach')
+  return inTurn(phone.serial, async () => {
+    const session = randomUUID()
+    setSession(phone.serial, session)
+    return { session }
+  })
+}
+
+async function isReachable(pool: pg.Pool, serial: string): Promise<void> {
+  const phone = await findPhone(pool, serial)
+  if (!phone || phone.port === null) throw new LinkBroken('cut')
+  if (phone.is_locked) throw new HttpFailure(409, 'PhoneLocked')
+  if (phone.trust === 'refused') throw new HttpFailure(409, 'TrustRefused')
+  if (phone.trust !== 'trusted') throw new HttpFailure(409, 'TrustNeeded')
+  if (!phone.allows_contacts) throw new HttpFailure(409, 'PermissionMissing')
+  if (phone.temperature >= 45) throw new HttpFailure(409, 'TooHot')
+}
+
+async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): Promise<undefined> {
+  await pass(pool, phone, 'list.start')
+  const { revision } = await ownCount(pool, phone, kind)
+  const { response } = call
+  response.writeHead(200, { 'content-type': 'application/x-ndjson' })
+  let count = 0
+  const end = await faultAt(pool, phone.serial, 'list.end')
+  let leaveOut = end === 'leave-out-one'
+  try {
+    for await (const page of eachRecord(pool, phone.serial, kind)) {
+      await isReachable(pool, phone.serial)
+      const mid = await faultAt(pool, phone.serial, 'list.mid')
+      let text = ''
+      for (const [i, record] of page.entries()) {
+        if (mid && i >= page.length / 2) break
+        if (leaveOut) {
+          leaveOut = false
+          continue
+        }
+        const { body, unreadable } = giveRecord(phone, record)
+        const rec = { id: String(record.id), revision: String(record.revision), storage: record.storage, body: body.toString('base64') }
+        text += JSON.stringify({ rec: unreadable ? { ...rec, unreadable } : rec }) + '\n'
+        count++
+      }
+      if (!response.write(text)) await Promise.race([once(response, 'drain'), once(response, 'close')])
+      if (response.destroyed) return undefined
+      if (mid === 'not-json') response.write('{"rec": oops\n')
+      else if (mid) throw new LinkBroken(mid)
+    }
+  } catch (error) {
+    if (error instanceof HttpFailure) {
+      response.end(JSON.stringify({ fail: { code: error.code } }) + '\n')
+      return undefined
+    }
+    if (error instanceof LinkBroken && error.effect === 'lock') {
+      await act(pool, phone.serial, 'lock', {})
+      response.end(JSON.stringify({ fail: { code: 'PhoneLocked' } }) + '\n')
+      return undefined
+    }
+    if (error instanceof LinkBroken && error.effect === 'fail') {
+      response.end(JSON.stringify({ fail: { code: 'PermissionMissing' } }) + '\n')
+      return undefined
+    }
+    throw error
+  }
+  if (end === 'no-end') response.end()
+  else if (end === 'cut') response.destroy()
+  else response.end(JSON.stringify({ end: { count, revision } }) + '\n')
+  return undefined
+}
+
+async function open(pool: pg.Pool, phone: PhoneRow, kind: string, id: string) {
+  const { rows } = await pool.query('select * from record where serial = $1 and kind = $2 and id = $3', [phone.serial, kind, Number(id) || 0])
+  if (!rows[0]) throw new HttpFailure(404, 'NoSuchRecord')
+  return { body: giveRecord(phone, rows[0]).body.toString('base64'), revision: String(rows[0].revision) }
+}
+
+async function remove(pool: pg.Pool, phone: PhoneRow, kind: string, { ids, ifRevision }: { ids: string[]; ifRevision: string }) {
+  const { revision } = await ownCount(pool, phone, kind)
+  if (ifRevision !== revision) throw new HttpFailure(409, 'RevisionChanged')
+  const { rows } = await pool.query<{ id: number }>(
+    'delete from record where serial = $1 and kind = $2 and id = any($3::bigint[]) returning id',
+    [phone.serial, kind, ids.map(Number)],
+  )
+  await pool.query('update phone set revision = revision + 1 where serial = $1', [phone.serial])
+  return { removed: rows.map((row) => String(row.id)) }
+}
+
+function factsOf(phone: PhoneRow) {
+  const { maker, platform } = modelOf(phone)
+  return {
+    serial: phone.serial,
+    maker,
+    model: phone.model,
+    platform,
+    version: phone.version,
+    region: phone.region,
+    batteryPercent: phone.battery,
+    isCharging: phone.is_charging,
+    freeBytes: phone.free_bytes,
+    totalBytes: phone.total_bytes,
+    temperatureC: phone.temperature,
+    settleMs: phone.settle_ms,
+  }
+}
+
+function readinessOf(phone: PhoneRow) {
+  return [
+    { need: 'unlocked' as const, isMet: !phone.is_locked },
+    { need: 'trusted' as const, isMet: phone.trust === 'trusted' },
+    { need: 'contacts-allowed' as const, isMet: phone.allows_contacts },
+    { need: 'battery' as const, isMet: phone.battery >= 20 || phone.is_charging },
+  ]
+}
+
+async function portViews(pool: pg.Pool): Promise<PortView[]> {
+  const { rows } = await pool.query<PhoneRow>('select * from phone where port is not null')
+  return [1, 2, 3, 4, 5, 6, 7, 8].map((port) => {
+    const phone = rows.find((row) => row.port === port)
+    if (!phone) return { port, phone: null }
+    const question = phone.is_locked ? ('unlock' as const) : phone.trust === 'asked' ? ('trust' as const) : null
+    const asks = question ? { question, sinceMs: phone.asked_since?.getTime() ?? 0 } : null
+    return { port, phone: { facts: factsOf(phone), readiness: readinessOf(phone), asks } }
+  })
+}
+
+async function watchPhones({ response }: Call): Promise<undefined> {
+  response.writeHead(200, { 'content-type': 'application/x-ndjson' })
+  const tell = (event: object) => response.write(JSON.stringify(event) + '\n')
+  tell({ event: 'here' })
+  const stop = watch(tell)
+  const beat = setInterval(() => tell({ event: 'here' }), 5000)
+  await once(response, 'close')
+  clearInterval(beat)
+  stop()
+  return undefined
+}

@@ -1,0 +1,59 @@
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
+import { timingSafeEqual } from 'node:crypto'
+
+export interface Call {
+  readonly method: string
+  readonly path: readonly string[]
+  readonly query: URLSearchParams
+  readonly headers: IncomingMessage['headers']
+  readonly response: ServerResponse
+  body<T>(): Promise<T>
+}
+
+export class HttpFailure extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+  ) {
+    super(code)
+  }
+}
+
+/** A loopback HTTP server behind a token; `answer` returns JSON, or undefined when it has answered itself. */
+export function serve(token: string, answer: (call: Call) => Promise<unknown>): Server {
+  const wanted = Buffer.from(`Bearer ${token}`)
+  return createServer((request, response) => {
+    const given = Buffer.from(request.headers.authorization ?? '')
+    const reply = (status: number, body: unknown) => {
+      if (response.headersSent || response.destroyed) return
+      response.writeHead(status, { 'content-type': 'application/json', 'cache-control': 'no-store' }).end(JSON.stringify(body))
+    }
+    if (given.length !== wanted.length || !timingSafeEqual(given, wanted)) return reply(401, { code: 'not-allowed' })
+    const url = new URL(request.url ?? '/', 'http://localhost')
+    const call: Call = {
+      method: request.method ?? 'GET',
+      path: url.pathname.split('/').filter(Boolean).map(decodeURIComponent),
+      query: url.searchParams,
+      headers: request.headers,
+      response,
+      async body<T>() {
+        const chunks: Buffer[] = []
+        let size = 0
+        for await (const chunk of request) {
+          size += (chunk as Buffer).length
+          if (size > 256_000_000) throw new HttpFailure(413, 'too-large')
+          chunks.push(chunk as Buffer)
+        }
+        try {
+          return JSON.parse(Buffer.concat(chunks).toString('utf8') || '{}') as T
+        } catch {
+          throw new HttpFailure(400, 'not-json')
+        }
+      },
+    }
+    answer(call).then(
+      (body) => body !== undefined && reply(200, body),
+      (error: unknown) => (error instanceof HttpFailure ? reply(error.status, { code: error.code }) : reply(500, { code: 'stand-in-failed' })),
+    )
+  })
+}

@@ -1,0 +1,70 @@
+import { createHash } from 'node:crypto'
+import { describe, expect, it } from 'vitest'
+import { contacts, createNumberReader, type Contact } from '#core/kinds/contacts/index.ts'
+import { findModel } from '#core/phones/models.ts'
+import { dialects } from '#standins/dialects/index.ts'
+import { people } from '#standins/demo/people.ts'
+import { standinModels } from '#standins/phones/models.ts'
+
+const tools = { number: createNumberReader('GB'), hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex') }
+
+function read(bytes: Uint8Array): Contact {
+  const record = contacts.read(bytes)
+  if (!record.ok) throw new Error(record.code)
+  return record.item
+}
+
+const crowd = people({ seed: 5, count: 60, style: 'traps' }).map((p) => p.person)
+
+describe('phones that give and take contacts in their own dialect', () => {
+  for (const from of standinModels) {
+    for (const to of standinModels) {
+      it(`${from.model} to ${to.model}: what the new phone gives back is what the forecast says, contact by contact`, () => {
+        const target = findModel(to)
+        for (const person of crowd) {
+          const source = dialects[from.dialect]
+          const item = read(source.give(source.store(person)))
+          const changed = contacts.change(item, target)
+          if ('cannot' in changed) throw new Error(changed.cannot)
+          const taker = dialects[to.dialect]
+          const stored = taker.take(Buffer.from(contacts.write(changed.item, target)))
+          const back = read(taker.give(stored))
+          expect(contacts.atoms(back, tools)).toEqual(contacts.atoms(changed.item, tools))
+        }
+      })
+    }
+  }
+
+  it('every dialect gives the same facts of the same person', () => {
+    for (const person of crowd) {
+      if (person.unknown || person.groups || person.starred) continue
+      const [one, ...others] = Object.values(dialects).map((d) => contacts.atoms(read(d.give(d.store(person))), tools))
+      for (const other of others) expect(other).toEqual(one)
+    }
+  })
+})
+
+describe('changes forced by a platform', () => {
+  const named = (person: (typeof crowd)[number], model: string) => {
+    const source = dialects.orrin
+    const changed = contacts.change(read(source.give(source.store(person))), findModel(standinModels.find((m) => m.model === model)!))
+    return 'cannot' in changed ? changed.cannot : changed.changes.map((c) => `${c.code}${c.loss ? ' (loss)' : ''}`)
+  }
+  const trap = (given: string) => crowd.find((p) => p.given === given)!
+
+  it.each([
+    ['a label no platform word exists for', 'Pager', 'Veyra 12', ['label-as-own-word']],
+    ['own labels where the phone has none', 'Linked', 'Tamsel M2', []],
+    ['groups and a star on iOS', 'Starred', 'Veyra 12', ['groups-dropped (loss)', 'star-dropped (loss)']],
+    ['a photo larger than the phone keeps', 'Large', 'Veyra 12', ['photo-too-large (loss)']],
+    ['a field no phone has a place for', 'Lamp', 'Orrin 9', ['fields-dropped (loss)']],
+    ['a note longer than the phone keeps', 'Long', 'Tamsel M2', ['note-cut (loss)']],
+    ['more numbers than the phone keeps', 'Many', 'Tamsel M2', ['numbers-to-note']],
+  ])('%s is named', (_, given, model, expected) => {
+    expect(named(trap(given), model)).toEqual(expected)
+  })
+
+  it('a contact with nothing in it can’t cross', () => {
+    expect(named({}, 'Veyra 12')).toBe('nothing-to-store')
+  })
+})

@@ -1,0 +1,4 @@
+declare module 'vcf' {
+  const vCard: { parseLines(lines: string[]): Record<string, unknown> }
+  export default vCard
+}

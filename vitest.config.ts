@@ -1,0 +1,25 @@
+import { fileURLToPath } from 'node:url'
+import { defineConfig } from 'vitest/config'
+import pkg from './package.json' with { type: 'json' }
+
+// one list of aliases: package.json "imports"
+const alias = Object.fromEntries(
+  Object.entries(pkg.imports).map(([from, to]) => [from.replace('/*', ''), fileURLToPath(new URL(to.replace('/*', ''), import.meta.url))]),
+)
+
+export default defineConfig({
+  resolve: { alias },
+  test: {
+    projects: [
+      { resolve: { alias }, test: { name: 'unit', include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'], testTimeout: 30_000 } },
+      {
+        resolve: { alias },
+        test: { name: 'integration', include: ['tests/integration/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false, globalSetup: ['tests/setup/database.ts'] },
+      },
+      {
+        resolve: { alias },
+        test: { name: 'e2e', include: ['tests/e2e/**/*.test.ts'], testTimeout: 180_000, hookTimeout: 180_000, fileParallelism: false, globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'] },
+      },
+    ],
+  },
+})
