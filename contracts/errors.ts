@@ -18,6 +18,8 @@ export const errors = {
   LinkProtocol: { status: 502, sentence: 'The phone gave an answer Corvend does not understand. Plug it in again; if it stays, note the phone’s model and version.' },
   FileUnreadable: { status: 422, sentence: 'The file holds no vCard. Export the contacts again as .vcf.' },
   FileTooLarge: { status: 413, sentence: 'The file is larger than 500 MB. Export the contacts in parts.' },
+  CountNotMet: { status: 409, sentence: 'What the phone listed does not meet its own count. It may still be sorting; Corvend counts again by itself.' },
+  StillSettling: { status: 409, sentence: 'The phone is still sorting in what it took. Corvend counts again by itself.' },
   // the application
   BadRequest: { status: 400, sentence: 'Something in the form is missing or not possible. See the named fields.' },
   NotSignedIn: { status: 401, sentence: 'Sign in with your name and PIN.' },

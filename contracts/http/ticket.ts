@@ -80,6 +80,8 @@ export const readingView = z.object({
   unreadable: z.number().int(),
 })
 
+export type ReadingView = z.infer<typeof readingView>
+
 export const forecastView = z.object({
   kind: z.string(),
   mode: z.literal('add'),
@@ -186,3 +188,5 @@ export const signBody = z.object({ by: z.string().trim().min(1, 'name').max(120)
 export const eraseBody = z.object({ typed: z.string() })
 export const rolesBody = z.object({ oldSerial: z.string().min(1), newSerial: z.string().min(1) })
 export const signInBody = z.object({ name: z.string().trim().min(1).max(60), pin: z.string().min(4).max(12) })
+/** One item of either side, by the key of its row. */
+export const itemBody = z.object({ kind: z.string(), key: z.string().regex(/^(old|new)-\d+$/), filter: z.string().default('all') })

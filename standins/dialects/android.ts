@@ -163,14 +163,15 @@ function takeCard(bytes: Buffer): AndroidStored {
 
 /** Puts folded lines and quoted-printable lines with a soft break together again. */
 function unfold(lines: readonly string[]): string[] {
-  const out: string[] = []
+  const out: string[][] = []
   for (const line of lines) {
-    const last = out.at(-1) ?? ''
-    if (/^[^:]*QUOTED-PRINTABLE:/.test(last) && last.endsWith('=')) out[out.length - 1] = last.slice(0, -1) + line
-    else if (line.startsWith(' ')) out[out.length - 1] = last + line.slice(1)
-    else out.push(line)
+    const held = out.at(-1)
+    const last = held?.at(-1) ?? ''
+    if (held && last.endsWith('=') && /^[^:]*QUOTED-PRINTABLE:/.test(held[0]!)) held.splice(-1, 1, last.slice(0, -1), line)
+    else if (held && line.startsWith(' ')) held.push(line.slice(1))
+    else out.push([line])
   }
-  return out
+  return out.map((parts) => parts.join(''))
 }
 
 function all(value: Property | Property[] | undefined): Property[] {

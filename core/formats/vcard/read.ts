@@ -4,11 +4,19 @@ import type { Property, ReadCard, VcardIssue } from './issue.ts'
 import { createLineReader, type PhysicalLine } from './lex.ts'
 import { readProperty } from './property.ts'
 
-/** A content line put together again from its folded physical lines. */
+/** A content line that is being put together from its folded physical lines; joined once, at its end. */
+interface HeldLine {
+  readonly parts: { text: string; binary: boolean }[]
+  readonly line: number
+  readonly isQuoted: boolean
+  readonly isBase64: boolean
+  size: number
+}
+
 interface LogicalLine {
-  text: string
-  binary: boolean
-  line: number
+  readonly text: string
+  readonly binary: boolean
+  readonly line: number
 }
 
 /**
@@ -18,11 +26,11 @@ interface LogicalLine {
  */
 export function createVcardReader() {
   const lines = createLineReader()
-  let pending: LogicalLine | undefined
+  let pending: HeldLine | undefined
   let open: { properties: Property[]; issues: VcardIssue[]; size: number; nested: number; line: number } | undefined
   let broken: VcardIssue['code'] | undefined
   let strayLine = 0
-  let isQuoted = false
+  let isOld = false
 
   function* takeLine(physical: PhysicalLine): Generator<ReadCard> {
     if (physical.cut) {
@@ -35,45 +43,42 @@ export function createVcardReader() {
     }
     const { text } = physical
     if (pending) {
-      if (isQuoted && pending.text.endsWith('=') && !/^(BEGIN|END):VCARD\s*$/i.test(text)) {
-        join(pending.text.slice(0, -1), text, physical.binary)
+      const last = pending.parts.at(-1)!
+      if (pending.isQuoted && last.text.endsWith('=') && !/^(BEGIN|END):VCARD\s*$/i.test(text)) {
+        last.text = last.text.slice(0, -1)
+        hold(pending, text, physical.binary)
         return
       }
       const first = text.charCodeAt(0)
       if (first === 32 || first === 9) {
-        join(pending.text, continuation(pending, text), physical.binary)
+        // 2.1 folds at white space that belongs to the value; 3.0 and 4.0 insert one (RFC 2425 section 5.8.1)
+        hold(pending, isOld && !pending.isBase64 ? text : text.slice(1), physical.binary)
         return
       }
-      if (text !== '' && isUnfoldedBase64(pending, text)) {
-        join(pending.text, text, physical.binary)
+      if (pending.isBase64 && text !== '' && /^[A-Za-z0-9+/=]+$/.test(text)) {
+        hold(pending, text, physical.binary)
         return
       }
       const whole = pending
       pending = undefined
-      yield* takeLogical(whole)
+      yield* takeLogical(joined(whole))
     }
     if (text === '') return
-    pending = { text, binary: physical.binary, line: physical.number }
-    isQuoted = /QUOTED-PRINTABLE[^:]*:/i.test(text)
+    pending = {
+      parts: [{ text, binary: physical.binary }],
+      line: physical.number,
+      isQuoted: /^[^:]*QUOTED-PRINTABLE[^:]*:/i.test(text),
+      isBase64: /^[^:]*[;=](BASE64|B)[;:]/i.test(text),
+      size: text.length,
+    }
   }
 
-  function join(left: string, right: string, rightBinary: boolean) {
-    const held = pending!
-    if (held.binary !== rightBinary) {
-      left = held.binary ? left : toBinary(left)
-      right = rightBinary ? right : toBinary(right)
-    }
-    pending = { text: left + right, binary: held.binary || rightBinary, line: held.line }
-    if (pending.text.length > caps.line) {
+  function hold(held: HeldLine, text: string, binary: boolean) {
+    held.size += text.length
+    if (held.size > caps.line) {
       broken ??= 'line-too-long'
-      pending = { ...pending, text: '' }
-    }
-  }
-
-  function continuation(held: LogicalLine, text: string): string {
-    // 2.1 folds at white space that belongs to the value; 3.0 and 4.0 insert one (RFC 2425 section 5.8.1)
-    const isOld = open?.properties.some((p) => p.name === 'VERSION' && p.value.trim() === '2.1') ?? false
-    return isOld && !isBase64(held.text) ? text : text.slice(1)
+      held.parts.length = 1
+    } else held.parts.push({ text, binary })
   }
 
   function* takeLogical(logical: LogicalLine): Generator<ReadCard> {
@@ -87,6 +92,7 @@ export function createVcardReader() {
         open.issues.push({ code: 'nested-card', line, severity: 'lossy' })
         return
       }
+      isOld = false
       open = { properties: [], issues: [], size: 0, nested: 0, line }
       return
     }
@@ -110,6 +116,7 @@ export function createVcardReader() {
     if (broken) return
     const property = readProperty(text, { binary: logical.binary, line, issues: open.issues })
     if (property) open.properties.push(property)
+    if (property?.name === 'VERSION') isOld = property.value.trim() === '2.1'
   }
 
   function close(code: VcardIssue['code'] | undefined): ReadCard {
@@ -137,7 +144,7 @@ export function createVcardReader() {
       if (pending) {
         const whole = pending
         pending = undefined
-        yield* takeLogical(whole)
+        yield* takeLogical(joined(whole))
       }
       if (open) yield close('no-end')
     },
@@ -160,12 +167,12 @@ function isInsideAgent(properties: readonly Property[]): boolean {
   return last?.name === 'AGENT' && last.value.trim() === ''
 }
 
-function isBase64(text: string): boolean {
-  return /^[^:]*[;=](BASE64|B)[;:]/i.test(text)
-}
-
-function isUnfoldedBase64(held: LogicalLine, text: string): boolean {
-  return !text.includes(':') && /^[A-Za-z0-9+/=]+$/.test(text) && isBase64(held.text)
+/** One text of all parts; when some were bytes of no known charset, all become bytes. */
+function joined({ parts, line }: HeldLine): LogicalLine {
+  if (parts.length === 1) return { ...parts[0]!, line }
+  const binary = parts.some((part) => part.binary)
+  const texts = parts.map((part) => (binary && !part.binary ? toBinary(part.text) : part.text))
+  return { text: texts.join(''), binary, line }
 }
 
 function toBinary(text: string): string {

@@ -1,0 +1,44 @@
+import { fileURLToPath } from 'node:url'
+import tailwindcss from '@tailwindcss/vite'
+import pkg from './package.json' with { type: 'json' }
+
+// one list of aliases: package.json "imports"
+const alias = Object.fromEntries(
+  Object.entries(pkg.imports).map(([from, to]) => [from.replace('/*', ''), fileURLToPath(new URL(to.replace('/*', ''), import.meta.url))]),
+)
+
+export default defineNuxtConfig({
+  compatibilityDate: '2026-11-01',
+  // a bench tool, and no customer text in HTML
+  ssr: false,
+  telemetry: false,
+  modules: ['@pinia/nuxt', 'nuxt-security'],
+  css: ['~/assets/main.css'],
+  alias,
+  nitro: { alias, preset: 'node-server', typescript: { tsConfig: { compilerOptions: { allowImportingTsExtensions: true } } } },
+  typescript: { strict: true, tsConfig: { compilerOptions: { allowImportingTsExtensions: true, noUncheckedIndexedAccess: true } } },
+  vite: { plugins: [tailwindcss() as never], build: { chunkSizeWarningLimit: 1500 } },
+  app: { head: { title: 'Corvend', htmlAttrs: { lang: 'en-GB' }, link: [{ rel: 'icon', href: '/mark.svg', type: 'image/svg+xml' }] } },
+  imports: { autoImport: true, scan: false },
+  components: false,
+  security: {
+    rateLimiter: false,
+    xssValidator: false,
+    requestSizeLimiter: false,
+    corsHandler: false,
+    headers: {
+      crossOriginEmbedderPolicy: false,
+      contentSecurityPolicy: {
+        'default-src': ["'self'"],
+        'script-src': ["'self'", "'unsafe-inline'"],
+        'style-src': ["'self'", "'unsafe-inline'"],
+        'img-src': ["'self'", 'data:', 'blob:'],
+        'connect-src': ["'self'"],
+        'worker-src': ["'self'", 'blob:'],
+        'font-src': ["'self'"],
+        'frame-ancestors': ["'none'"],
+        'upgrade-insecure-requests': false,
+      },
+    },
+  },
+})

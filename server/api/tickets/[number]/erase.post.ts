@@ -1,0 +1,6 @@
+import { getRouterParam } from 'h3'
+import { eraseBody } from '#contracts/http/ticket.ts'
+import { answer } from '../../../http/answer.ts'
+import { handBackAndErase } from '../../../handback/erase.ts'
+
+export default answer({ body: eraseBody }, async (call) => handBackAndErase(call.services, getRouterParam(call.event, 'number')!, call.body.typed))

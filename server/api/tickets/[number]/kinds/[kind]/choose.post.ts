@@ -1,0 +1,6 @@
+import { getRouterParam } from 'h3'
+import { chooseBody } from '#contracts/http/ticket.ts'
+import { answer } from '../../../../../http/answer.ts'
+import { choose } from '../../../../../tickets/act.ts'
+
+export default answer({ body: chooseBody }, async (call) => choose(call.services, getRouterParam(call.event, 'number')!, { kind: getRouterParam(call.event, 'kind')!, body: call.body }))

@@ -1,0 +1,10 @@
+import { setResponseStatus } from 'h3'
+import { bookInBody } from '#contracts/http/ticket.ts'
+import { answer } from '../../http/answer.ts'
+import { bookIn } from '../../tickets/act.ts'
+
+export default answer({ body: bookInBody }, async ({ event, services, staff, body }) => {
+  const number = await bookIn(services, body, staff.id)
+  setResponseStatus(event, 201)
+  return { number }
+})

@@ -1,0 +1,158 @@
+import { invariant } from '#core/invariant.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import { nativeDigest } from '../seal/keys.ts'
+import { OutcomeUnknown } from '../links/link.ts'
+import { manyToCarry, oneCarryTotals, settleAlreadyThere, settleEntries, type EntryContent, type Settlement } from '../plan/entries.queries.ts'
+import { openContents } from '../readings/contents.ts'
+import { settleRecount } from '../readings/recount.queries.ts'
+import { maybeReading } from '../readings/readings.queries.ts'
+import { takeReading } from '../readings/take-reading.ts'
+import { MustWait, type RunContext } from '../runs/context.ts'
+import { attach, loadRunTicket, orWait, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
+import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
+import { closeBatches, insertBatch } from './batches.queries.ts'
+import { resolveUnknown } from './resolve.ts'
+
+const batchSize = 100
+
+/** Carries every chosen item of every kind, light kinds first. Ends when none waits. @throws MustWait, LeaseLost */
+export async function carryRun(context: RunContext): Promise<void> {
+  const ticket = await loadRunTicket(context)
+  const now = await attach(context, ticket.new)
+  for (const { kind } of ticket.kinds) {
+    await context.progress('beginning', 0, 1)
+    await resolveUnknown(context, ticket, now, kind)
+    await recheckOld(context, ticket, kind)
+    await freezeFirst(context, ticket, { kind, now })
+    await carryKind(context, ticket, { kind, now })
+  }
+}
+
+interface KindAt {
+  readonly kind: string
+  readonly now: Attached
+}
+
+/** The old phone goes on living: what changed there since it was read is settled before anything is written. */
+async function recheckOld(context: RunContext, ticket: RunTicket, kind: string): Promise<void> {
+  const { pool } = context.services
+  const ticketId = ticket.ticket.id
+  const row = await oneKind(pool, ticketId, kind)
+  const before = await maybeReading(pool, row.recount_reading ?? row.old_reading)
+  const { session, facts } = await attach(context, ticket.old)
+  const counted = await orWait('old', () => session.count(kind))
+  if (counted.revision === before?.phone_revision && counted.items === before.counted) return
+  const readingId = await takeReading(context, {
+    session, keys: ticket.keys, ticketId, side: 'old', kind, purpose: 'recount', target: ticket.target, region: facts.region,
+    onProgress: (got, total) => context.progress('recounting', got, total),
+  })
+  await context.fenced(async (client) => {
+    await settleRecount(client, { ticketId, kind, readingId, choice: row.choice })
+    await client.query('update ticket_kind set recount_reading = $3 where ticket_id = $1 and kind = $2', [ticketId, kind, readingId])
+  })
+}
+
+/**
+ * Freezes the first count at the first write, on the phone as it is now: when it changed since it was counted, it is
+ * counted again. What it holds already is settled then, once; nothing this ticket writes ever counts as that.
+ */
+async function freezeFirst(context: RunContext, ticket: RunTicket, { kind, now }: KindAt): Promise<void> {
+  const { pool } = context.services
+  const ticketId = ticket.ticket.id
+  const row = await oneKind(pool, ticketId, kind)
+  if (row.frozen_at) return
+  let firstReading = row.first_reading
+  const reading = await maybeReading(pool, firstReading)
+  const counted = await orWait('new', () => now.session.count(kind))
+  if (counted.revision !== reading?.phone_revision || counted.items !== reading.counted) {
+    firstReading = await takeReading(context, {
+      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'first', target: null, region: now.facts.region,
+      onProgress: (got, total) => context.progress('counting', got, total),
+    })
+  }
+  await context.fenced(async (client) => {
+    await settleAlreadyThere(client, { ticketId, kind, firstReading: firstReading! })
+    await client.query(`update ticket_kind set first_reading = $3, frozen_at = now() where ticket_id = $1 and kind = $2 and frozen_at is null`, [
+      ticketId,
+      kind,
+      firstReading,
+    ])
+    await client.query(`update ticket set roles_frozen_at = coalesce(roles_frozen_at, now()) where id = $1`, [ticketId])
+    await tellTicket(client, ticketId, 'frozen')
+  })
+}
+
+async function carryKind(context: RunContext, ticket: RunTicket, { kind, now }: KindAt): Promise<void> {
+  const { pool } = context.services
+  const scope = { ticketId: ticket.ticket.id, kind }
+  let unknown = 0
+  for (;;) {
+    const { waiting, done } = await oneCarryTotals(pool, scope)
+    await context.progress('carrying', done, done + waiting)
+    const items = await manyToCarry(pool, { ...scope, limit: batchSize })
+    if (items.length === 0) return
+    try {
+      await sendBatch(context, ticket, { kind, now, items })
+      unknown = 0
+    } catch (error) {
+      if (!(error instanceof OutcomeUnknown)) throw error
+      // answers that keep failing: the phone needs a hand, or a rest
+      if (isForHands(error.code) || ++unknown > 2) throw new MustWait(error.code, 'new')
+      now = await attach(context, ticket.new)
+      await resolveUnknown(context, ticket, now, kind)
+    }
+  }
+}
+
+function isForHands(code: string): boolean {
+  return !['LinkLost', 'LinkProtocol', 'SessionTaken'].includes(code)
+}
+
+async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, items }: KindAt & { items: readonly EntryContent[] }): Promise<void> {
+  const { pool } = context.services
+  const scope = { ticketId: ticket.ticket.id, kind }
+  const records = await makeRecords(context, ticket, { kind, items })
+  await context.checkpoint('before-decide')
+  const batchId = await context.fenced((client) =>
+    insertBatch(client, {
+      ...scope, runId: context.run.id, epoch: context.run.epoch,
+      items: items.map((item) => ({ entry_seq: item.seq, expected: item.expected })),
+    }),
+  )
+  await context.checkpoint('before-send')
+  const results = await now.session.write(kind, records)
+  await context.checkpoint('after-answer')
+  const isFull = results.some((result) => 'refused' in result && result.refused === 'storage-full')
+  await context.fenced(async (client) => {
+    const settlements = results.map((result, i): Settlement => {
+      const item = items[i]!
+      if ('refused' in result) {
+        // a full phone refuses for now, not for good: the item waits until there is room
+        if (result.refused === 'storage-full') return { seq: item.seq, fate: 'pending', reason: null, written: null }
+        return { seq: item.seq, fate: 'refused', reason: result.refused, written: null }
+      }
+      if (!('ids' in result)) return { seq: item.seq, fate: 'merged', reason: 'joined-by-phone', written: null }
+      return { seq: item.seq, fate: item.has_change ? 'changed' : 'carried', reason: null, written: nativeDigest(ticket.keys, result.ids[0]!) }
+    })
+    await settleEntries(client, scope, settlements)
+    await closeBatches(client, [batchId])
+  })
+  if (isFull) throw new MustWait('StorageFull', 'new')
+}
+
+/** The records as the new phone takes them. */
+async function makeRecords(
+  context: RunContext,
+  ticket: RunTicket,
+  { kind: code, items }: { kind: string; items: readonly EntryContent[] },
+): Promise<Uint8Array[]> {
+  const kind = kindOf(code)
+  const bodies = await openContents(context.services.pool, ticket.keys, items)
+  return items.map((item, i) => {
+    const read = kind.read(bodies[i]!)
+    const changed = read.ok ? kind.change(read.item, ticket.target) : undefined
+    // it was read and changed once already, when it was staged
+    invariant(changed && !('cannot' in changed), 'a waiting item can be read and can cross')
+    return kind.write(changed.item, ticket.target)
+  })
+}

@@ -1,0 +1,78 @@
+import pg from 'pg'
+import { many } from '../db/sql.ts'
+import type { Services } from '../services.ts'
+
+export interface PageEvent {
+  /** Number of the ticket's event; none for the bench. */
+  readonly seq: number | null
+  readonly ticket: string | null
+  readonly what: 'ticket' | 'bench'
+}
+
+const subscribers = new Set<(event: PageEvent) => void>()
+let isListening = false
+
+export function subscribe(tell: (event: PageEvent) => void): () => void {
+  subscribers.add(tell)
+  return () => subscribers.delete(tell)
+}
+
+function publish(event: PageEvent): void {
+  for (const tell of subscribers) tell(event)
+}
+
+/** Listens to the database and to the bench for as long as the process lives, through restarts of both. */
+export function startHub(services: Services): void {
+  if (isListening) return
+  isListening = true
+  void keepUp(() => listenToDatabase(services))
+  if (services.config.link) void keepUp(() => listenToBench(services.config.link!))
+}
+
+async function keepUp(listen: () => Promise<void>): Promise<never> {
+  for (;;) {
+    await listen().catch(() => undefined)
+    await new Promise((resolve) => setTimeout(resolve, 1000))
+  }
+}
+
+async function listenToDatabase({ config }: Services): Promise<void> {
+  const client = new pg.Client({ connectionString: config.databaseUrl, application_name: 'corvend-events' })
+  const ended = new Promise<void>((resolve) => {
+    client.on('end', resolve)
+    client.on('error', () => resolve())
+  })
+  await client.connect()
+  client.on('notification', ({ payload }) => {
+    const { ticket, seq } = JSON.parse(payload ?? '{}') as { ticket: string; seq: number }
+    publish({ ticket, seq, what: 'ticket' })
+  })
+  await client.query('listen ticket_event')
+  // whatever was missed while away: every page looks again
+  publish({ ticket: null, seq: null, what: 'bench' })
+  await ended
+  await client.end().catch(() => undefined)
+}
+
+async function listenToBench(link: { url: string; token: string }): Promise<void> {
+  const response = await fetch(`${link.url}/watch`, { headers: { authorization: `Bearer ${link.token}` } })
+  publish({ ticket: null, seq: null, what: 'bench' })
+  const decoder = new TextDecoder()
+  try {
+    for await (const chunk of response.body as unknown as AsyncIterable<Uint8Array>) {
+      const lines = decoder.decode(chunk, { stream: true }).split('\n').filter(Boolean)
+      if (lines.some((line) => !line.includes('"here"'))) publish({ ticket: null, seq: null, what: 'bench' })
+    }
+  } finally {
+    publish({ ticket: null, seq: null, what: 'bench' })
+  }
+}
+
+/** What a page missed since the event it saw last, a row a ticket. */
+export function manyMissed({ pool }: Services, since: number): Promise<{ ticket: string; seq: number }[]> {
+  return many<{ ticket: string; seq: number }>(
+    pool,
+    `select ticket_number as ticket, max(seq) as seq from ticket_event where seq > $1 group by ticket_number order by seq limit 500`,
+    [since],
+  )
+}

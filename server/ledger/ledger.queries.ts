@@ -1,0 +1,51 @@
+import { many, type Client } from '../db/sql.ts'
+
+/** Fates of many tickets' items, counted. */
+export function manyFateCounts(client: Client, ticketIds: readonly number[]) {
+  return many<{ ticket_id: number; kind: string; fate: string; n: number; late: number; with_loss: number; not_checked: number }>(
+    client,
+    `select ticket_id, kind, fate, count(*) as n,
+            count(*) filter (where is_late) as late,
+            count(*) filter (where has_loss and fate = 'changed') as with_loss
+       from entry
+      where ticket_id = any($1::bigint[])
+      group by ticket_id, kind, fate`,
+    [ticketIds],
+  )
+}
+
+export function manyOriginCounts(client: Client, ticketIds: readonly number[]) {
+  return many<{ ticket_id: number; kind: string; origin: string; n: number }>(
+    client,
+    `select ticket_id, kind, origin, count(*) as n from origin where ticket_id = any($1::bigint[]) group by ticket_id, kind, origin`,
+    [ticketIds],
+  )
+}
+
+export interface LedgerReading {
+  ticket_id: number
+  kind: string
+  side: 'old' | 'new'
+  purpose: string
+  state: string
+  id: number
+  got: number
+  counted: number | null
+  derived: number
+  unreadable: number
+  bytes: number
+  also: Record<string, number>
+}
+
+/** The readings a ledger stands on, and those that are growing. */
+export function manyLedgerReadings(client: Client, ticketIds: readonly number[]): Promise<LedgerReading[]> {
+  return many<LedgerReading>(
+    client,
+    `select r.ticket_id, r.kind, r.side, r.purpose, r.state, r.id, r.got, r.counted, r.derived, r.unreadable, r.bytes, r.also
+       from reading r
+       left join ticket_kind k on k.ticket_id = r.ticket_id and k.kind = r.kind
+      where r.ticket_id = any($1::bigint[])
+        and (r.id in (k.old_reading, k.first_reading, k.last_reading) or (r.state = 'open' and r.purpose = 'first'))`,
+    [ticketIds],
+  )
+}

@@ -1,0 +1,26 @@
+import { findUpload } from '../uploads/uploads.queries.ts'
+import type { Services } from '../services.ts'
+import type { PhoneRow } from '../tickets/tickets.queries.ts'
+import { openUpload } from '../uploads/upload-store.ts'
+import { fileLink } from './file-link.ts'
+import { LinkError, type PhoneLink } from './link.ts'
+import { standinLink } from './standin-link.ts'
+
+/** The link to a phone of a ticket. @throws LinkError `NotPlugged` when there is none */
+export async function findLink(services: Services, phone: PhoneRow): Promise<PhoneLink> {
+  const { config, pool } = services
+  if (phone.link === 'file') {
+    const upload = phone.upload_id ? await findUpload(pool, phone.upload_id) : undefined
+    if (!upload) throw new LinkError('NotPlugged')
+    return fileLink({
+      serial: phone.serial!,
+      region: 'GB',
+      cards: upload.cards,
+      sizeBytes: upload.size_bytes,
+      revision: upload.revision,
+      open: () => openUpload(config.dataFolder, config.masterKey, { id: upload.id, keyWrapped: upload.key_wrapped }),
+    })
+  }
+  if (!config.link || !phone.serial) throw new LinkError('NotPlugged')
+  return standinLink(config.link, phone.serial)
+}

@@ -1,0 +1,36 @@
+import type { LinkFailure, LinkRecord, PhoneCount, PhoneFacts, ReadinessFact, WriteResult } from '#contracts/link/index.ts'
+
+/** Makers of the phone link: practice phones over HTTP, dropped files, later real transports. */
+export interface PhoneLink {
+  /** Ends the former session; answers only when a write in flight is finished or dropped. @throws LinkError */
+  attach(): Promise<LinkSession>
+}
+
+export interface LinkSession {
+  facts(): Promise<PhoneFacts>
+  readiness(): Promise<ReadinessFact[]>
+  /** The phone's own count. */
+  count(kind: string): Promise<PhoneCount>
+  /**
+   * Yields the records in the phone's order and returns how the listing ended.
+   * @throws LinkError `LinkLost` when the listing stops without its end line: never a short list
+   */
+  list(kind: string): AsyncGenerator<LinkRecord, { count: number; revision: string }>
+  /** One result a record, in order. @throws OutcomeUnknown when the answer was lost or has another length */
+  write(kind: string, records: readonly Uint8Array[]): Promise<WriteResult[]>
+  remove(kind: string, nativeIds: readonly string[], ifRevision: string): Promise<string[]>
+}
+
+/** A failure of the link, with a code of the one table. */
+export class LinkError extends Error {
+  constructor(readonly code: LinkFailure) {
+    super(code)
+  }
+}
+
+/** Records were sent and nobody knows what the phone did with them. */
+export class OutcomeUnknown extends Error {
+  constructor(readonly code: LinkFailure) {
+    super(code)
+  }
+}

@@ -1,0 +1,148 @@
+import {
+  attachAnswer,
+  linkFailure,
+  listLine,
+  phoneCount,
+  phoneFacts,
+  portView,
+  readinessFact,
+  removeAnswer,
+  writeAnswer,
+  type LinkFailure,
+  type PortView,
+} from '#contracts/link/index.ts'
+import { z } from 'zod'
+import { LinkError, OutcomeUnknown, type LinkSession, type PhoneLink } from './link.ts'
+
+export interface LinkServer {
+  readonly url: string
+  readonly token: string
+}
+
+interface Ask {
+  readonly path: string
+  readonly session?: string
+  readonly body?: unknown
+  readonly timeoutMs?: number
+}
+
+/** The phone link over HTTP, as the practice phones speak it. */
+export function standinLink(server: LinkServer, serial: string): PhoneLink {
+  const base = `phones/${encodeURIComponent(serial)}`
+  return {
+    async attach(): Promise<LinkSession> {
+      const { session } = attachAnswer.parse(await ask(server, { path: `${base}/attach`, body: {} }))
+      const at = (path: string, body?: unknown): Ask => ({ path: `${base}/${path}`, session, body })
+      return {
+        facts: async () => phoneFacts.parse(await ask(server, at('facts'))),
+        readiness: async () => z.object({ facts: z.array(readinessFact) }).parse(await ask(server, at('readiness'))).facts,
+        count: async (kind) => parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`))),
+        list: (kind) => readList(server, at(`kinds/${kind}/list`)),
+        async write(kind, records) {
+          const request = at(`kinds/${kind}/write`, { records: records.map((record) => Buffer.from(record).toString('base64')) })
+          const answer = await ask(server, { ...request, timeoutMs: 60_000 }).catch((error: unknown) => {
+            // what was refused before anything was written is no unknown outcome; everything else is
+            throw new OutcomeUnknown(error instanceof LinkError ? error.code : 'LinkLost')
+          })
+          const checked = writeAnswer.safeParse(answer)
+          if (!checked.success || checked.data.results.length !== records.length) throw new OutcomeUnknown('LinkProtocol')
+          return checked.data.results
+        },
+        async remove(kind, ids, ifRevision) {
+          return parsed(removeAnswer, await ask(server, at(`kinds/${kind}/remove`, { ids, ifRevision }))).removed
+        },
+      }
+    },
+  }
+}
+
+/** What stands in the eight ports. @throws LinkError */
+export async function readPorts(server: LinkServer): Promise<PortView[]> {
+  return parsed(z.object({ ports: z.array(portView) }), await ask(server, { path: 'ports', timeoutMs: 3000 })).ports
+}
+
+function parsed<T>(schema: z.ZodType<T>, value: unknown): T {
+  const result = schema.safeParse(value)
+  if (!result.success) throw new LinkError('LinkProtocol')
+  return result.data
+}
+
+async function request(server: LinkServer, { path, session, body, timeoutMs = 20_000 }: Ask, signal?: AbortSignal): Promise<Response> {
+  const response = await fetch(`${server.url}/${path}`, {
+    method: body === undefined ? 'GET' : 'POST',
+    headers: {
+      authorization: `Bearer ${server.token}`,
+      'content-type': 'application/json',
+      ...(session ? { 'x-link-session': session } : {}),
+    },
+    body: body === undefined ? undefined : JSON.stringify(body),
+    signal: signal ?? AbortSignal.timeout(timeoutMs),
+  }).catch(() => {
+    throw new LinkError('LinkLost')
+  })
+  if (response.ok) return response
+  const code = await response.json().then(
+    (problem: { code?: unknown }) => problem.code,
+    () => undefined,
+  )
+  throw new LinkError(toFailure(code))
+}
+
+async function ask(server: LinkServer, what: Ask): Promise<unknown> {
+  const response = await request(server, what)
+  try {
+    return await response.json()
+  } catch {
+    throw new LinkError('LinkLost')
+  }
+}
+
+function toFailure(code: unknown): LinkFailure {
+  const known = linkFailure.safeParse(code)
+  return known.success ? known.data : 'LinkProtocol'
+}
+
+/** NDJSON with real back-pressure: a line is asked for when the one before is done. */
+async function* readList(server: LinkServer, what: Ask): ReturnType<LinkSession['list']> {
+  const stop = new AbortController()
+  const response = await request(server, what, stop.signal)
+  let rest = ''
+  const decoder = new TextDecoder()
+  let end: { count: number; revision: string } | undefined
+  let idle: NodeJS.Timeout | undefined
+  try {
+    const reader = response.body!.getReader()
+    for (;;) {
+      idle = setTimeout(() => stop.abort(), 30_000)
+      const { done, value } = await reader.read().catch(() => {
+        throw new LinkError('LinkLost')
+      })
+      clearTimeout(idle)
+      if (done) break
+      const lines = (rest + decoder.decode(value, { stream: true })).split('\n')
+      rest = lines.pop()!
+      for (const text of lines) {
+        if (end) throw new LinkError('LinkProtocol')
+        const line = readLine(text)
+        if ('fail' in line) throw new LinkError(toFailure(line.fail.code))
+        if ('end' in line) end = line.end
+        else yield line.rec
+      }
+    }
+  } finally {
+    clearTimeout(idle)
+    stop.abort()
+  }
+  if (!end || rest !== '') throw new LinkError('LinkLost')
+  return end
+}
+
+function readLine(text: string) {
+  let json: unknown
+  try {
+    json = JSON.parse(text)
+  } catch {
+    throw new LinkError('LinkProtocol')
+  }
+  return parsed(listLine, json)
+}

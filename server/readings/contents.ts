@@ -1,0 +1,40 @@
+import { kindOf } from '#core/kinds/registry.ts'
+import type { ReadTools } from '#core/kinds/kind.ts'
+import type { PhoneModel } from '#core/phones/capability.ts'
+import { many, type Client } from '../db/sql.ts'
+import { openBodies } from '../seal/blocks.ts'
+import type { TicketKeys } from '../seal/keys.ts'
+
+export interface WhereSealed {
+  readonly reading_id: number
+  readonly block: number
+  readonly slot: number
+}
+
+/** What the phone gave of each place, in order; each block is opened once. */
+export async function openContents(client: Client, keys: TicketKeys, places: readonly WhereSealed[]): Promise<Buffer[]> {
+  const blocks = new Map<string, Buffer[]>()
+  for (const readingId of new Set(places.map((place) => place.reading_id))) {
+    const nos = places.filter((place) => place.reading_id === readingId).map((place) => place.block)
+    for (const [no, bodies] of await openBodies(client, keys, readingId, nos)) blocks.set(`${readingId} ${no}`, bodies)
+  }
+  return places.map((place) => blocks.get(`${place.reading_id} ${place.block}`)![place.slot]!)
+}
+
+/** The facts a record states, as it is or in the form it takes on a phone; none when it can't be read. */
+export function factsOf(kindCode: string, body: Buffer, { tools, target }: { tools: ReadTools; target: PhoneModel | null }): string[] {
+  const kind = kindOf(kindCode)
+  const read = kind.read(body)
+  if (!read.ok) return []
+  if (!target) return kind.atoms(read.item, tools)
+  const changed = kind.change(read.item, target)
+  return 'cannot' in changed ? [] : kind.atoms(changed.item, tools)
+}
+
+export function manyPlaces(client: Client, readingId: number, seqs: readonly number[]): Promise<(WhereSealed & { seq: number })[]> {
+  return many<WhereSealed & { seq: number }>(
+    client,
+    `select reading_id, seq, block, slot from item where reading_id = $1 and seq = any($2::int[])`,
+    [readingId, seqs],
+  )
+}

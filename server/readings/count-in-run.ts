@@ -1,0 +1,47 @@
+import { insertEntries } from '../plan/entries.queries.ts'
+import { LeaseLost, type RunContext } from '../runs/context.ts'
+import { attach, loadRunTicket, type RunTicket } from '../runs/ticket-of-run.ts'
+import { tellTicket } from '../tickets/tickets.queries.ts'
+import { takeReading } from './take-reading.ts'
+
+/** Count in: reads both phones side by side, every wanted kind. @throws MustWait, LeaseLost */
+export async function countInRun(context: RunContext): Promise<void> {
+  const ticket = await loadRunTicket(context)
+  const got = { old: 0, new: 0 }
+  const total = { old: 1, new: 1 }
+  await context.progress('counting', 0, 1)
+  const report = (side: 'old' | 'new') => (done: number, all: number) => {
+    got[side] = done
+    total[side] = Math.max(all, done)
+    return context.progress('counting', got.old + got.new, total.old + total.new)
+  }
+  const both = await Promise.allSettled((['old', 'new'] as const).map((side) => readSide(context, ticket, { side, report: report(side) })))
+  const failures = both.flatMap((result) => (result.status === 'rejected' ? [result.reason as Error] : []))
+  // a lost lease outranks a phone that waits for a hand
+  const first = failures.find((failure) => failure instanceof LeaseLost) ?? failures[0]
+  if (first) throw first
+}
+
+async function readSide(
+  context: RunContext,
+  ticket: RunTicket,
+  { side, report }: { side: 'old' | 'new'; report: (done: number, all: number) => Promise<void> },
+): Promise<void> {
+  const { session, facts } = await attach(context, ticket[side])
+  const ticketId = ticket.ticket.id
+  for (const { kind, choice, old_reading, first_reading } of ticket.kinds) {
+    // what was read whole by an earlier turn of this run stays
+    if (side === 'old' ? old_reading : first_reading) continue
+    const readingId = await takeReading(context, {
+      session, keys: ticket.keys, ticketId, side, kind, purpose: 'first', region: facts.region,
+      target: side === 'old' ? ticket.target : null,
+      onProgress: report,
+    })
+    await context.fenced(async (client) => {
+      const column = side === 'old' ? 'old_reading' : 'first_reading'
+      await client.query(`update ticket_kind set ${column} = $3 where ticket_id = $1 and kind = $2`, [ticketId, kind, readingId])
+      if (side === 'old') await insertEntries(client, { ticketId, kind, readingId, choice })
+      await tellTicket(client, ticketId, 'read')
+    })
+  }
+}

@@ -1,0 +1,166 @@
+import { once } from 'node:events'
+import type pg from 'pg'
+import { from as copyFrom } from 'pg-copy-streams'
+import type { LinkRecord } from '#contracts/link/index.ts'
+import type { Kind, ReadTools } from '#core/kinds/kind.ts'
+import type { PhoneModel } from '#core/phones/capability.ts'
+import { mostBlockBytes, mostInBlock, sealBodies, sealList, type ListSlot } from '../seal/blocks.ts'
+import { contentDigest, matchKeyNumber, nativeDigest, type TicketKeys } from '../seal/keys.ts'
+
+export interface StagedItem {
+  readonly native: Buffer
+  readonly digest: Buffer
+  readonly expected: Buffer | null
+  readonly keys: readonly string[]
+  readonly state: 'read' | 'unreadable' | 'cannot'
+  readonly reason: string | null
+  readonly changes: readonly string[]
+  readonly hasLoss: boolean
+  readonly storage: string
+  readonly shape: Readonly<Record<string, number>>
+  readonly body: Buffer
+  readonly slot: ListSlot
+}
+
+export interface Stager {
+  readonly kind: Kind
+  readonly keys: TicketKeys
+  readonly tools: ReadTools
+  /** The phone that is to take the item; none for a record of the new phone itself. */
+  readonly target: PhoneModel | null
+}
+
+/** Makes of one record of the link what is kept of it: digests, match keys, shape, and what is sealed. */
+export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkRecord): StagedItem {
+  const body = Buffer.from(record.body, 'base64')
+  const base = {
+    native: nativeDigest(keys, record.id),
+    storage: record.storage,
+    body,
+    changes: [] as string[],
+    hasLoss: false,
+    expected: null,
+    slot: { nativeId: record.id, title: '', search: '' },
+  }
+  const read = record.unreadable ? ({ ok: false, code: record.unreadable } as const) : kind.read(body)
+  if (!read.ok) {
+    return { ...base, digest: contentDigest(keys, body), keys: [], state: 'unreadable', reason: read.code, shape: {} }
+  }
+  const atoms = kind.atoms(read.item, tools)
+  const shown = kind.describe(read.item)
+  const item = {
+    ...base,
+    digest: contentDigest(keys, kind.canonicalBytes(atoms)),
+    shape: kind.shape(read.item),
+    slot: { nativeId: record.id, title: shown.title, search: [shown.title, ...shown.lines.map((line) => line.text)].join('\n').toLowerCase() },
+  }
+  const keyNumbers = (from: readonly string[]) => kind.matchKeys(from).map((key) => matchKeyNumber(keys, key))
+  if (!target) return { ...item, keys: keyNumbers(atoms), state: 'read', reason: null }
+  const changed = kind.change(read.item, target)
+  if ('cannot' in changed) return { ...item, keys: keyNumbers(atoms), state: 'cannot', reason: changed.cannot }
+  const there = changed.changes.length === 0 ? atoms : kind.atoms(changed.item, tools)
+  return {
+    ...item,
+    expected: changed.changes.length === 0 ? item.digest : contentDigest(keys, kind.canonicalBytes(there)),
+    keys: keyNumbers(there),
+    state: 'read',
+    reason: null,
+    changes: changed.changes.map((c) => c.code),
+    hasLoss: changed.changes.some((c) => c.loss),
+  }
+}
+
+export interface Place {
+  readonly readingId: number
+  /** Items and blocks staged before. */
+  readonly items: number
+  readonly blocks: number
+}
+
+const itemColumns =
+  'reading_id, seq, native, digest, expected, keys, state, reason, changes, has_loss, storage, shape, size_bytes, block, slot'
+
+/** Writes staged items and their sealed blocks; answers with the place after them. */
+export async function writeStaged(client: pg.PoolClient, keys: TicketKeys, place: Place, items: readonly StagedItem[]): Promise<Place> {
+  const blocks = cutIntoBlocks(items)
+  const rows: string[] = []
+  let seq = place.items
+  const sealed: { no: number; list: Buffer; body: Buffer }[] = []
+  blocks.forEach((block, i) => {
+    const no = place.blocks + i
+    block.forEach((item, slot) => rows.push(copyRow(item, [place.readingId, seq++, no, slot])))
+    sealed.push({
+      no,
+      list: sealList(keys, place.readingId, no, block.map((item) => item.slot)),
+      body: sealBodies(keys, place.readingId, no, block.map((item) => item.body)),
+    })
+  })
+  await copyRows(client, `copy item (${itemColumns}) from stdin`, rows)
+  for (const { no, list, body } of sealed) {
+    await client.query(`insert into block (reading_id, no, family, sealed) values ($1, $2, 'list', $3), ($1, $2, 'body', $4)`, [
+      place.readingId,
+      no,
+      list,
+      body,
+    ])
+  }
+  return { readingId: place.readingId, items: seq, blocks: place.blocks + blocks.length }
+}
+
+/** Sends finished rows of COPY's text form. */
+export async function copyRows(client: pg.PoolClient, statement: string, rows: readonly string[]): Promise<void> {
+  const stream = client.query(copyFrom(statement))
+  const finished = once(stream, 'finish')
+  for (let at = 0; at < rows.length; at += 500) {
+    if (!stream.write(rows.slice(at, at + 500).join(''))) await Promise.race([once(stream, 'drain'), finished])
+  }
+  stream.end()
+  await finished
+}
+
+/** One row of COPY's text form. */
+export function copyRow(item: StagedItem, [readingId, seq, block, slot]: readonly [number, number, number, number]): string {
+  return (
+    [
+      readingId,
+      seq,
+      hex(item.native),
+      hex(item.digest),
+      item.expected ? hex(item.expected) : '\\N',
+      `{${item.keys.join(',')}}`,
+      item.state,
+      item.reason === null ? '\\N' : escape(item.reason),
+      `{${item.changes.join(',')}}`,
+      item.hasLoss ? 't' : 'f',
+      escape(item.storage),
+      escape(JSON.stringify(item.shape)),
+      item.body.length,
+      block,
+      slot,
+    ].join('\t') + '\n'
+  )
+}
+
+function hex(bytes: Buffer): string {
+  return '\\\\x' + bytes.toString('hex')
+}
+
+function escape(text: string): string {
+  return text.replace(/[\\\t\n\r]/g, (c) => ({ '\\': '\\\\', '\t': '\\t', '\n': '\\n', '\r': '\\r' })[c]!)
+}
+
+function cutIntoBlocks(items: readonly StagedItem[]): StagedItem[][] {
+  const blocks: StagedItem[][] = []
+  let bytes = 0
+  for (const item of items) {
+    const last = blocks.at(-1)
+    if (!last || last.length >= mostInBlock || bytes + item.body.length > mostBlockBytes) {
+      blocks.push([item])
+      bytes = item.body.length
+    } else {
+      last.push(item)
+      bytes += item.body.length
+    }
+  }
+  return blocks
+}

@@ -1,0 +1,111 @@
+import { createHash } from 'node:crypto'
+import { createNumberReader } from '#core/kinds/contacts/index.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import type { PhoneModel } from '#core/phones/capability.ts'
+import { LinkError, type LinkSession } from '../links/link.ts'
+import { MustWait, type RunContext } from '../runs/context.ts'
+import type { TicketKeys } from '../seal/keys.ts'
+import { tellTicket } from '../tickets/tickets.queries.ts'
+import { advanceReading, closeReading, insertReading, type ReadingRow } from './readings.queries.ts'
+import { stageRecord, writeStaged, type Place, type StagedItem } from './stage.ts'
+
+/** Rows a transaction; the phone waits while they are written. */
+const batchRows = 5000
+const batchBytes = 8_000_000
+const mostAttempts = 3
+
+export interface Wanted {
+  readonly session: LinkSession
+  readonly keys: TicketKeys
+  readonly ticketId: number
+  readonly side: 'old' | 'new'
+  readonly kind: string
+  readonly purpose: ReadingRow['purpose']
+  readonly target: PhoneModel | null
+  readonly region: string
+  readonly onProgress?: (got: number, counted: number) => Promise<void>
+}
+
+export function readTools(region: string) {
+  return { number: createNumberReader(region), hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('base64') }
+}
+
+/**
+ * Reads a kind of a phone whole. A listing that stops early, or does not meet the phone's own count, is torn and
+ * taken again; after three attempts the run waits.
+ * @throws MustWait, LeaseLost
+ */
+export async function takeReading(context: RunContext, wanted: Wanted): Promise<number> {
+  for (let attempt = 1; ; attempt++) {
+    const result = await readOnce(context, wanted)
+    if (result.isWhole) return result.id
+    if (attempt >= mostAttempts) throw new MustWait(result.reason, wanted.side)
+    await context.wait(300 * attempt)
+  }
+}
+
+async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole: true; id: number } | { isWhole: false; reason: string }> {
+  const { session, keys, ticketId, side, purpose, target } = wanted
+  const kind = kindOf(wanted.kind)
+  const before = await session.count(wanted.kind)
+  const reading = await context.fenced((client) =>
+    insertReading(client, { ticketId, side, kind: wanted.kind, purpose, canonicalVersion: kind.canonicalVersion }),
+  )
+  const stager = { kind, keys, tools: readTools(wanted.region), target }
+  let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
+  let staged: StagedItem[] = []
+  let bytes = 0
+
+  const flush = async () => {
+    const rows = staged
+    const size = bytes
+    staged = []
+    bytes = 0
+    place = await context.fenced(async (client) => {
+      const after = await writeStaged(client, keys, place, rows)
+      await advanceReading(client, reading.id, {
+        got: rows.length,
+        unreadable: rows.filter((row) => row.state === 'unreadable').length,
+        bytes: size,
+        counted: before.items,
+      })
+      await tellTicket(client, ticketId, 'reading')
+      return after
+    })
+    await wanted.onProgress?.(place.items, before.items - before.derived)
+  }
+
+  try {
+    const listing = session.list(wanted.kind)
+    for (;;) {
+      const next = await listing.next()
+      if (next.done) {
+        if (staged.length > 0) await flush()
+        await context.checkpoint(`reading-${purpose}-end`)
+        const after = await session.count(wanted.kind)
+        const isMet =
+          next.value.count === place.items && after.items === place.items + after.derived && next.value.revision === after.revision
+        await context.fenced(async (client) => {
+          await closeReading(
+            client,
+            reading.id,
+            isMet ? { state: 'whole', counted: after.items, derived: after.derived, revision: after.revision, also: after.also } : { state: 'torn' },
+          )
+          await client.query('select refresh_item_statistics()')
+        })
+        return isMet ? { isWhole: true, id: reading.id } : { isWhole: false, reason: 'CountNotMet' }
+      }
+      const item = stageRecord(stager, next.value)
+      staged.push(item)
+      bytes += item.body.length
+      // small at first, so that rows and counts show at once
+      if (staged.length >= (place.items === 0 ? 100 : batchRows) || bytes >= batchBytes) await flush()
+    }
+  } catch (error) {
+    if (!(error instanceof LinkError)) throw error
+    await context.fenced((client) => closeReading(client, reading.id, { state: 'torn' }))
+    // a torn listing may be read again at once; what needs a hand or a cable must wait
+    if (error.code === 'LinkLost' || error.code === 'LinkProtocol') return { isWhole: false, reason: error.code }
+    throw new MustWait(error.code, side)
+  }
+}

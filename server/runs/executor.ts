@@ -1,0 +1,103 @@
+import { randomUUID } from 'node:crypto'
+import { carryRun } from '../carry/carry-run.ts'
+import { checkRun } from '../check/check-run.ts'
+import { sqlState, transaction } from '../db/sql.ts'
+import { countInRun } from '../readings/count-in-run.ts'
+import type { Services } from '../services.ts'
+import { tellTicket } from '../tickets/tickets.queries.ts'
+import { createContext, LeaseLost, MustWait, type RunContext } from './context.ts'
+import { claimRun, endRun, insertRun, manyClaimable, pauseRun, renewLease, type RunRow } from './runs.queries.ts'
+
+const work: Record<RunRow['type'], (context: RunContext) => Promise<void>> = {
+  'count-in': countInRun,
+  carry: carryRun,
+  'check-off': checkRun,
+}
+
+export interface Executor {
+  /** Claims a run if it may be claimed, and works on it. Answers at once; the work goes on. */
+  ring(runId: number): Promise<void>
+  /** Looks for runs nobody works on. */
+  sweep(): Promise<void>
+  /** Lets go of everything at once, as a killed process would: leases run out by themselves. */
+  kill(): void
+  /** Resolves when no run of this executor is being worked on. */
+  idle(): Promise<void>
+}
+
+/**
+ * Works on runs. The owner renews its lease; who finds that another epoch owns the run stops and writes nothing.
+ * Expected failures become states of the run, never exceptions.
+ */
+export function createExecutor(services: Services, checkpoint?: (name: string, run: RunRow) => void | Promise<void>): Executor {
+  const { pool, config, log } = services
+  const owner = randomUUID()
+  const active = new Map<number, { stop: AbortController; done: Promise<void> }>()
+  let isKilled = false
+
+  async function ring(runId: number): Promise<void> {
+    if (isKilled || active.has(runId) || active.size >= 6) return
+    const run = await claimRun(pool, { runId, owner, leaseMs: config.leaseMs })
+    if (!run || isKilled) return
+    const stop = new AbortController()
+    const done = execute(run, stop).finally(() => active.delete(runId))
+    active.set(runId, { stop, done })
+  }
+
+  async function execute(run: RunRow, stop: AbortController): Promise<void> {
+    const mine = { runId: run.id, epoch: run.epoch }
+    const beat = setInterval(() => {
+      renewLease(pool, { ...mine, leaseMs: config.leaseMs }).then(
+        (n) => n === 0 && stop.abort(),
+        () => undefined,
+      )
+    }, config.leaseMs / 3.3)
+    try {
+      const hook = checkpoint && ((name: string) => checkpoint(name, run))
+      await work[run.type](createContext(services, run, hook ? { checkpoint: hook, signal: stop.signal } : { signal: stop.signal }))
+      await transaction(pool, async (client) => {
+        if ((await endRun(client, { ...mine, state: 'done' })) === 0) return
+        // who carried wants to know at once whether it agrees
+        if (run.type === 'carry') await followByCheck(client, run)
+        await tellTicket(client, run.ticket_id, 'run')
+      })
+    } catch (error) {
+      if (isKilled || error instanceof LeaseLost) return
+      await settleFailure(run, error).catch(() => undefined)
+    } finally {
+      clearInterval(beat)
+    }
+  }
+
+  async function followByCheck(client: Parameters<typeof insertRun>[0], run: RunRow) {
+    const { rows } = await client.query<{ serial: string }>('select serial from run_phone where run_id = $1', [run.id])
+    await insertRun(client, { ticketId: run.ticket_id, type: 'check-off', serials: rows.map((row) => row.serial), staffId: null })
+  }
+
+  async function settleFailure(run: RunRow, error: unknown): Promise<void> {
+    const expected = error instanceof MustWait
+    const code = expected ? error.code : sqlState(error) === 'away' ? 'DatabaseAway' : 'Internal'
+    if (!expected) log.error({ run: run.id, code: `${code} ${(error as Error)?.name} ${sqlState(error) ?? ''}`.trim() }, 'run failed')
+    await transaction(pool, async (client) => {
+      await pauseRun(client, {
+        runId: run.id, epoch: run.epoch, reason: code, side: expected ? error.side : null, retryMs: config.leaseMs / (code === 'Internal' ? 2 : 5),
+      })
+      await tellTicket(client, run.ticket_id, 'run')
+    })
+  }
+
+  return {
+    ring,
+    async sweep() {
+      if (isKilled) return
+      for (const { id } of await manyClaimable(pool)) await ring(id)
+    },
+    kill() {
+      isKilled = true
+      for (const { stop } of active.values()) stop.abort()
+    },
+    async idle() {
+      while (active.size > 0) await Promise.all([...active.values()].map((a) => a.done))
+    },
+  }
+}

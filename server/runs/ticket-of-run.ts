@@ -1,0 +1,81 @@
+import type { PhoneFacts } from '#contracts/link/index.ts'
+import type { PhoneModel } from '#core/phones/capability.ts'
+import { findModel } from '#core/phones/models.ts'
+import { findLink } from '../links/find-link.ts'
+import { LinkError, type LinkSession } from '../links/link.ts'
+import { ticketKeys, type TicketKeys } from '../seal/keys.ts'
+import { manyKinds, manyPhones, oneTicketById, setRegion, type KindRow, type PhoneRow, type TicketRow } from '../tickets/tickets.queries.ts'
+import { MustWait, type RunContext } from './context.ts'
+
+/** What a run needs to know of its ticket. */
+export interface RunTicket {
+  readonly ticket: TicketRow
+  readonly keys: TicketKeys
+  readonly old: PhoneRow
+  readonly new: PhoneRow
+  readonly kinds: readonly KindRow[]
+  /** The phone that takes. */
+  readonly target: PhoneModel
+}
+
+/** @throws MustWait when the ticket was erased meanwhile */
+export async function loadRunTicket({ services, run }: RunContext): Promise<RunTicket> {
+  const { pool, config } = services
+  const ticket = await oneTicketById(pool, run.ticket_id)
+  if (!ticket.key_wrapped) throw new MustWait('TicketErased', null)
+  const phones = await manyPhones(pool, [ticket.id])
+  const phone = (side: 'old' | 'new') => phones.find((p) => p.side === side)!
+  return {
+    ticket,
+    keys: ticketKeys(config.masterKey, ticket.key_wrapped),
+    old: phone('old'),
+    new: phone('new'),
+    kinds: await manyKinds(pool, [ticket.id]),
+    target: findModel(phone('new')),
+  }
+}
+
+export interface Attached {
+  readonly session: LinkSession
+  readonly facts: PhoneFacts
+}
+
+/** Opens an exclusive session with a phone of the ticket and makes sure that it is that phone. @throws MustWait */
+export function attach({ services }: RunContext, phone: PhoneRow): Promise<Attached> {
+  return orWait(phone.side, async () => {
+    const session = await (await findLink(services, phone)).attach()
+    const facts = await session.facts()
+    if (facts.serial !== phone.serial) throw new LinkError('NotPlugged')
+    await setRegion(services.pool, phone, facts.region)
+    return { session, facts }
+  })
+}
+
+/** Turns a failure of the link into waiting for that phone. */
+export async function orWait<T>(side: 'old' | 'new', work: () => Promise<T>): Promise<T> {
+  try {
+    return await work()
+  } catch (error) {
+    if (error instanceof LinkError) throw new MustWait(error.code, side)
+    throw error
+  }
+}
+
+/**
+ * Waits until a phone's own count has stood still for its settling time.
+ * @throws MustWait `StillSettling` after ten such times
+ */
+export async function waitUntilStill(context: RunContext, { session, facts }: Attached, kind: string): Promise<void> {
+  const quietMs = Math.max(facts.settleMs, 50)
+  let last = await orWait('new', () => session.count(kind))
+  let stillSince = Date.now()
+  const giveUp = Date.now() + quietMs * 10 + 5000
+  while (Date.now() - stillSince < quietMs) {
+    await context.wait(Math.min(250, quietMs / 3))
+    await context.progress('settling', last.items, last.items + 1)
+    const now = await orWait('new', () => session.count(kind))
+    if (now.items !== last.items || now.revision !== last.revision) stillSince = Date.now()
+    last = now
+    if (Date.now() > giveUp) throw new MustWait('StillSettling', 'new')
+  }
+}

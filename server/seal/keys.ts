@@ -1,0 +1,66 @@
+import { createCipheriv, createDecipheriv, createHmac, hkdfSync, randomBytes } from 'node:crypto'
+
+/** The keys of one ticket, derived from its own; digests are comparable within a ticket only. */
+export interface TicketKeys {
+  readonly seal: Buffer
+  readonly digest: Buffer
+  readonly native: Buffer
+}
+
+/**
+ * Seals bytes by AES-256-GCM as nonce (12), tag (16), text.
+ * @param bound what the bytes belong to; opening with another is refused
+ */
+export function seal(key: Buffer, bound: string, bytes: Uint8Array): Buffer {
+  const nonce = randomBytes(12)
+  const cipher = createCipheriv('aes-256-gcm', key, nonce)
+  cipher.setAAD(Buffer.from(bound))
+  const text = Buffer.concat([cipher.update(bytes), cipher.final()])
+  return Buffer.concat([nonce, cipher.getAuthTag(), text])
+}
+
+/** @throws Error when the key, what it is bound to, or the bytes are not the ones sealed */
+export function open(key: Buffer, bound: string, sealed: Buffer): Buffer {
+  const decipher = createDecipheriv('aes-256-gcm', key, sealed.subarray(0, 12))
+  decipher.setAAD(Buffer.from(bound))
+  decipher.setAuthTag(sealed.subarray(12, 28))
+  return Buffer.concat([decipher.update(sealed.subarray(28)), decipher.final()])
+}
+
+export function newWrappedKey(masterKey: Buffer, bound: string): Buffer {
+  return seal(masterKey, bound, randomBytes(32))
+}
+
+export function ticketKeys(masterKey: Buffer, wrapped: Buffer): TicketKeys {
+  const key = open(masterKey, 'ticket', wrapped)
+  const derive = (use: string) => Buffer.from(hkdfSync('sha256', key, Buffer.alloc(0), use, 32))
+  return { seal: derive('seal'), digest: derive('digest'), native: derive('native') }
+}
+
+/** HMAC-SHA256 of canonical bytes. */
+export function contentDigest(keys: TicketKeys, bytes: Uint8Array): Buffer {
+  return createHmac('sha256', keys.digest).update(bytes).digest()
+}
+
+/** The first 16 bytes of an HMAC-SHA256 of a phone's own id: enough to match, nothing to read. */
+export function nativeDigest(keys: TicketKeys, nativeId: string): Buffer {
+  return createHmac('sha256', keys.native).update(nativeId).digest().subarray(0, 16)
+}
+
+/** A match key as a signed 64-bit number, as text for PostgreSQL. */
+export function matchKeyNumber(keys: TicketKeys, key: string): string {
+  return createHmac('sha256', keys.digest).update('key').update(key).digest().readBigInt64BE(0).toString()
+}
+
+/** A digest by the master key of a fixed text; equal only for the same key. */
+export function keyCheck(masterKey: Buffer): Buffer {
+  return createHmac('sha256', masterKey).update('corvend key check').digest()
+}
+
+export function sealText(keys: TicketKeys, bound: string, text: string): Buffer {
+  return seal(keys.seal, bound, Buffer.from(text, 'utf8'))
+}
+
+export function openText(keys: TicketKeys, bound: string, sealed: Buffer): string {
+  return open(keys.seal, bound, sealed).toString('utf8')
+}

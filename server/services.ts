@@ -1,0 +1,41 @@
+import type pg from 'pg'
+import pino from 'pino'
+import { getConfig, type Config } from './config.ts'
+import { openPool } from './db/sql.ts'
+
+/** What every service is given: the pool, the configuration, the log. */
+export interface Services {
+  readonly pool: pg.Pool
+  readonly config: Config
+  readonly log: Log
+}
+
+/** Codes, ids and figures only: what may be logged is listed here, so that a customer's text can't slip in. */
+export interface LogFields {
+  readonly run?: number
+  readonly ticket?: string
+  readonly code?: string
+  readonly step?: string
+  readonly count?: number
+}
+export interface Log {
+  info(fields: LogFields, what: string): void
+  error(fields: LogFields, what: string): void
+}
+
+let services: Services | undefined
+
+/** The process's own services, opened at the first use. */
+export function getServices(name = 'corvend-web'): Services {
+  services ??= { config: getConfig(), pool: openPool(getConfig().databaseUrl, name), log: createLog() }
+  return services
+}
+
+export function createLog(): Log {
+  const logger = pino({ base: undefined, level: process.env.CORVEND_LOG ?? 'info' })
+  const allowed = ({ run, ticket, code, step, count }: LogFields) => ({ run, ticket, code, step, count })
+  return {
+    info: (fields, what) => logger.info(allowed(fields), what),
+    error: (fields, what) => logger.error(allowed(fields), what),
+  }
+}

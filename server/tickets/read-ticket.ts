@@ -1,0 +1,226 @@
+import { createHash } from 'node:crypto'
+import type { PhoneOnTicket, ReadingView, RunView, TicketSummary, TicketView, TodayView, ForecastView } from '#contracts/http/ticket.ts'
+import type { PortView } from '#contracts/link/index.ts'
+import { contactChanges } from '#core/kinds/contacts/change.ts'
+import { forecastOf, timeLeft } from '#core/plan/forecast.ts'
+import { looksExchanged } from '#core/plan/guards.ts'
+import { readBench } from '../bench/ports.ts'
+import { snapshot, type Client } from '../db/sql.ts'
+import { Problem } from '../http/problem.ts'
+import { readLedgers } from '../ledger/ledger.ts'
+import { manyReasons, oneForecast } from '../plan/entries.queries.ts'
+import { maybeNewestReading } from '../readings/readings.queries.ts'
+import { manyActiveRuns, maybeActiveRun, maybeLastRun, type RunRow } from '../runs/runs.queries.ts'
+import { openText, ticketKeys } from '../seal/keys.ts'
+import type { Services } from '../services.ts'
+import { maybeShowing } from '../showing/showing.queries.ts'
+import { mayHandOver, stageOf } from './stage.ts'
+import { manyKinds, manyPhones, manyTickets, manyTicketsOfSerials, maybeTicket, type KindRow, type PhoneRow, type TicketRow } from './tickets.queries.ts'
+
+interface Customer {
+  readonly name: string
+  readonly phone: string
+  readonly note: string
+}
+
+export function openCustomer({ config }: Services, ticket: TicketRow): Customer | null {
+  if (!ticket.key_wrapped || !ticket.customer) return null
+  return JSON.parse(openText(ticketKeys(config.masterKey, ticket.key_wrapped), 'customer', ticket.customer)) as Customer
+}
+
+/** “Ines H.”: the screen faces a queue. */
+export function shortName(name: string): string {
+  const [first = '', ...rest] = name.trim().split(/\s+/)
+  const last = rest.at(-1)
+  return last ? `${first} ${[...last][0]!.toUpperCase()}.` : first
+}
+
+/** Everything the ticket's screen shows, from one look at the tables. @throws Problem `TicketNotFound` */
+export async function readTicket(services: Services, number: string, staffId: number): Promise<TicketView> {
+  const { ports } = await readBench(services)
+  return snapshot(services.pool, async (client) => {
+    const ticket = await maybeTicket(client, number)
+    if (!ticket) throw new Problem('TicketNotFound')
+    const kinds = await manyKinds(client, [ticket.id])
+    const phones = await manyPhones(client, [ticket.id])
+    const run = (await maybeActiveRun(client, ticket.id)) ?? null
+    const lastRun = (await maybeLastRun(client, ticket.id)) ?? null
+    const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: run ? [run] : [] })).get(ticket.id)!
+    const summary = summaryOf(services, { ticket, kinds, phones, ledger, run, ports })
+    const keys = ticket.key_wrapped ? ticketKeys(services.config.masterKey, ticket.key_wrapped) : null
+    const showing = await maybeShowing(client, ticket.id, staffId)
+    const forecasts: ForecastView[] = []
+    if (!ticket.erased_at) for (const kind of kinds) if (kind.old_reading && kind.first_reading) forecasts.push(await readForecast(client, kind))
+    const [row] = ledger
+    const { exchange_answered_at: answered, roles_frozen_at: frozen } = ticket
+    return {
+      ...summary,
+      stageNotes: {},
+      bookedBy: ticket.booked_by_name,
+      kinds: kinds.map((kind) => kind.kind),
+      areRolesFrozen: frozen !== null,
+      needsExchangeAnswer: !frozen && !answered && row !== undefined && row.new.first !== null && looksExchanged(row.old.read, row.new.first),
+      readings: ticket.erased_at ? [] : await readingsOf(client, ticket, kinds),
+      lastRun: lastRun && runViewOf(lastRun),
+      forecasts,
+      mayHandOver: mayHandOver(ledger),
+      signedAt: iso(ticket.signed_at),
+      signedBy: keys && ticket.signed_by ? openText(keys, 'signed', ticket.signed_by) : null,
+      handedBackAt: iso(ticket.handed_back_at),
+      erasedAt: iso(ticket.erased_at),
+      accepted: kinds.flatMap((kind) =>
+        kind.accepted_at && kind.accepted_by && keys
+          ? [{ kind: kind.kind, by: openText(keys, 'accepted', kind.accepted_by), short: kind.accepted_short!, over: kind.accepted_over!, at: kind.accepted_at.toISOString() }]
+          : [],
+      ),
+      showingUntil: iso(showing?.until_at ?? null),
+    }
+  })
+}
+
+/** The bench, what waits for a finger, and the tickets by promise. */
+export async function readToday(services: Services): Promise<TodayView> {
+  const { ports, isSeen } = await readBench(services)
+  return snapshot(services.pool, async (client) => {
+    const tickets = await manyTickets(client)
+    const ids = tickets.map((ticket) => ticket.id)
+    const kinds = await manyKinds(client, ids)
+    const phones = await manyPhones(client, ids)
+    const runs = await manyActiveRuns(client, ids)
+    const ledgers = await readLedgers(client, { tickets, kinds, runs })
+    const owners = await manyTicketsOfSerials(client, ports.flatMap(({ phone }) => (phone ? [phone.facts.serial] : [])))
+    const summaries = tickets.map((ticket) =>
+      summaryOf(services, {
+        ticket,
+        kinds: kinds.filter((kind) => kind.ticket_id === ticket.id),
+        phones: phones.filter((phone) => phone.ticket_id === ticket.id),
+        ledger: ledgers.get(ticket.id)!,
+        run: runs.find((run) => run.ticket_id === ticket.id) ?? null,
+        ports,
+      }),
+    )
+    return {
+      isBenchSeen: isSeen,
+      tickets: summaries,
+      ports: ports.map(({ port, phone }) => {
+        if (!phone) return { port, phone: null, ticket: null, side: null, state: 'free' as const, touch: null }
+        const owner = owners.find((o) => o.serial === phone.facts.serial)
+        const run = owner && runs.find((r) => r.ticket_id === owner.ticket_id && r.state === 'running')
+        const { maker, model, platform, version, serial } = phone.facts
+        const isWorking = run && (run.type !== 'carry' || owner)
+        const state = phone.asks || phone.readiness.some((r) => !r.isMet) ? 'waits' : isWorking ? (run.type === 'carry' && owner!.side === 'new' ? 'taking' : 'giving') : 'ready'
+        return {
+          port,
+          phone: { maker, model, platform, version, serial },
+          ticket: owner?.number ?? null,
+          side: owner?.side ?? null,
+          state: state as 'waits' | 'giving' | 'taking' | 'ready',
+          touch: phone.asks,
+        }
+      }),
+    }
+  })
+}
+
+interface SummaryInput {
+  readonly ticket: TicketRow
+  readonly kinds: readonly KindRow[]
+  readonly phones: readonly PhoneRow[]
+  readonly ledger: TicketSummary['ledger']
+  readonly run: RunRow | null
+  readonly ports: readonly PortView[]
+}
+
+function summaryOf(services: Services, { ticket, kinds, phones, ledger, run, ports }: SummaryInput): TicketSummary {
+  const views = (['old', 'new'] as const).map((side) => phoneViewOf(phones.find((p) => p.side === side)!, ports))
+  const customer = openCustomer(services, ticket)
+  return {
+    number: ticket.number,
+    customer: customer && shortName(customer.name),
+    stage: stageOf({ ticket, kinds, phones: views, ledger, run }),
+    promisedAt: ticket.promised_at.toISOString(),
+    waitsInShop: ticket.waits_in_shop,
+    old: views[0]!,
+    new: views[1]!,
+    ledger,
+    run: run && runViewOf(run),
+    handedBackAt: iso(ticket.handed_back_at),
+    erasedAt: iso(ticket.erased_at),
+  }
+}
+
+function phoneViewOf(phone: PhoneRow, ports: readonly PortView[]): PhoneOnTicket {
+  const { side, link, maker, model, platform, version, serial } = phone
+  const base = { side, link, maker, model, platform, version, serial }
+  if (link === 'file') return { ...base, port: null, isReady: true, unmet: [], batteryPercent: null, freeBytes: null }
+  const view = ports.find((p) => p.phone && p.phone.facts.serial === serial)
+  if (!view?.phone) return { ...base, port: null, isReady: false, unmet: [serial ? 'plugged' : 'named'], batteryPercent: null, freeBytes: null }
+  const unmet = view.phone.readiness.filter((fact) => !fact.isMet).map((fact) => fact.need)
+  return { ...base, port: view.port, isReady: unmet.length === 0, unmet, batteryPercent: view.phone.facts.batteryPercent, freeBytes: view.phone.facts.freeBytes }
+}
+
+export function runViewOf(run: RunRow): RunView {
+  const elapsedS = run.work_started_at ? (Date.now() - run.work_started_at.getTime()) / 1000 : 0
+  const isCounting = run.state === 'running' && ['carrying', 'counting', 'reading', 'recounting'].includes(run.step)
+  const left = isCounting ? timeLeft(run.done, run.total, elapsedS) : undefined
+  return {
+    id: String(run.id),
+    type: run.type,
+    state: run.state,
+    reason: run.reason,
+    side: run.side,
+    done: run.done,
+    total: run.total,
+    step: run.step,
+    startedAt: run.started_at.toISOString(),
+    endedAt: iso(run.ended_at),
+    leftLowS: left?.lowS ?? null,
+    leftHighS: left?.highS ?? null,
+    perSecond: isCounting && elapsedS > 0.5 ? Math.round((run.done / elapsedS) * 10) / 10 : null,
+  }
+}
+
+/** The forecast as it is now; its `seen` mark changes with it. */
+export async function readForecast(client: Client, kind: KindRow): Promise<ForecastView> {
+  const scope = { ticketId: kind.ticket_id, kind: kind.kind, firstReading: kind.frozen_at ? null : kind.first_reading }
+  const n = await oneForecast(client, scope)
+  const reasons = await manyReasons(client, scope)
+  const { rows } = await client.query<{ got: number }>('select got from reading where id = $1', [kind.first_reading])
+  const counts = forecastOf(rows[0]?.got ?? 0, {
+    carried: n.carried,
+    changed: n.changed,
+    changedWithLoss: n.changed_with_loss,
+    alreadyThere: n.already_there,
+    notChosen: n.not_chosen,
+    cannotCross: n.cannot_cross,
+    unreadable: n.unreadable,
+  })
+  const changes = reasons.filter((r) => r.code in contactChanges && r.fate === 'pending')
+  const rules = reasons.filter((r) => r.fate === 'cannotCross' || r.fate === 'unreadable')
+  const view = {
+    kind: kind.kind,
+    mode: kind.mode,
+    choice: kind.choice,
+    counts,
+    changes: changes.map(({ code, items }) => ({ code, items, loss: contactChanges[code as keyof typeof contactChanges].loss })),
+    rules: rules.map(({ code, items }) => ({ code, items })),
+  }
+  return { ...view, seen: createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 16) }
+}
+
+async function readingsOf(client: Client, ticket: TicketRow, kinds: readonly KindRow[]): Promise<ReadingView[]> {
+  const out: ReadingView[] = []
+  for (const { kind } of kinds) {
+    for (const side of ['old', 'new'] as const) {
+      for (const purpose of ['first', 'recount', 'last'] as const) {
+        const r = await maybeNewestReading(client, ticket.id, { side, kind, purpose })
+        if (r) out.push({ side, kind, purpose, state: r.state, got: r.got, counted: r.counted === null ? null : r.counted - r.derived, unreadable: r.unreadable })
+      }
+    }
+  }
+  return out
+}
+
+function iso(date: Date | null): string | null {
+  return date ? date.toISOString() : null
+}

@@ -1,0 +1,125 @@
+import { many, maybeOne, one, type Client } from '../db/sql.ts'
+
+export interface TicketRow {
+  id: number
+  number: string
+  key_wrapped: Buffer | null
+  customer: Buffer | null
+  promised_at: Date
+  waits_in_shop: boolean
+  booked_by_name: string
+  created_at: Date
+  roles_frozen_at: Date | null
+  exchange_answered_at: Date | null
+  signed_by: Buffer | null
+  signed_at: Date | null
+  handed_back_at: Date | null
+  erased_at: Date | null
+  final_ledger: unknown
+}
+
+export interface PhoneRow {
+  ticket_id: number
+  side: 'old' | 'new'
+  link: 'standin' | 'file'
+  maker: string
+  model: string
+  platform: 'android' | 'ios' | 'file'
+  version: string
+  region: string
+  serial: string | null
+  upload_id: string | null
+}
+
+export interface KindRow {
+  ticket_id: number
+  kind: string
+  mode: 'add'
+  choice: 'all' | 'none' | 'some'
+  chosen_at: Date | null
+  old_reading: number | null
+  first_reading: number | null
+  recount_reading: number | null
+  last_reading: number | null
+  frozen_at: Date | null
+  writes: number
+  checked_writes: number | null
+  checked_at: Date | null
+  recounted_at: Date | null
+  accepted_by: Buffer | null
+  accepted_at: Date | null
+  accepted_short: number | null
+  accepted_over: number | null
+}
+
+const ticketColumns = `t.id, t.number, t.key_wrapped, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,
+  t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.handed_back_at, t.erased_at, t.final_ledger`
+
+export function maybeTicket(client: Client, number: string): Promise<TicketRow | undefined> {
+  return maybeOne<TicketRow>(client, `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by where t.number = $1`, [number])
+}
+
+export function oneTicketById(client: Client, id: number): Promise<TicketRow> {
+  return one<TicketRow>(client, `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by where t.id = $1`, [id])
+}
+
+/** Open tickets by promise, then the last ones handed back. */
+export function manyTickets(client: Client): Promise<TicketRow[]> {
+  return many<TicketRow>(
+    client,
+    `(select ${ticketColumns}
+        from ticket t join staff s on s.id = t.booked_by
+       where t.handed_back_at is null
+       order by t.promised_at
+       limit 200)
+     union all
+     (select ${ticketColumns}
+        from ticket t join staff s on s.id = t.booked_by
+       where t.handed_back_at is not null
+       order by t.handed_back_at desc
+       limit 12)`,
+  )
+}
+
+export function manyPhones(client: Client, ticketIds: readonly number[]): Promise<PhoneRow[]> {
+  return many<PhoneRow>(
+    client,
+    `select ticket_id, side, link, maker, model, platform, version, region, serial, upload_id
+       from ticket_phone
+      where ticket_id = any($1::bigint[])`,
+    [ticketIds],
+  )
+}
+
+export function manyKinds(client: Client, ticketIds: readonly number[]): Promise<KindRow[]> {
+  return many<KindRow>(client, `select * from ticket_kind where ticket_id = any($1::bigint[]) order by kind`, [ticketIds])
+}
+
+export function oneKind(client: Client, ticketId: number, kind: string): Promise<KindRow> {
+  return one<KindRow>(client, `select * from ticket_kind where ticket_id = $1 and kind = $2`, [ticketId, kind])
+}
+
+/** Open tickets that name a phone. */
+export function manyTicketsOfSerials(client: Client, serials: readonly string[]) {
+  return many<{ number: string; serial: string; side: 'old' | 'new'; ticket_id: number }>(
+    client,
+    `select t.number, p.serial, p.side, t.id as ticket_id
+       from ticket_phone p
+       join ticket t on t.id = p.ticket_id
+      where p.is_open and p.serial = any($1::text[])`,
+    [serials],
+  )
+}
+
+/** Tells every open page that something of a ticket changed. */
+export async function tellTicket(client: Client, ticketId: number, what: string): Promise<void> {
+  await client.query(
+    `insert into ticket_event (ticket_id, ticket_number, what)
+     select id, number, $2 from ticket where id = $1`,
+    [ticketId, what],
+  )
+}
+
+export async function setRegion(client: Client, phone: Pick<PhoneRow, 'ticket_id' | 'side'>, region: string): Promise<void> {
+  await client.query(`update ticket_phone set region = $3 where ticket_id = $1 and side = $2 and region <> $3`, [phone.ticket_id, phone.side, region])
+}

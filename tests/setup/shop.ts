@@ -1,0 +1,120 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { randomBytes } from 'node:crypto'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { createInterface } from 'node:readline'
+import pg from 'pg'
+import { makeShop, provision, type DatabaseUrls } from '../../scripts/provision.ts'
+import type { Config } from '#server/config.ts'
+import { openPool } from '#server/db/sql.ts'
+import type { Services } from '#server/services.ts'
+
+export interface TestShop {
+  readonly urls: DatabaseUrls
+  readonly services: Services
+  readonly hand: (path: string, body?: unknown, method?: string) => Promise<any>
+  readonly env: Record<string, string>
+  readonly staffId: number
+  readonly token: string
+  restartStandins(): Promise<void>
+  close(): Promise<void>
+}
+
+export const pin = '2468'
+
+/** A shop of its own for one test file: real PostgreSQL, real stand-ins in their own process. */
+export async function openShop({ leaseMs = 600, demo = false } = {}): Promise<TestShop> {
+  const adminUrl = process.env.CORVEND_TEST_ADMIN_URL!
+  const suffix = `_t${randomBytes(4).toString('hex')}`
+  const secret = () => randomBytes(12).toString('hex')
+  const passwords = { owner: secret(), app: secret(), standins: secret() }
+  const urls = await provision(adminUrl, passwords, suffix)
+  const masterKey = randomBytes(32)
+  const token = secret()
+  await makeShop(urls.app, {
+    masterKey,
+    name: 'Saltmere Phones',
+    address: '4 Quay Street, Saltmere',
+    staff: [{ name: 'Rowan', initials: 'RO', pin, token }],
+  })
+  const dataFolder = mkdtempSync(join(tmpdir(), 'corvend-test-'))
+  const tokens = { link: secret(), hand: secret() }
+  let standins = await startStandins({ urls, tokens, demo, linkPort: 0, handPort: 0 })
+  const link = { url: `http://127.0.0.1:${standins.linkPort}`, token: tokens.link }
+  const hand = { url: `http://127.0.0.1:${standins.handPort}`, token: tokens.hand }
+  const pool = openPool(urls.app, 'corvend-test', 14)
+  const config: Config = { databaseUrl: urls.app, masterKey, dataFolder, link, hand, hosts: ['127.0.0.1', 'localhost'], leaseMs }
+  const silent = { info: () => undefined, error: () => undefined }
+  const { rows } = await pool.query<{ id: number }>('select id from staff')
+  return {
+    urls,
+    services: { pool, config, log: silent },
+    staffId: rows[0]!.id,
+    token,
+    env: {
+      CORVEND_DATABASE_URL: urls.app,
+      CORVEND_MASTER_KEY: masterKey.toString('hex'),
+      CORVEND_DATA: dataFolder,
+      CORVEND_LINK_URL: link.url,
+      CORVEND_LINK_TOKEN: link.token,
+      CORVEND_HAND_URL: hand.url,
+      CORVEND_HAND_TOKEN: hand.token,
+      CORVEND_LEASE_MS: String(leaseMs),
+    },
+    async hand(path, body, method) {
+      const response = await fetch(`${hand.url}/${path}`, {
+        method: method ?? (body === undefined ? 'GET' : 'POST'),
+        headers: { authorization: `Bearer ${hand.token}` },
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      })
+      const answer: any = await response.json()
+      if (!response.ok) throw new Error(`hand: ${path}: ${answer.code}`)
+      return answer
+    },
+    async restartStandins() {
+      standins.child.kill('SIGKILL')
+      standins = await startStandins({ urls, tokens, demo: false, linkPort: standins.linkPort, handPort: standins.handPort })
+    },
+    async close() {
+      standins.child.kill('SIGKILL')
+      await pool.end()
+      rmSync(dataFolder, { recursive: true, force: true })
+      const admin = new pg.Client({ connectionString: adminUrl })
+      await admin.connect()
+      for (const db of [`corvend${suffix}`, `corvend_standins${suffix}`]) await admin.query(`drop database if exists "${db}" with (force)`)
+      for (const role of ['owner', 'app', 'standins']) await admin.query(`drop role if exists "corvend_${role}${suffix}"`)
+      await admin.end()
+    },
+  }
+}
+
+interface StandinsWish {
+  urls: DatabaseUrls
+  tokens: { link: string; hand: string }
+  demo: boolean
+  linkPort: number
+  handPort: number
+}
+
+async function startStandins({ urls, tokens, demo, linkPort, handPort }: StandinsWish) {
+  const { child, ready } = await startProcess('standins/main.ts', {
+    STANDINS_DATABASE_URL: urls.standins,
+    STANDINS_LINK_PORT: String(linkPort),
+    STANDINS_HAND_PORT: String(handPort),
+    STANDINS_LINK_TOKEN: tokens.link,
+    STANDINS_HAND_TOKEN: tokens.hand,
+    ...(demo ? { STANDINS_DEMO: '1' } : {}),
+  })
+  return { child, linkPort: ready.linkPort as number, handPort: ready.handPort as number }
+}
+
+/** Starts one of our processes and waits for the line that says it is ready. */
+export async function startProcess(file: string, env: Record<string, string>): Promise<{ child: ChildProcess; ready: any }> {
+  const child = spawn(process.execPath, ['--import', 'tsx', file], { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'inherit'] })
+  const lines = createInterface({ input: child.stdout! })
+  for await (const line of lines) {
+    if (line.startsWith('{') && line.includes('"ready"')) return { child, ready: JSON.parse(line) }
+  }
+  throw new Error(`${file} ended before it was ready`)
+}

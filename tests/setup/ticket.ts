@@ -1,0 +1,99 @@
+import { expect } from 'vitest'
+import type { BookIn, TicketView } from '#contracts/http/ticket.ts'
+import { closes, linesOfSums, verdictOf, type LedgerFigures } from '#core/ledger/index.ts'
+import { createExecutor, type Executor } from '#server/runs/executor.ts'
+import type { RunRow } from '#server/runs/runs.queries.ts'
+import { bookIn, startCarry, startCountIn } from '#server/tickets/act.ts'
+import { readTicket } from '#server/tickets/read-ticket.ts'
+import type { TestShop } from './shop.ts'
+
+export type PhoneWish = { serial: string; model: string; port: number; people?: { seed: number; count: number; style?: 'traps' | 'plain' }; settle_ms?: number; joins_equal?: boolean }
+
+/** A practice phone, filled, plugged in and trusted. */
+export async function addPhone(shop: TestShop, { serial, model, port, people, ...wish }: PhoneWish): Promise<void> {
+  await shop.hand('phones', { serial, model, version: '13', settle_ms: 40, ...wish })
+  if (people) await shop.hand(`phones/${serial}/fill`, people)
+  await shop.hand(`phones/${serial}/plug`, { port })
+  await shop.hand(`phones/${serial}/trust`, {})
+}
+
+const platformOf = (model: string) => (model.startsWith('Veyra') ? 'ios' : 'android')
+
+export async function bookTicket(shop: TestShop, old: PhoneWish | { upload: string }, now: PhoneWish): Promise<string> {
+  const phone = (wish: PhoneWish): BookIn['old'] => ({ link: 'standin', maker: wish.model.split(' ')[0]!, model: wish.model, platform: platformOf(wish.model), version: '13', serial: wish.serial })
+  const file = (upload: string): BookIn['old'] => ({ link: 'file', maker: 'File', model: 'Contacts file', platform: 'file', version: '', serial: null, upload })
+  return bookIn(
+    shop.services,
+    {
+      customer: { name: 'Ines Harrow', phone: '07700 900001', note: '' },
+      old: 'upload' in old ? file(old.upload) : phone(old),
+      new: phone(now),
+      kinds: ['contacts'],
+      promisedAt: '2026-11-24T16:30:00Z',
+      waitsInShop: true,
+    },
+    shop.staffId,
+  )
+}
+
+export function worker(shop: TestShop, checkpoint?: (name: string, run: RunRow) => void | Promise<void>): Executor & { stop(): void } {
+  const executor = createExecutor(shop.services, checkpoint)
+  const timer = setInterval(() => executor.sweep().catch(() => undefined), 60)
+  return {
+    ...executor,
+    kill() {
+      clearInterval(timer)
+      executor.kill()
+    },
+    stop() {
+      clearInterval(timer)
+    },
+  }
+}
+
+export async function waitFor(shop: TestShop, number: string, until: (ticket: TicketView) => boolean, what = 'the ticket', ms = 60_000): Promise<TicketView> {
+  const end = Date.now() + ms
+  for (;;) {
+    const ticket = await readTicket(shop.services, number, shop.staffId)
+    if (until(ticket)) return ticket
+    if (Date.now() > end) throw new Error(`${what} never came: ${JSON.stringify({ run: ticket.run, last: ticket.lastRun, stage: ticket.stage, ledger: ticket.ledger })}`)
+    await new Promise((resolve) => setTimeout(resolve, 40))
+  }
+}
+
+export async function countIn(shop: TestShop, number: string): Promise<TicketView> {
+  await startCountIn(shop.services, number, shop.staffId)
+  return waitFor(shop, number, (t) => t.run === null && t.forecasts.length > 0, 'count in')
+}
+
+export async function carry(shop: TestShop, number: string): Promise<void> {
+  const { forecasts } = await readTicket(shop.services, number, shop.staffId)
+  await startCarry(shop.services, number, { body: { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true }, staffId: shop.staffId })
+}
+
+export function isChecked(ticket: TicketView): boolean {
+  return ticket.run === null && ticket.lastRun?.type === 'check-off' && ticket.lastRun.state === 'done'
+}
+
+/** Every invariant at once: sums close, no wrong verdict, and the new phone's own store is what the ledger says. */
+export async function expectAgrees(shop: TestShop, ticket: TicketView, serials: { old?: string; new: string }, verdicts: readonly string[] = ['agrees', 'agrees-with-notes']): Promise<void> {
+  const store = await shop.hand(`phones/${serials.new}/store`)
+  for (const row of ticket.ledger) {
+    const figures: LedgerFigures = {
+      old: { ...row.old, derived: row.also.oldDerived ?? 0 },
+      fates: row.fates,
+      new: row.new,
+      changedWithLoss: row.also.changedWithLoss ?? 0,
+      isRunning: false,
+      isChecked: true,
+      isRecounted: true,
+      acceptedBy: null,
+    }
+    expect(linesOfSums(figures).filter(({ left, right }) => left !== right)).toEqual([])
+    expect(closes(linesOfSums(figures))).toBe(true)
+    expect(verdicts).toContain(row.verdict)
+    expect(row.verdict).toBe(verdictOf(figures))
+    expect(store.count).toBe(row.new.last)
+    if (serials.old) expect((await shop.hand(`phones/${serials.old}/store`)).count).toBe(row.old.read + row.old.late)
+  }
+}
