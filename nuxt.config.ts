@@ -1,3 +1,4 @@
+import { defineNuxtConfig } from 'nuxt/config'
 import { fileURLToPath } from 'node:url'
 import tailwindcss from '@tailwindcss/vite'
 import pkg from './package.json' with { type: 'json' }

@@ -47,8 +47,13 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
   const settled: Settled[] = []
   const nowByDigest = groupBy(batch.now, (record) => record.digest)
   const left: SentItem[] = []
+  const hasGrown = (record: NowRecord) => {
+    const was = batch.knownIds.get(record.nativeId)
+    return was !== undefined && was.digest !== record.digest && containsAll(record.atoms, was.atoms)
+  }
   for (const [digest, items] of groupBy(batch.items, (item) => item.digest)) {
-    const records = nowByDigest.get(digest) ?? []
+    // a known record that grew into this content took something in; it is no new record
+    const records = (nowByDigest.get(digest) ?? []).filter((record) => !batch.joins || !hasGrown(record))
     const arrived = Math.max(0, records.length - (batch.known.get(digest) ?? 0))
     const fresh = [...records].sort((a, b) => Number(batch.knownIds.has(a.nativeId)) - Number(batch.knownIds.has(b.nativeId)))
     items.forEach((item, i) => {
@@ -57,10 +62,7 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
     })
   }
   const remove: string[] = []
-  const grown = batch.now.filter((record) => {
-    const was = batch.knownIds.get(record.nativeId)
-    return was && was.digest !== record.digest && containsAll(record.atoms, was.atoms)
-  })
+  const grown = batch.now.filter(hasGrown)
   const expected = new Set(batch.items.map((item) => item.digest))
   const halves = batch.now.filter((record) => !batch.knownIds.has(record.nativeId) && !expected.has(record.digest))
   for (const item of left) {

@@ -109,7 +109,6 @@ function isForHands(code: string): boolean {
 }
 
 async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, items }: KindAt & { items: readonly EntryContent[] }): Promise<void> {
-  const { pool } = context.services
   const scope = { ticketId: ticket.ticket.id, kind }
   const records = await makeRecords(context, ticket, { kind, items })
   await context.checkpoint('before-decide')

@@ -47,6 +47,7 @@ export function createExecutor(services: Services, checkpoint?: (name: string, r
   async function execute(run: RunRow, stop: AbortController): Promise<void> {
     const mine = { runId: run.id, epoch: run.epoch }
     const beat = setInterval(() => {
+      if (isKilled) return clearInterval(beat)
       renewLease(pool, { ...mine, leaseMs: config.leaseMs }).then(
         (n) => n === 0 && stop.abort(),
         () => undefined,

@@ -1,0 +1,13 @@
+import { demo } from './demo.ts'
+
+const [command, ...args] = process.argv.slice(2)
+
+try {
+  if (command === 'demo') await demo({ isFresh: args.includes('--fresh'), hasPractice: true })
+  else if (command === 'start') await demo({ isFresh: false, hasPractice: false })
+  else if (command === 'test') await (await import('./test.ts')).runTests(args)
+  else if (command === 'bench') await (await import('../bench/run.ts')).runBench(args)
+} catch (error) {
+  console.error((error as Error).message)
+  process.exitCode = 1
+}

@@ -1,0 +1,45 @@
+import { openPool } from '../server/db/sql.ts'
+import { bookIn } from '../server/tickets/act.ts'
+import type { Services } from '../server/services.ts'
+import type { DatabaseUrls } from './provision.ts'
+
+/** The demo shop's tickets, booked once: one ready to be worked on, one whose old phone waits to be unlocked. */
+export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; masterKey: Buffer }): Promise<void> {
+  const pool = openPool(urls.app, 'corvend-demo', 2)
+  try {
+    const { rows } = await pool.query<{ staff: number; tickets: number }>(
+      `select (select id from staff order by id limit 1) as staff, (select count(*) from ticket) as tickets`,
+    )
+    if (rows[0]!.tickets > 0) return
+    const services = { pool, config: { masterKey } } as Services
+    const phone = (maker: string, model: string, platform: 'android' | 'ios', version: string, serial: string | null) =>
+      ({ link: 'standin', maker, model, platform, version, serial }) as const
+    const today = (hours: number) => new Date(Math.ceil(Date.now() / 900_000) * 900_000 + hours * 3_600_000).toISOString()
+    await bookIn(
+      services,
+      {
+        customer: { name: 'Ines Harrow', phone: '07700 900417', note: 'Warden of the north light' },
+        old: phone('Orrin', 'Orrin 5', 'android', '13', 'OR5-4417-K2'),
+        new: phone('Veyra', 'Veyra 12', 'ios', '18', 'VY12-9031-C7'),
+        kinds: ['contacts'],
+        promisedAt: today(1.25),
+        waitsInShop: true,
+      },
+      rows[0]!.staff,
+    )
+    await bookIn(
+      services,
+      {
+        customer: { name: 'Odile Sallow', phone: '020 7946 0119', note: 'Choir leader' },
+        old: phone('Tamsel', 'Tamsel M2', 'android', '12', 'TM2-2260-A5'),
+        new: phone('Orrin', 'Orrin 9', 'android', '15', null),
+        kinds: ['contacts'],
+        promisedAt: today(3),
+        waitsInShop: false,
+      },
+      rows[0]!.staff,
+    )
+  } finally {
+    await pool.end()
+  }
+}

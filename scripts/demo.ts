@@ -1,0 +1,157 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { buildWhenStale } from './build.ts'
+import { seedDemo } from './demo-shop.ts'
+import { freePort, startPostgres, type LocalServer } from './postgres.ts'
+import { makeShop, provision, type DatabaseUrls } from './provision.ts'
+import { readState } from './state.ts'
+
+export interface DemoWish {
+  readonly isFresh: boolean
+  readonly hasPractice: boolean
+}
+
+export const demoStaff = { name: 'Rowan', initials: 'RO', pin: '4417' }
+
+/** Starts everything and stays until Ctrl-C. A second start is refused; data is kept unless asked otherwise. */
+export async function demo({ isFresh, hasPractice }: DemoWish): Promise<void> {
+  const began = Date.now()
+  const folder = join('.corvend', hasPractice ? 'demo' : 'shop')
+  mkdirSync(folder, { recursive: true })
+  const pidFile = join(folder, 'running.json')
+  refuseSecondStart(pidFile)
+  let postgres: LocalServer | undefined
+  const children: ChildProcess[] = []
+  let isStopping = false
+  const stop = (code = 0) => {
+    if (isStopping) return
+    isStopping = true
+    for (const child of children) child.kill('SIGTERM')
+    setTimeout(() => children.forEach((child) => child.kill('SIGKILL')), 1500).unref()
+    postgres?.stop()
+    rmSync(pidFile, { force: true })
+    process.exit(code)
+  }
+  process.on('SIGINT', () => stop())
+  process.on('SIGTERM', () => stop())
+
+  if (!process.env.DATABASE_URL) {
+    if (isFresh) await forget(folder)
+    postgres = await startPostgres(join('.corvend', hasPractice ? 'demo-postgres' : 'shop-postgres'))
+  }
+  const adminUrl = process.env.DATABASE_URL ?? postgres!.adminUrl
+  const { state, masterKeyFile, masterKey } = readState(folder)
+  const urls = await provision(adminUrl, state.passwords, hasPractice ? '_demo' : '')
+  await makeShop(urls.app, {
+    masterKey,
+    name: 'Saltmere Phones',
+    address: '4 Quay Street, Saltmere SM1 4QY',
+    staff: [{ ...demoStaff, token: state.apiToken }, ...(hasPractice ? [{ name: 'Merryn', initials: 'ME', pin: '2260' }] : [])],
+  })
+  buildWhenStale()
+
+  const [webPort, linkPort, handPort] = [Number(process.env.PORT) || (await portNear(4670)), await freePort(), await freePort()]
+  const env = envOf({ urls, folder, masterKeyFile, webPort, practice: hasPractice ? { linkPort, handPort, ...state } : null })
+  const keep = (args: readonly string[], extra: Record<string, string> = {}) => keepRunning(args, { ...env, ...extra }, children, () => isStopping)
+  if (hasPractice) {
+    keep(['--import', 'tsx', 'standins/main.ts'], {
+      STANDINS_DATABASE_URL: urls.standins,
+      STANDINS_LINK_PORT: String(linkPort),
+      STANDINS_HAND_PORT: String(handPort),
+      STANDINS_LINK_TOKEN: state.linkToken,
+      STANDINS_HAND_TOKEN: state.handToken,
+      STANDINS_DEMO: '1',
+    })
+  }
+  keep(['.output/server/index.mjs'])
+  keep(['--import', 'tsx', 'server/worker/main.ts'])
+  const address = `http://127.0.0.1:${webPort}`
+  await untilAnswers(`${address}/api/health`)
+  if (hasPractice) await seedDemo({ urls, masterKey })
+  writeFileSync(pidFile, JSON.stringify({ pid: process.pid, address }), { mode: 0o600 })
+  console.log(`Corvend is at ${address}  (${((Date.now() - began) / 1000).toFixed(1)} s)`)
+  console.log(`  sign in    ${demoStaff.name}, PIN ${demoStaff.pin}`)
+  console.log(`  scripts    Authorization: Bearer ${state.apiToken}`)
+  console.log('  Ctrl-C ends everything; data is kept.')
+}
+
+function refuseSecondStart(pidFile: string): void {
+  if (!existsSync(pidFile)) return
+  const { pid, address } = JSON.parse(readFileSync(pidFile, 'utf8')) as { pid: number; address: string }
+  try {
+    process.kill(pid, 0)
+  } catch {
+    return
+  }
+  throw new Error(`Corvend is running already, at ${address} (process ${pid}). End it with Ctrl-C there, or: kill ${pid}`)
+}
+
+/** Forgets a shop: its database, secrets and files. */
+async function forget(folder: string): Promise<void> {
+  const server = await startPostgres('.corvend/demo-postgres')
+  const { default: pg } = await import('pg')
+  const admin = new pg.Client({ connectionString: server.adminUrl })
+  await admin.connect()
+  for (const db of ['corvend_demo', 'corvend_standins_demo']) await admin.query(`drop database if exists ${db} with (force)`)
+  await admin.end()
+  rmSync(folder, { recursive: true, force: true })
+  mkdirSync(folder, { recursive: true })
+}
+
+interface EnvWish {
+  readonly urls: DatabaseUrls
+  readonly folder: string
+  readonly masterKeyFile: string
+  readonly webPort: number
+  readonly practice: { linkPort: number; handPort: number; linkToken: string; handToken: string } | null
+}
+
+function envOf({ urls, folder, masterKeyFile, webPort, practice }: EnvWish): Record<string, string> {
+  return {
+    CORVEND_DATABASE_URL: urls.app,
+    CORVEND_MASTER_KEY_FILE: masterKeyFile,
+    CORVEND_DATA: join(folder, 'data'),
+    NITRO_HOST: '127.0.0.1',
+    NITRO_PORT: String(webPort),
+    PORT: String(webPort),
+    ...(practice
+      ? {
+          CORVEND_LINK_URL: `http://127.0.0.1:${practice.linkPort}`,
+          CORVEND_LINK_TOKEN: practice.linkToken,
+          CORVEND_HAND_URL: `http://127.0.0.1:${practice.handPort}`,
+          CORVEND_HAND_TOKEN: practice.handToken,
+        }
+      : {}),
+  }
+}
+
+/** Starts a process and starts it again whenever it ends by itself. */
+function keepRunning(args: readonly string[], env: Record<string, string>, children: ChildProcess[], isStopping: () => boolean): void {
+  const child = spawn(process.execPath, [...args], { env: { ...process.env, ...env }, stdio: ['ignore', 'ignore', 'inherit'] })
+  children.push(child)
+  child.on('exit', () => {
+    children.splice(children.indexOf(child), 1)
+    if (!isStopping()) setTimeout(() => !isStopping() && keepRunning(args, env, children, isStopping), 700)
+  })
+}
+
+async function portNear(wanted: number): Promise<number> {
+  const answers = await fetch(`http://127.0.0.1:${wanted}/`).then(
+    () => true,
+    () => false,
+  )
+  return answers ? freePort() : wanted
+}
+
+async function untilAnswers(url: string): Promise<void> {
+  for (let i = 0; i < 200; i++) {
+    const ok = await fetch(url).then(
+      (response) => response.ok,
+      () => false,
+    )
+    if (ok) return
+    await new Promise((resolve) => setTimeout(resolve, 150))
+  }
+  throw new Error('The application does not answer. Its messages are above.')
+}

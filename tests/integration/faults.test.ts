@@ -1,0 +1,171 @@
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { faultPoints } from '#standins/faults.ts'
+import { openShop, type TestShop } from '../setup/shop.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker, type PhoneWish } from '../setup/ticket.ts'
+import { carryLostAgain, startCheck } from '#server/tickets/act.ts'
+
+let shop: TestShop
+let hands: ReturnType<typeof worker>
+let old: PhoneWish
+let now: PhoneWish
+let n = 0
+beforeAll(async () => {
+  shop = await openShop({ leaseMs: 500 })
+  hands = worker(shop)
+})
+afterAll(async () => {
+  hands.kill()
+  await shop.close()
+})
+beforeEach(async () => {
+  n++
+  old = { serial: `FO-${n}`, model: 'Orrin 5', port: 1, people: { seed: n, count: 250 } }
+  now = { serial: `FN-${n}`, model: 'Veyra 12', port: 2, people: { seed: 500 + n, count: 5 } }
+  await addPhone(shop, old)
+  await addPhone(shop, now)
+})
+afterEach(async () => {
+  for (const { serial } of [old, now]) await shop.hand(`phones/${serial}`, undefined, 'DELETE')
+})
+
+const fault = (serial: string, point: string, effect: string, skip = 0, times = 1) => shop.hand(`phones/${serial}/faults`, { faults: [{ point, effect, skip, times }] })
+/** What a hand does when the screen says that the phone waits for it. */
+async function help(serial: string, port: number) {
+  const phone = await shop.hand(`phones/${serial}`)
+  if (phone.port === null) await shop.hand(`phones/${serial}/plug`, { port })
+  if (phone.isLocked) await shop.hand(`phones/${serial}/unlock`, {})
+}
+
+const readingFaults = faultPoints.filter(({ operation }) => ['attach', 'facts', 'count', 'list'].includes(operation))
+const writingFaults = faultPoints.filter(({ operation, point }) => operation === 'write' && point !== 'write.record')
+
+describe('every fault of reading ends in an honest state and a way on', () => {
+  for (const { point, effects } of readingFaults) {
+    for (const effect of effects) {
+      it(`${point}: ${effect}`, async () => {
+        await fault(old.serial, point, effect)
+        const number = await bookTicket(shop, old, now)
+        const helper = setInterval(() => void help(old.serial, 1).catch(() => undefined), 120)
+        const ticket = await countIn(shop, number).finally(() => clearInterval(helper))
+        expect(ticket.ledger[0]!.old).toMatchObject({ read: 250, own: 251 })
+        expect(ticket.readings.find((r) => r.side === 'old')).toMatchObject({ state: 'whole', got: 250 })
+      })
+    }
+  }
+})
+
+describe('every fault of writing ends with the counts agreeing once the phone is helped', () => {
+  for (const { point, effects } of writingFaults) {
+    for (const effect of effects.filter((e) => e !== 'stall')) {
+      it(`${point}: ${effect}`, async () => {
+        const number = await bookTicket(shop, old, now)
+        await countIn(shop, number)
+        await fault(now.serial, point, effect, point === 'write.mid' ? 30 : 0)
+        const helper = setInterval(() => void help(now.serial, 2).catch(() => undefined), 120)
+        await carry(shop, number)
+        const ticket = await waitFor(shop, number, isChecked, 'check off').finally(() => clearInterval(helper))
+        await expectAgrees(shop, ticket, { old: old.serial, new: now.serial })
+        expect(ticket.ledger[0]!.fates.refused).toBe(effect === 'refuse-one' ? 1 : 0)
+      })
+    }
+  }
+})
+
+describe('what a phone does behind our back is never shown as agreeing', () => {
+  const carried = async () => {
+    const number = await bookTicket(shop, old, now)
+    await countIn(shop, number)
+    return number
+  }
+
+  it.each([
+    ['drops what it accepted', 'drop', { short: 3, over: 0 }],
+    ['stores twice', 'double', { short: 0, over: 3 }],
+    ['changes what it took', 'alter', { short: 3, over: 0 }],
+  ])('a phone that %s differs, with each item to be opened', async (_, effect, expected) => {
+    const number = await carried()
+    await fault(now.serial, 'write.record', effect, 10, 3)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['differs'])
+    expect(ticket.ledger[0]).toMatchObject(expected)
+    expect(ticket.mayHandOver).toBe(false)
+  })
+
+  it('what was lost is carried again, and then agrees', async () => {
+    const number = await carried()
+    await fault(now.serial, 'write.record', 'drop', 10, 3)
+    await carry(shop, number)
+    await waitFor(shop, number, isChecked, 'check off')
+    expect(await carryLostAgain(shop.services, number, 'contacts')).toBe(3)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.verdict !== 'differs', 'agreement')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
+  })
+
+  it('a full phone that drops silently is short, not agreeing', async () => {
+    const number = await carried()
+    await shop.hand(`phones/${now.serial}/set`, { free_bytes: 4000, drops_when_full: true })
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    expect(ticket.ledger[0]!.short).toBeGreaterThan(100)
+    expect(ticket.ledger[0]!.verdict).toBe('differs')
+  })
+
+  it('a full phone that says so makes the ticket wait, and it goes on by itself when there is room', async () => {
+    const number = await carried()
+    await shop.hand(`phones/${now.serial}/set`, { free_bytes: 4000 })
+    await carry(shop, number)
+    const waiting = await waitFor(shop, number, (t) => t.run?.state === 'paused', 'a pause')
+    expect(waiting.run).toMatchObject({ reason: 'StorageFull', side: 'new' })
+    expect(waiting.ledger[0]!.verdict).not.toMatch(/agrees/)
+    await shop.hand(`phones/${now.serial}/set`, { free_bytes: 4_000_000_000 })
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
+  })
+
+  it('a contact that reaches the old phone after its count is late, blocks agreement, and is carried', async () => {
+    const number = await carried()
+    await carry(shop, number)
+    await waitFor(shop, number, isChecked, 'check off')
+    await shop.hand(`phones/${old.serial}/add`, { persons: [{ person: { given: 'Late', phones: [{ v: '+447700900777', t: 'cell' }] } }] })
+    await startCheck(shop.services, number, shop.staffId)
+    const late = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.old.late === 1, 'the late one')
+    expect(late.ledger[0]).toMatchObject({ verdict: 'waiting', fates: { pending: 1 } })
+    expect(late.mayHandOver).toBe(false)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 0, 'check off')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
+  })
+
+  it('a contact deleted from the old phone before its turn is gone, and said', async () => {
+    const number = await carried()
+    const { records } = await shop.hand(`phones/${old.serial}/store`)
+    await shop.hand(`phones/${old.serial}/delete-record`, { id: Number(records[3].id) })
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    expect(ticket.ledger[0]!.fates.gone).toBe(1)
+    expect(ticket.ledger[0]!.verdict).toBe('agrees-with-notes')
+  })
+
+  it('an account that syncs the same contacts in beside ours shows as over', async () => {
+    const number = await carried()
+    await carry(shop, number)
+    await waitFor(shop, number, isChecked, 'check off')
+    await shop.hand(`phones/${now.serial}/fill`, { seed: n, count: 4 })
+    await startCheck(shop.services, number, shop.staffId)
+    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.over > 0, 'over')
+    expect(ticket.ledger[0]).toMatchObject({ over: 4, short: 0, verdict: 'differs' })
+  })
+
+  it('a record of the first count that vanishes is missing: an alarm', async () => {
+    const number = await carried()
+    await carry(shop, number)
+    await waitFor(shop, number, isChecked, 'check off')
+    const { records } = await shop.hand(`phones/${now.serial}/store`)
+    await shop.hand(`phones/${now.serial}/delete-record`, { id: Number(records[0].id) })
+    await startCheck(shop.services, number, shop.staffId)
+    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.new.missing > 0, 'missing')
+    expect(ticket.ledger[0]).toMatchObject({ short: 1, verdict: 'differs' })
+  })
+})
