@@ -73,7 +73,7 @@ export default tseslint.config(
       'corvend/no-hand': 'error',
       'no-undef': 'off',
       'no-console': 'off',
-      eqeqeq: 'error',
+      eqeqeq: ['error', 'smart'],
       'prefer-const': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       '@typescript-eslint/no-explicit-any': 'off',

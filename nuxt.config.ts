@@ -1,4 +1,5 @@
 import { defineNuxtConfig } from 'nuxt/config'
+import type {} from 'nuxt-security'
 import { fileURLToPath } from 'node:url'
 import tailwindcss from '@tailwindcss/vite'
 import pkg from './package.json' with { type: 'json' }
@@ -21,7 +22,7 @@ export default defineNuxtConfig({
   vite: { plugins: [tailwindcss() as never], build: { chunkSizeWarningLimit: 1500 } },
   app: { head: { title: 'Corvend', htmlAttrs: { lang: 'en-GB' }, link: [{ rel: 'icon', href: '/mark.svg', type: 'image/svg+xml' }] } },
   imports: { autoImport: true, scan: false },
-  components: false,
+  components: { dirs: [] },
   security: {
     rateLimiter: false,
     xssValidator: false,

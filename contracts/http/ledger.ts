@@ -61,6 +61,7 @@ export const entryFilter = z.enum([
   'lost',
   'undone',
   'pending',
+  'notOver',
   'first',
   'last',
   'kept',

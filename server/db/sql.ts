@@ -55,6 +55,7 @@ export function openPool(url: string, name: string, max = 10): pg.Pool {
   const pool = new pg.Pool({ connectionString: url, max, application_name: name })
   // a restarting server ends idle clients; the next query opens a new one
   pool.on('error', () => undefined)
+  pool.on('connect', (client) => client.on('error', () => undefined))
   return pool
 }
 

@@ -92,8 +92,8 @@ interface Source {
 /** The rows a count stands for: entries of the old phone, or records of the new phone's first or last count. */
 function sourceOf(filter: z.infer<typeof entryFilter>, kind: KindRow): Source {
   const isFate = (fates as readonly string[]).includes(filter)
-  if (isFate || ['all', 'read', 'late'].includes(filter)) {
-    const which = isFate ? `and e.fate = '${filter}'` : filter === 'read' ? 'and not e.is_late' : filter === 'late' ? 'and e.is_late' : ''
+  if (isFate || ['all', 'read', 'late', 'notOver'].includes(filter)) {
+    const which = isFate ? `and e.fate = '${filter}'` : filter === 'notOver' ? `and e.fate in ('refused', 'unreadable', 'gone', 'lost', 'undone', 'pending')` : filter === 'read' ? 'and not e.is_late' : filter === 'late' ? 'and e.is_late' : ''
     return {
       side: 'old',
       order: 'e.seq',

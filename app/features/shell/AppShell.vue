@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import { LogOut, NotebookPen, Smartphone, TicketCheck } from '@lucide/vue'
+import { onMounted, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useEventListener } from '@vueuse/core'
+import { Toaster } from 'vue-sonner'
+import { useEvents } from '../../composables/use-events.ts'
+import { useSession } from '../../stores/session.ts'
+import KeyList from './KeyList.vue'
+
+const store = useSession()
+const route = useRoute()
+const router = useRouter()
+const areKeysOpen = ref(false)
+const { isConnected } = useEvents(() => false, async () => undefined)
+onMounted(() => void store.load().catch(() => undefined))
+
+useEventListener('keydown', (event: KeyboardEvent) => {
+  const isTyping = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)
+  if (event.key === '?' && !isTyping) areKeysOpen.value = true
+})
+
+async function leave() {
+  await store.signOut()
+  await router.push('/sign-in')
+}
+const places = [
+  { to: '/', name: 'Today', icon: TicketCheck },
+  { to: '/book-in', name: 'Book in', icon: NotebookPen },
+  { to: '/practice', name: 'Practice', icon: Smartphone },
+]
+</script>
+
+<template>
+  <div class="flex h-screen overflow-hidden">
+    <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">To the content</a>
+    <nav class="no-print flex w-16 shrink-0 flex-col items-center bg-ink text-sheet" aria-label="Main">
+      <div class="py-4" aria-hidden="true"><img src="/mark.svg" alt="" width="32" height="32" /></div>
+      <ul class="w-full">
+        <li v-for="place in places.filter((p) => p.to !== '/practice' || store.session?.hasPractice)" :key="place.to">
+          <NuxtLink
+            :to="place.to"
+            class="mx-1 my-0.5 flex flex-col items-center gap-1 rounded-[3px] py-2 text-[0.7rem] hover:bg-[#2a3947]"
+            :class="{ 'bg-[#2a3947]': route.path === place.to }"
+            :aria-current="route.path === place.to ? 'page' : undefined"
+          >
+            <component :is="place.icon" :size="18" aria-hidden="true" />{{ place.name }}
+          </NuxtLink>
+        </li>
+      </ul>
+      <div class="mt-auto flex flex-col items-center gap-2 pb-3">
+        <button type="button" class="rounded-[3px] p-1.5 hover:bg-[#2a3947]" aria-label="Keys" @click="areKeysOpen = true"><kbd class="font-body text-sm">?</kbd></button>
+        <button type="button" class="rounded-[3px] p-1.5 hover:bg-[#2a3947]" aria-label="Sign out" @click="leave"><LogOut :size="16" aria-hidden="true" /></button>
+        <span class="grid size-8 place-items-center rounded-full border border-sheet/60 text-[0.7rem]" :title="store.session?.name">{{ store.session?.initials }}</span>
+      </div>
+    </nav>
+    <div class="flex min-w-0 flex-1 flex-col">
+      <p v-if="!isConnected" class="bg-ochre-pale px-6 py-1.5 text-sm font-medium text-ochre" role="status">
+        The connection to Corvend is lost. What runs goes on; this page looks again by itself.
+      </p>
+      <main id="main" class="min-h-0 flex-1 overflow-y-auto" tabindex="-1"><slot /></main>
+    </div>
+    <KeyList :open="areKeysOpen" @close="areKeysOpen = false" />
+    <Toaster position="bottom-left" :toast-options="{ style: { fontFamily: 'var(--font-body)' } }" />
+  </div>
+</template>

@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
+import { number } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
+
+/** The account of one kind: both sides as sums that close, and the phones' own counts. Every line opens. */
+const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()
+const emit = defineEmits<{ open: [filter: EntryFilter] }>()
+
+interface Line {
+  readonly label: string
+  readonly n: number
+  readonly opens?: EntryFilter
+  readonly isSum?: boolean
+  readonly isBad?: boolean
+}
+const part = (opens: EntryFilter, n: number): Line[] => (n > 0 ? [{ label: words.filters[opens]!, n, opens, isBad: ['lost', 'missing', 'double'].includes(opens) }] : [])
+
+const oldLines = computed<Line[]>(() => {
+  const { old, fates, also } = props.row
+  const lines = Object.entries(fates).flatMap(([fate, n]) => part(fate as EntryFilter, n))
+  const sum: Line[] = [{ label: old.late > 0 ? 'Read, and late' : 'Read from the old phone', n: old.read + old.late, opens: 'all', isSum: true }]
+  const derived = also.oldDerived ? [{ label: 'The owner’s own card and the like', n: also.oldDerived }] : []
+  return [...lines, ...sum, ...part('late', old.late), ...derived, ...(old.own === null ? [] : [{ label: 'The old phone’s own count', n: old.own }])]
+})
+const newLines = computed<Line[]>(() => {
+  const { new: now } = props.row
+  if (now.last === null) return []
+  const kept = (['kept', 'addedTo', 'altered', 'arrived', 'cameOtherwise', 'double'] as const).flatMap((origin) => part(origin, now[origin]))
+  return [
+    ...kept,
+    { label: 'Last count, read afresh', n: now.last, opens: 'last', isSum: true },
+    ...(now.derived > 0 ? [{ label: 'The owner’s own card and the like', n: now.derived }] : []),
+    ...(now.own === null ? [] : [{ label: 'The new phone’s own count', n: now.own }]),
+  ]
+})
+const firstLines = computed<Line[]>(() => {
+  const { new: now } = props.row
+  if (now.first === null) return []
+  const gone = (['cleared', 'absorbed', 'missing'] as const).flatMap((departure) => part(departure, now[departure]))
+  return [{ label: 'First count of the new phone', n: now.first, opens: 'first' }, ...gone]
+})
+const tables = computed(() => [
+  { head: 'Old phone', lines: oldLines.value },
+  { head: 'New phone before', lines: firstLines.value },
+  { head: 'New phone now', lines: newLines.value },
+])
+</script>
+
+<template>
+  <div class="space-y-3">
+    <template v-for="t in tables" :key="t.head">
+      <table v-if="t.lines.length > 0" class="w-full border border-rule bg-sheet">
+        <caption class="sr-only">{{ t.head }}</caption>
+        <tbody>
+          <tr v-for="line in t.lines" :key="line.label" :class="{ 'border-t border-ink font-bold': line.isSum, 'text-madder': line.isBad }">
+            <th scope="row" class="px-2.5 py-1 text-left font-[inherit]">{{ line.label }}</th>
+            <td class="px-2.5 py-1 text-right">
+              <button v-if="line.opens && canOpen" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="emit('open', line.opens)">{{ number(line.n) }}</button>
+              <span v-else>{{ number(line.n) }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+  </div>
+</template>

@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import type { EntryRow } from '#contracts/http/ledger.ts'
+import AppDialog from '../../components/base/AppDialog.vue'
+import SentenceBox from '../../components/base/SentenceBox.vue'
+import { api, ApiFailure } from '../../composables/use-api.ts'
+import { reason } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
+
+/** One item with its fields and why it ended as it did; only while showing is allowed. */
+const props = defineProps<{ ticket: string; kind: string; filter: string; entry: EntryRow }>()
+defineEmits<{ close: [] }>()
+const item = ref<{ title: string; lines: { field: string; text: string }[] } | null>(null)
+const sentence = ref('')
+onMounted(async () => {
+  try {
+    item.value = await api(`tickets/${props.ticket}/item`, { body: { kind: props.kind, key: props.entry.key, filter: props.filter } })
+  } catch (error) {
+    sentence.value = error instanceof ApiFailure ? error.sentence : ''
+  }
+})
+</script>
+
+<template>
+  <AppDialog open :title="item?.title || 'No name'" @close="$emit('close')">
+    <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
+    <p class="mb-2 font-semibold">{{ words.filters[entry.fate] ?? entry.fate }}<span v-if="entry.reasons.length > 0" class="font-normal text-soft">: {{ entry.reasons.map(reason).join('; ') }}</span></p>
+    <dl v-if="item" class="grid max-h-80 grid-cols-[6rem_1fr] gap-y-1 overflow-y-auto">
+      <template v-for="(line, i) in item.lines" :key="i"><dt class="text-soft">{{ words.fields[line.field] ?? line.field }}</dt><dd class="whitespace-pre-line break-words">{{ line.text }}</dd></template>
+    </dl>
+    <button class="mt-4 rounded-[3px] border border-ink px-3 py-1.5 font-semibold" @click="$emit('close')">Close</button>
+  </AppDialog>
+</template>

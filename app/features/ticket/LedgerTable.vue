@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { Contact } from '@lucide/vue'
+import type { LedgerRow } from '#contracts/http/ledger.ts'
+import StateMark from '../../components/base/StateMark.vue'
+import { number } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
+import { columns, type Column } from './ledger-columns.ts'
+import { verdictTone, verdictWord } from './standing.ts'
+
+/** The spine: a row a kind, filling from left to right. Every number opens its items. */
+const props = defineProps<{ rows: readonly LedgerRow[]; open: { kind: string; column: string } | null; canOpen: boolean }>()
+defineEmits<{ open: [kind: string, column: Column]; account: [kind: string] }>()
+
+const groups = [
+  { key: 'old', head: 'Old phone', span: 3 },
+  { key: 'way', head: 'On the way', span: 5 },
+  { key: 'new', head: 'New phone', span: 4 },
+] as const
+const isFirst = (column: Column, i: number) => i > 0 && columns[i - 1]!.group !== column.group
+const shown = (column: Column, row: LedgerRow) => {
+  const n = column.of(row)
+  return n === null || (n === 0 && !column.isStrong && column.group !== 'new') ? '—' : number(n)
+}
+const agrees = (row: LedgerRow) => row.verdict === 'agrees' || row.verdict === 'agrees-with-notes'
+const total = (column: Column) => {
+  const known = props.rows.map(column.of).filter((n): n is number => n !== null)
+  return known.length === 0 ? '—' : number(known.reduce((sum, n) => sum + n, 0))
+}
+</script>
+
+<template>
+  <div class="overflow-x-auto border border-rule bg-sheet">
+    <table class="w-full text-right" aria-label="Ledger">
+      <thead class="text-xs">
+        <tr class="border-b border-rule">
+          <th scope="col"><span class="sr-only">Kind</span></th>
+          <th v-for="g in groups" :key="g.key" :colspan="g.span" scope="colgroup" class="px-2.5 py-1.5 text-left font-semibold" :class="{ 'border-l border-rule': g.key !== 'old' }">{{ g.head }}</th>
+        </tr>
+        <tr class="border-b border-ink align-bottom text-soft">
+          <th scope="col" class="px-2.5 py-1.5 text-left font-normal">Kind</th>
+          <th v-for="(c, i) in columns" :key="c.key" scope="col" class="px-2 py-1.5 font-normal" :class="{ 'border-l border-rule': isFirst(c, i) }">{{ c.head }}</th>
+          <th scope="col" class="px-2.5 py-1.5 text-left font-normal">Verdict</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in rows" :key="row.kind" class="border-b border-rule last:border-0" :data-kind="row.kind" :data-verdict="row.verdict">
+          <th scope="row" class="px-2.5 py-2.5 text-left font-semibold whitespace-nowrap">
+            <button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)"><Contact :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}</button>
+          </th>
+          <td v-for="(c, i) in columns" :key="c.key" class="px-1 py-1.5" :class="{ 'border-l border-rule': isFirst(c, i) }">
+            <button
+              type="button"
+              class="w-full rounded-[3px] px-1.5 py-1 text-right text-[0.95rem] hover:bg-row disabled:cursor-default disabled:hover:bg-transparent"
+              :class="[
+                { 'font-bold': c.isStrong, 'font-bold text-madder': c.isBad?.(row), 'bg-row ring-1 ring-ink': open?.kind === row.kind && open.column === c.key },
+                c.of(row) ? '' : 'text-soft',
+              ]"
+              :data-count="c.key"
+              :disabled="!canOpen || c.of(row) === null"
+              :aria-label="`${words.kinds[row.kind]}, ${c.head}: ${shown(c, row)}. Open the items`"
+              @click="$emit('open', row.kind, c)"
+            >
+              <span :class="{ 'double-rule': c.key === 'last' && agrees(row) }">{{ shown(c, row) }}</span>
+            </button>
+          </td>
+          <td class="px-2.5 text-left"><StateMark :tone="verdictTone(row)">{{ verdictWord(row) }}</StateMark></td>
+        </tr>
+      </tbody>
+      <tfoot v-if="rows.length > 1" class="border-t border-ink font-bold">
+        <tr>
+          <th scope="row" class="px-2.5 py-2 text-left">All kinds</th>
+          <td v-for="(c, i) in columns" :key="c.key" class="px-2.5" :class="{ 'border-l border-rule': isFirst(c, i) }">{{ total(c) }}</td>
+          <td />
+        </tr>
+      </tfoot>
+    </table>
+  </div>
+</template>

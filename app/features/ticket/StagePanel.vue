@@ -1,0 +1,27 @@
+<script setup lang="ts">
+import type { EntryFilter } from '#contracts/http/ledger.ts'
+import type { Stage, TicketView } from '#contracts/http/ticket.ts'
+import { words } from '../../words/words.ts'
+import CarryPanel from './panels/CarryPanel.vue'
+import CheckPanel from './panels/CheckPanel.vue'
+import ChoosePanel from './panels/ChoosePanel.vue'
+import CountInPanel from './panels/CountInPanel.vue'
+import HandBackPanel from './panels/HandBackPanel.vue'
+import ReadyPanel from './panels/ReadyPanel.vue'
+
+/** What the shown stage offers. */
+defineProps<{ ticket: TicketView; stage: Stage; busy: string; zone: string }>()
+defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter]; carry: [] }>()
+</script>
+
+<template>
+  <div :data-panel="stage">
+    <h2 class="mb-2 text-[0.95rem]">{{ words.stages[stage] }}</h2>
+    <ReadyPanel v-if="stage === 'book-in' || stage === 'make-ready'" :ticket="ticket" :stage="stage" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" />
+    <CountInPanel v-else-if="stage === 'count-in'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" />
+    <ChoosePanel v-else-if="stage === 'choose'" :ticket="ticket" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f) => $emit('open', f)" @carry="$emit('carry')" />
+    <CarryPanel v-else-if="stage === 'carry-over'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" @carry="$emit('carry')" />
+    <CheckPanel v-else-if="stage === 'check-off'" :ticket="ticket" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f) => $emit('open', f)" @carry="$emit('carry')" />
+    <HandBackPanel v-else :ticket="ticket" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" />
+  </div>
+</template>

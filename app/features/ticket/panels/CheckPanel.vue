@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { EntryFilter } from '#contracts/http/ledger.ts'
+import type { TicketView } from '#contracts/http/ticket.ts'
+import AppButton from '../../../components/base/AppButton.vue'
+import { clock, items } from '../../../words/say.ts'
+import { words } from '../../../words/words.ts'
+import AccountTable from '../AccountTable.vue'
+import { differenceOf } from '../standing.ts'
+import RunBox from './RunBox.vue'
+
+/** The account of the kind, what differs and the ways on. */
+const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
+const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter]; carry: [] }>()
+const row = computed(() => props.ticket.ledger[0]!)
+const by = ref('')
+const lastCheck = computed(() => (props.ticket.lastRun?.type === 'check-off' ? props.ticket.lastRun.endedAt : null))
+const canOpen = computed(() => props.ticket.erasedAt === null)
+function accept() {
+  emit('act', 'accept', `kinds/${row.value.kind}/accept`, { by: by.value })
+}
+</script>
+
+<template>
+  <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" />
+  <p v-if="row.new.last === null && !ticket.run" class="mb-3 text-soft">The new phone is read afresh and compared with what was carried, item by item; the old phone is counted again.</p>
+  <p v-else-if="lastCheck && !ticket.run" class="mb-2 text-xs text-soft">Read afresh at {{ clock(lastCheck, zone) }}, and compared item by item.</p>
+  <AccountTable :row="row" :can-open="canOpen" @open="(f) => $emit('open', f)" />
+  <div v-if="!ticket.run && canOpen" class="mt-3 space-y-2">
+    <AppButton v-if="row.fates.lost > 0" look="accent" class="w-full" :busy="busy === 'again'" @click="$emit('act', 'again', `kinds/${row.kind}/carry-lost-again`)">Put the {{ items(row.kind, row.fates.lost) }} back among what waits</AppButton>
+    <AppButton v-else-if="row.fates.pending > 0 && ticket.areRolesFrozen" look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')">Carry {{ items(row.kind, row.fates.pending) }} to the {{ ticket.new.model }}</AppButton>
+    <AppButton v-if="ticket.areRolesFrozen && !ticket.signedAt" :look="row.new.last === null ? 'accent' : 'quiet'" class="w-full" :busy="busy === 'check'" @click="$emit('act', 'check', 'check-off')">{{ row.new.last === null ? 'Count both phones afresh and compare' : 'Count both phones again' }}</AppButton>
+    <form v-if="row.verdict === 'differs'" class="border border-rule bg-sheet p-3" @submit.prevent="accept">
+      <label class="block"><span class="mb-1 block">The customer accepts {{ differenceOf(row) }}, by name:</span><input v-model="by" class="field" autocomplete="off" required maxlength="120" /></label>
+      <AppButton look="danger" type="submit" class="mt-2 w-full" :disabled="!by.trim()" :busy="busy === 'accept'">Customer accepts {{ differenceOf(row) }}</AppButton>
+    </form>
+    <p v-for="a in ticket.accepted" :key="a.kind" class="text-soft">{{ words.kinds[a.kind] }}: {{ a.by }} accepted {{ a.short }} short, {{ a.over }} over at {{ clock(a.at, zone) }}.</p>
+  </div>
+</template>

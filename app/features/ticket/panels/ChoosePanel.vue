@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { EntryFilter } from '#contracts/http/ledger.ts'
+import type { TicketView } from '#contracts/http/ticket.ts'
+import AppButton from '../../../components/base/AppButton.vue'
+import { bytes, items, number, reason } from '../../../words/say.ts'
+
+/** What is carried, and what the forecast says of it, before anything is written. */
+const props = defineProps<{ ticket: TicketView; busy: string }>()
+const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter]; carry: [] }>()
+const forecast = computed(() => props.ticket.forecasts[0])
+const row = computed(() => props.ticket.ledger[0]!)
+const choices = [
+  { code: 'all', name: 'All contacts' },
+  { code: 'none', name: 'None' },
+  { code: 'some', name: 'Single contacts' },
+] as const
+const canChoose = computed(() => !props.ticket.run && !props.ticket.areRolesFrozen && !props.ticket.erasedAt)
+function choose(choice: 'all' | 'none' | 'some') {
+  emit('act', 'choose', `kinds/${forecast.value!.kind}/choose`, { choice, mode: 'add' })
+  if (choice === 'some') emit('open', 'all')
+}
+const toCarry = computed(() => (forecast.value ? forecast.value.counts.carried + forecast.value.counts.changed : 0))
+const lines = computed(() => {
+  const n = forecast.value!.counts
+  return [
+    { label: 'Carried as they are', n: n.carried },
+    { label: 'Changed on the way', n: n.changed },
+    { label: 'Already there', n: n.alreadyThere },
+    { label: 'Not chosen', n: n.notChosen },
+    { label: 'Can’t cross', n: n.cannotCross },
+    { label: 'Unreadable on the old phone', n: n.unreadable },
+  ].filter((line) => line.n > 0)
+})
+const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0))
+</script>
+
+<template>
+  <p v-if="!forecast" class="text-soft">First both phones are counted in.</p>
+  <template v-else>
+    <fieldset class="mb-3 flex flex-wrap gap-1.5" :disabled="!canChoose">
+      <legend class="sr-only">Contacts to carry</legend>
+      <label v-for="c in choices" :key="c.code" class="cursor-pointer border px-2.5 py-1 font-medium has-focus-visible:outline-2" :class="forecast.choice === c.code ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'">
+        <input type="radio" name="choice" class="sr-only" :checked="forecast.choice === c.code" :value="c.code" @change="choose(c.code)" />{{ c.name }}
+      </label>
+    </fieldset>
+    <p class="mb-2 text-xs text-soft">Added beside what the new phone holds: nothing there is overwritten, the identical is not doubled.</p>
+    <h3 class="mb-1 font-body text-xs font-semibold text-soft">Forecast</h3>
+    <table class="mb-3 w-full border border-rule bg-sheet" aria-label="Forecast">
+      <tbody>
+        <tr v-for="line in lines" :key="line.label"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th><td class="px-2.5 text-right">{{ number(line.n) }}</td></tr>
+        <tr class="border-t border-ink font-bold"><th scope="row" class="px-2.5 py-1 text-left">Count of the old phone</th><td class="px-2.5 text-right">{{ number(sum) }}</td></tr>
+        <tr class="border-t border-rule"><th scope="row" class="px-2.5 py-1 text-left font-normal">New phone then: {{ number(row.new.first ?? 0) }} + {{ number(toCarry) }}</th><td class="px-2.5 text-right font-bold">{{ number(forecast.counts.expected) }}</td></tr>
+        <tr v-if="ticket.new.freeBytes !== null"><th scope="row" class="px-2.5 py-1 text-left font-normal">Space: about {{ bytes(row.old.bytes) }} of</th><td class="px-2.5 text-right">{{ bytes(ticket.new.freeBytes) }}</td></tr>
+      </tbody>
+    </table>
+    <template v-if="forecast.changes.length > 0 || forecast.rules.length > 0">
+      <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changes, and why</h3>
+      <ul class="mb-3 space-y-1">
+        <li v-for="c in forecast.changes" :key="c.code" class="grid grid-cols-[2.2rem_2.4rem_1fr] gap-1">
+          <span class="text-right font-bold">{{ number(c.items) }}</span><span class="text-xs leading-5 font-semibold" :class="c.loss ? 'text-ochre' : 'text-verdigris'">{{ c.loss ? 'loss' : 'kept' }}</span><span>{{ reason(c.code) }}</span>
+        </li>
+        <li v-for="r in forecast.rules" :key="r.code" class="grid grid-cols-[2.2rem_2.4rem_1fr] gap-1">
+          <span class="text-right font-bold">{{ number(r.items) }}</span><span class="text-xs leading-5 font-semibold text-madder">stays</span><span>{{ reason(r.code) }}</span>
+        </li>
+      </ul>
+    </template>
+    <AppButton v-if="canChoose || (!ticket.run && row.fates.pending > 0)" look="accent" class="w-full" :disabled="toCarry + forecast.counts.alreadyThere === 0" :busy="busy === 'carry'" @click="$emit('carry')">
+      Carry {{ items(forecast.kind, toCarry) }} to the {{ ticket.new.model }}
+    </AppButton>
+  </template>
+</template>

@@ -1,0 +1,95 @@
+import { errors, isErrorCode } from '#contracts/errors.ts'
+import type { LedgerRow } from '#contracts/http/ledger.ts'
+import type { PhoneOnTicket, RunView, TicketSummary } from '#contracts/http/ticket.ts'
+import { items, number, range } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
+
+export type Tone = 'good' | 'note' | 'bad' | 'run' | 'plain'
+export interface Standing {
+  readonly tone: Tone
+  /** May it be handed over, and if not, what holds it. */
+  readonly line: string
+  /** What comes next, and how long. */
+  readonly next: string
+  /** The same in a few words, for a list. */
+  readonly short: string
+}
+
+/** “17 short”, “2 over”, or both; never netted. */
+export function differenceOf(row: LedgerRow): string {
+  const parts = []
+  if (row.short > 0) parts.push(`${number(row.short)} short`)
+  if (row.over > 0) parts.push(`${number(row.over)} over`)
+  return parts.join(', ') || 'the phone’s own count is not met'
+}
+
+export function verdictWord(row: LedgerRow): string {
+  if (row.verdict === 'differs') return differenceOf(row) === 'the phone’s own count is not met' ? 'Count not met' : differenceOf(row)
+  if (row.verdict === 'accepted') return `Accepted: ${differenceOf(row)}`
+  if (row.verdict === 'waiting' && row.new.last !== null && row.fates.pending > 0) return `${number(row.fates.pending)} waiting`
+  return words.verdicts[row.verdict]!
+}
+
+export function verdictTone(row: LedgerRow): Tone {
+  const tones: Record<string, Tone> = { agrees: 'good', 'agrees-with-notes': 'note', differs: 'bad', accepted: 'note', running: 'run', waiting: 'plain' }
+  return tones[row.verdict]!
+}
+
+function phoneName(phone: PhoneOnTicket): string {
+  return `${phone.side === 'old' ? 'OLD' : 'NEW'} ${phone.model}${phone.port ? `, port ${phone.port}` : ''}`
+}
+
+/** What a run does now, with figures; or what it waits for. */
+export function runLine(run: RunView, ticket: Pick<TicketSummary, 'old' | 'new'>): string {
+  if (run.state === 'paused') {
+    const phone = run.side ? `${phoneName(ticket[run.side])}: ` : ''
+    const sentence = run.reason && isErrorCode(run.reason) ? errors[run.reason].sentence : 'It waits.'
+    return phone + sentence
+  }
+  const step = words.steps[run.step] ?? run.step
+  const isCounted = run.total > 1 && run.step !== 'settling'
+  return isCounted ? `${step}, ${number(run.done)} of ${number(run.total)}` : step
+}
+
+export function leftLine(run: RunView): string {
+  if (run.leftLowS === null || run.leftHighS === null) return ''
+  return `${range(run.leftLowS, run.leftHighS)} left`
+}
+
+/** The answer to a ticket's first question: may I hand this over, and if not, what is next and how long. */
+export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boolean; signedAt?: string | null }): Standing {
+  const { ledger, run, stage } = ticket
+  if (ticket.erasedAt) return { tone: 'plain', line: 'Handed back. The data is erased; these counts remain.', next: '', short: 'handed back, erased' }
+  if (run?.state === 'paused') {
+    return { tone: 'note', line: `Not yet: ${runLine(run, ticket)}`, next: 'It goes on by itself.', short: run.side ? `${run.side === 'old' ? 'Old' : 'New'} phone waits` : 'Waits' }
+  }
+  if (run) {
+    const what = runLine(run, ticket)
+    return { tone: 'run', line: `Not yet: ${what}.`, next: leftLine(run), short: run.total > 1 && run.step === 'carrying' ? `${number(run.done)} of ${number(run.total)}` : what }
+  }
+  const waiting = [ticket.old, ticket.new].filter((phone) => !phone.isReady)
+  if (stage === 'make-ready') {
+    const [first] = waiting
+    const need = first ? (words.needs[first.unmet[0] ?? ''] ?? '') : ''
+    return { tone: 'note', line: 'Not yet: the phones are not ready.', next: first ? `${phoneName(first)}: ${need}` : '', short: need || 'make ready' }
+  }
+  if (stage === 'count-in') return { tone: 'plain', line: 'Not yet: the phones are not counted.', next: 'Next: count both phones in', short: 'Ready to count in' }
+  const differing = ledger.filter((row) => row.verdict === 'differs')
+  if (differing.length > 0) {
+    const text = differing.map((row) => `${words.many[row.kind]} ${differenceOf(row)}`).join('; ')
+    return { tone: 'bad', line: `Not yet: ${text}.`, next: 'Next: open the difference', short: text }
+  }
+  if (stage === 'hand-back') {
+    const isAccepted = ledger.some((row) => row.verdict === 'accepted')
+    const line = isAccepted ? 'May be handed over: the customer accepts what is short.' : 'May be handed over: the counts agree.'
+    return { tone: isAccepted ? 'note' : 'good', line, next: ticket.signedAt ? 'Next: erase the data' : 'Next: have the sheet signed', short: ticket.signedAt ? 'Signed, data still here' : 'Agrees, sheet not signed' }
+  }
+  const pending = ledger.reduce((sum, row) => sum + row.fates.pending, 0)
+  if (stage === 'check-off') {
+    const kind = ledger[0]?.kind ?? ''
+    return pending > 0
+      ? { tone: 'note', line: `Not yet: ${items(kind, pending)} still to be carried.`, next: 'Next: carry them', short: `${number(pending)} waiting` }
+      : { tone: 'note', line: 'Not yet: the new phone must be counted afresh.', next: 'Next: check off', short: 'To be checked off' }
+  }
+  return { tone: 'plain', line: 'Not yet: nothing is carried over.', next: 'Next: choose and carry over', short: 'Counted, to be chosen' }
+}

@@ -1,0 +1,27 @@
+import { ref, type Ref } from 'vue'
+import { api, ApiFailure } from '../../composables/use-api.ts'
+import { useTickets } from '../../stores/tickets.ts'
+
+/** What a technician does to a ticket; one act at a time, its failure as a sentence. */
+export function useTicketActs(number: Ref<string>) {
+  const store = useTickets()
+  const busy = ref('')
+  const failure = ref<ApiFailure | null>(null)
+
+  async function act(name: string, path: string, options: { body?: unknown; method?: string } = {}): Promise<boolean> {
+    if (busy.value) return false
+    busy.value = name
+    failure.value = null
+    try {
+      await api(`tickets/${number.value}/${path}`, { method: 'POST', ...options })
+      return true
+    } catch (error) {
+      failure.value = error instanceof ApiFailure ? error : new ApiFailure('Internal', 'Try again.')
+      return false
+    } finally {
+      busy.value = ''
+      await store.loadTicket(number.value).catch(() => undefined)
+    }
+  }
+  return { busy, failure, act }
+}

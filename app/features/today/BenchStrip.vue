@@ -1,0 +1,35 @@
+<script setup lang="ts">
+import type { TodayView } from '#contracts/http/ticket.ts'
+import { words } from '../../words/words.ts'
+
+/** The eight ports; a pair of one ticket stands together where its ports do. */
+defineProps<{ ports: TodayView['ports'] }>()
+const states = { ready: 'Ready', giving: 'Giving', taking: 'Taking', waits: '', free: 'Free' }
+const tones = { ready: 'text-verdigris', giving: 'text-slate', taking: 'text-slate', waits: 'text-ochre', free: 'text-faint' }
+type Port = TodayView['ports'][number]
+const said = (port: Port) => (port.touch ? words.touch[port.touch.question] : port.state === 'waits' ? 'not ready' : states[port.state])
+</script>
+
+<template>
+  <ol class="grid grid-cols-8 gap-1.5" aria-label="Ports">
+    <li
+      v-for="port in ports"
+      :key="port.port"
+      class="flex min-h-[7.4rem] min-w-0 flex-col border border-t-[3px] p-2"
+      :class="port.phone ? 'border-rule border-t-ink bg-sheet' : 'border-dashed border-rule'"
+    >
+      <div class="flex items-start justify-between gap-1">
+        <strong v-if="port.side" class="font-head text-[1.05rem] leading-none">{{ port.side === 'old' ? 'OLD' : 'NEW' }}</strong>
+        <span v-else class="text-faint">{{ port.phone ? 'no ticket' : 'Free' }}</span>
+        <span class="font-head text-faint"><span class="sr-only">port </span>{{ port.port }}</span>
+      </div>
+      <template v-if="port.phone">
+        <NuxtLink v-if="port.ticket" :to="`/tickets/${port.ticket}`" class="text-xs text-soft underline-offset-2 hover:underline">{{ port.ticket }}</NuxtLink>
+        <NuxtLink v-else :to="{ path: '/book-in', query: { port: String(port.port) } }" class="text-xs underline">Book in</NuxtLink>
+        <span class="mt-1 truncate font-semibold" :title="port.phone.model">{{ port.phone.model }}</span>
+        <span class="truncate text-xs text-soft">{{ words.platforms[port.phone.platform] }} {{ port.phone.version }}</span>
+        <span class="mt-auto truncate text-xs font-semibold first-letter:uppercase" :class="tones[port.state]" :data-state="port.state" :title="said(port)">{{ said(port) }}</span>
+      </template>
+    </li>
+  </ol>
+</template>

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { useRouter } from 'vue-router'
+import type { TicketSummary } from '#contracts/http/ticket.ts'
+import StateMark from '../../components/base/StateMark.vue'
+import { promise, untilPromise } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
+import { leftLine, standingOf } from '../ticket/standing.ts'
+
+const props = defineProps<{ tickets: readonly TicketSummary[]; zone: string; now: number }>()
+const router = useRouter()
+const rows = ref<HTMLElement[]>([])
+
+useEventListener('keydown', (event: KeyboardEvent) => {
+  if (event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)) return
+  const step = { j: 1, ArrowDown: 1, k: -1, ArrowUp: -1 }[event.key]
+  if (!step || props.tickets.length === 0) return
+  event.preventDefault()
+  const at = rows.value.findIndex((row) => row === document.activeElement)
+  rows.value[Math.max(0, Math.min(props.tickets.length - 1, at + step))]?.focus()
+})
+const open = (ticket: TicketSummary) => router.push(`/tickets/${ticket.number}`)
+const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(ticket.promisedAt) < props.now
+</script>
+
+<template>
+  <table class="w-full border border-rule bg-sheet text-left">
+    <thead class="border-b border-ink text-xs text-soft">
+      <tr>
+        <th v-for="head in ['Ticket', 'Customer', 'Old → new', 'Stage', 'Stands at', 'Time left']" :key="head" scope="col" class="px-3 py-1.5 font-normal">{{ head }}</th>
+        <th scope="col" class="px-3 py-1.5 text-right font-normal">Promised</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr
+        v-for="ticket in tickets"
+        :key="ticket.number"
+        ref="rows"
+        tabindex="0"
+        class="cursor-pointer border-b border-rule last:border-0 hover:bg-row focus:bg-row"
+        @click="open(ticket)"
+        @keydown.enter="open(ticket)"
+      >
+        <th scope="row" class="px-3 py-2.5 font-head font-semibold"><NuxtLink :to="`/tickets/${ticket.number}`" tabindex="-1">{{ ticket.number }}</NuxtLink></th>
+        <td class="px-3 py-2.5">{{ ticket.customer ?? '—' }}</td>
+        <td class="px-3 py-2.5 text-soft">{{ ticket.old.model }} → {{ ticket.new.model }}</td>
+        <td class="px-3 py-2.5 font-medium">{{ words.stages[ticket.stage] }}</td>
+        <td class="px-3 py-2.5"><StateMark :tone="standingOf(ticket).tone">{{ standingOf(ticket).short }}</StateMark></td>
+        <td class="px-3 py-2.5 text-soft">{{ ticket.run ? leftLine(ticket.run) : '' }}</td>
+        <td class="px-3 py-2.5 text-right">
+          <span v-if="ticket.handedBackAt" class="text-soft">handed back {{ promise(ticket.handedBackAt, zone, now) }}</span>
+          <template v-else>
+            <strong>{{ promise(ticket.promisedAt, zone, now) }}</strong>
+            <span class="ml-2 text-xs" :class="isLate(ticket) ? 'font-semibold text-madder' : 'text-soft'">{{ untilPromise(ticket.promisedAt, now) }}</span>
+          </template>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>

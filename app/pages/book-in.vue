@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { computed, onMounted, reactive, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import AppButton from '../components/base/AppButton.vue'
+import SentenceBox from '../components/base/SentenceBox.vue'
+import { api, ApiFailure } from '../composables/use-api.ts'
+import { useEvents } from '../composables/use-events.ts'
+import CrossTable from '../features/book-in/CrossTable.vue'
+import PhonePick from '../features/book-in/PhonePick.vue'
+import { pickOfPort, type Model, type PhoneChoice } from '../features/book-in/phone-choice.ts'
+import AppShell from '../features/shell/AppShell.vue'
+import { useTickets } from '../stores/tickets.ts'
+
+const route = useRoute()
+const router = useRouter()
+const store = useTickets()
+const models = ref<Model[]>([])
+const customer = reactive({ name: '', phone: '', note: '' })
+const phones = reactive<{ old: PhoneChoice | null; new: PhoneChoice | null }>({ old: null, new: null })
+const promised = ref('')
+const waits = ref(true)
+const sentence = ref('')
+const isBusy = ref(false)
+useHead({ title: 'Book in · Corvend' })
+
+onMounted(async () => {
+  models.value = (await api<{ models: Model[] }>('models')).models
+  await store.loadToday()
+  const port = store.today?.ports.find((p) => String(p.port) === route.query.port)
+  if (port?.phone) phones.old = pickOfPort(port)
+  promised.value = localTime(Math.ceil(Date.now() / 900_000) * 900_000 + 3_600_000)
+})
+useEvents((event) => event.what === 'bench', () => store.loadToday())
+
+/** Ports whose phone no open ticket names. */
+const freePorts = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
+const missing = computed(() => {
+  const out = []
+  if (!customer.name.trim()) out.push('the customer’s name')
+  if (!phones.old) out.push('the old phone')
+  if (!phones.new) out.push('the new phone')
+  if (!promised.value) out.push('the promise')
+  return out
+})
+const isSame = computed(() => phones.old?.serial != null && phones.old.serial === phones.new?.serial)
+watch(isSame, (same) => {
+  sentence.value = same ? 'The old and the new phone are the same phone. Choose another port for one of them.' : ''
+})
+
+async function book() {
+  if (missing.value.length > 0 || isSame.value) return
+  isBusy.value = true
+  sentence.value = ''
+  try {
+    const { number } = await api<{ number: string }>('tickets', {
+      body: { customer, old: phones.old, new: phones.new, kinds: ['contacts'], promisedAt: new Date(promised.value).toISOString(), waitsInShop: waits.value },
+    })
+    await router.push(`/tickets/${number}`)
+  } catch (error) {
+    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+  } finally {
+    isBusy.value = false
+  }
+}
+
+function localTime(at: number): string {
+  const date = new Date(at)
+  return new Date(at - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
+}
+</script>
+
+<template>
+  <AppShell>
+    <header class="border-b border-rule bg-panel px-6 py-3.5">
+      <h1 class="text-xl">Book in</h1>
+    </header>
+    <form class="grid max-w-6xl grid-cols-[1fr_20rem] gap-8 px-6 py-5" @submit.prevent="book">
+      <div class="space-y-6">
+        <fieldset>
+          <legend class="mb-2 font-head text-[0.95rem] font-semibold">Customer</legend>
+          <div class="grid grid-cols-[2fr_1fr] gap-3">
+            <label><span class="mb-1 block text-xs text-soft">Name</span><input v-model="customer.name" class="field" autocomplete="off" required maxlength="120" /></label>
+            <label><span class="mb-1 block text-xs text-soft">Telephone, to call when ready</span><input v-model="customer.phone" class="field" type="tel" autocomplete="off" maxlength="40" /></label>
+          </div>
+        </fieldset>
+        <div class="grid grid-cols-2 gap-6">
+          <PhonePick v-model="phones.old" side="old" :ports="freePorts" :models="models" />
+          <PhonePick v-model="phones.new" side="new" :ports="freePorts" :models="models" />
+        </div>
+        <fieldset>
+          <legend class="mb-2 font-head text-[0.95rem] font-semibold">Promise</legend>
+          <div class="flex items-end gap-5">
+            <label><span class="mb-1 block text-xs text-soft">Ready by</span><input v-model="promised" class="field" type="datetime-local" required /></label>
+            <label class="flex items-center gap-2 pb-2"><input v-model="waits" type="checkbox" class="size-4 accent-ink" /> Customer waits in the shop</label>
+          </div>
+        </fieldset>
+        <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
+        <div class="flex items-center gap-4">
+          <AppButton look="accent" type="submit" :busy="isBusy" :disabled="missing.length > 0 || isSame">Book the ticket in</AppButton>
+          <span v-if="missing.length > 0" class="text-soft">Still needed: {{ missing.join(', ') }}.</span>
+        </div>
+      </div>
+      <CrossTable :old="phones.old" :new="phones.new" />
+    </form>
+  </AppShell>
+</template>

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import SentenceBox from '../components/base/SentenceBox.vue'
+import { api, ApiFailure } from '../composables/use-api.ts'
+import { useEvents } from '../composables/use-events.ts'
+import PracticePhone from '../features/practice/PracticePhone.vue'
+import type { FaultPoint, HandPhone } from '../features/practice/hand.ts'
+import AppShell from '../features/shell/AppShell.vue'
+
+const phones = ref<HandPhone[]>([])
+const points = ref<FaultPoint[]>([])
+const sentence = ref('')
+useHead({ title: 'Practice phones · Corvend' })
+async function look() {
+  try {
+    phones.value = (await api<{ phones: HandPhone[] }>('practice/phones')).phones
+    sentence.value = ''
+  } catch (error) {
+    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+  }
+}
+onMounted(async () => {
+  await look()
+  points.value = (await api<{ points: FaultPoint[] }>('practice/fault-points')).points
+})
+useEvents((event) => event.what === 'bench' || event.what === 'ticket', look)
+async function hand(serial: string, act: string, body: object = {}, method = 'POST') {
+  try {
+    await api(`practice/phones/${serial}/${act}`, { body, method })
+  } catch (error) {
+    sentence.value = error instanceof ApiFailure ? `${error.sentence} (${String(error.details.hand ?? error.code)})` : 'Try again.'
+  }
+  await look()
+}
+</script>
+
+<template>
+  <AppShell>
+    <header class="border-b border-rule bg-panel px-6 py-3.5">
+      <h1 class="text-xl">Practice phones <span class="ml-1 font-body text-sm font-normal text-soft">your hands on made-up phones: plug, pull, unlock, answer, and break things</span></h1>
+    </header>
+    <SentenceBox v-if="sentence" tone="bad" class="mx-6 mt-4">{{ sentence }}</SentenceBox>
+    <div class="grid grid-cols-[repeat(auto-fill,minmax(21rem,1fr))] gap-5 px-6 py-5">
+      <PracticePhone v-for="phone in phones" :key="phone.serial" :phone="phone" :points="points" @hand="(act, body, method) => hand(phone.serial, act, body, method)" />
+    </div>
+  </AppShell>
+</template>

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import type { TicketView } from '#contracts/http/ticket.ts'
+import AppButton from '../../components/base/AppButton.vue'
+import SentenceBox from '../../components/base/SentenceBox.vue'
+import { api, ApiFailure } from '../../composables/use-api.ts'
+import { columns } from '../../features/ticket/ledger-columns.ts'
+import { verdictWord } from '../../features/ticket/standing.ts'
+import { number, reason } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
+
+/** One A4 page: counts and reasons, no names of contacts. */
+interface Sheet {
+  readonly ticket: TicketView
+  readonly shop: { readonly name: string; readonly address: string; readonly zone: string }
+  readonly customer: { readonly name: string; readonly phone: string } | null
+  readonly reasons: readonly { kind: string; code: string; fate: string; items: number }[]
+}
+const route = useRoute()
+const sheet = ref<Sheet | null>(null)
+const sentence = ref('')
+onMounted(async () => {
+  try {
+    sheet.value = await api<Sheet>(`tickets/${route.params.number}/sheet`)
+  } catch (error) {
+    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+  }
+})
+useHead({ title: `Sheet ${String(route.params.number)} · Corvend` })
+const when = (iso: string) => new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'short', timeZone: sheet.value!.shop.zone }).format(new Date(iso))
+const over = computed(() => sheet.value!.reasons.filter((r) => r.fate === 'changed' || r.fate === 'merged'))
+const stayed = computed(() => sheet.value!.reasons.filter((r) => ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone'].includes(r.fate)))
+const print = () => globalThis.print()
+</script>
+
+<template>
+  <main class="mx-auto min-h-screen max-w-[190mm] bg-white p-10 text-[0.82rem] print:p-0">
+    <div class="no-print mb-6 flex items-center gap-3">
+      <AppButton look="accent" @click="print">Print the sheet</AppButton>
+      <NuxtLink :to="`/tickets/${route.params.number}`" class="underline">Back to the ticket</NuxtLink>
+    </div>
+    <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
+    <article v-if="sheet" data-testid="sheet">
+      <header class="mb-5 flex items-end justify-between border-b-[3px] border-double border-ink pb-3">
+        <div><p class="font-head text-xl font-semibold">{{ sheet.shop.name }}</p><p class="text-soft">{{ sheet.shop.address }}</p></div>
+        <div class="text-right"><h1 class="text-xl">{{ sheet.ticket.number }}</h1><p class="text-soft">{{ when(new Date().toISOString()) }}</p></div>
+      </header>
+      <dl class="mb-5 grid grid-cols-[7rem_1fr] gap-y-1">
+        <dt class="text-soft">Customer</dt><dd>{{ sheet.customer ? [sheet.customer.name, sheet.customer.phone].filter(Boolean).join(', ') : 'erased' }}</dd>
+        <dt class="text-soft">Old phone</dt><dd>{{ sheet.ticket.old.maker }}, {{ sheet.ticket.old.model }}, {{ words.platforms[sheet.ticket.old.platform] }} {{ sheet.ticket.old.version }}</dd>
+        <dt class="text-soft">New phone</dt><dd>{{ sheet.ticket.new.maker }}, {{ sheet.ticket.new.model }}, {{ words.platforms[sheet.ticket.new.platform] }} {{ sheet.ticket.new.version }}</dd>
+        <dt class="text-soft">Done by</dt><dd>{{ sheet.ticket.bookedBy }}</dd>
+      </dl>
+      <p class="mb-3 font-head text-base font-semibold">{{ sheet.ticket.mayHandOver || sheet.ticket.erasedAt ? 'Counted on both phones after carrying, and compared item by item.' : 'Interim sheet: the counts are not agreed yet.' }}</p>
+      <table class="mb-2 w-full border border-rule text-right">
+        <thead class="border-b border-ink align-bottom text-xs text-soft">
+          <tr><th scope="col" class="px-1.5 py-1 text-left font-normal">Kind</th><th v-for="c in columns" :key="c.key" scope="col" class="px-1.5 font-normal">{{ c.head }}</th><th scope="col" class="px-1.5 text-left font-normal">Verdict</th></tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in sheet.ticket.ledger" :key="row.kind">
+            <th scope="row" class="px-1.5 py-2 text-left">{{ words.kinds[row.kind] }}</th>
+            <td v-for="c in columns" :key="c.key" class="px-1.5"><span :class="{ 'double-rule': c.key === 'last' && row.verdict.startsWith('agrees'), 'font-bold': c.isStrong }">{{ c.of(row) === null ? '—' : number(c.of(row)!) }}</span></td>
+            <td class="px-1.5 text-left font-semibold">{{ verdictWord(row) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="mb-5 text-xs text-soft">The count of the old phone is the sum of the seven columns after it. Expected is the first count of the new phone and what was carried or changed.</p>
+      <div class="grid grid-cols-2 gap-8">
+        <section>
+          <h2 class="mb-1 text-sm">What changed on the way</h2>
+          <ul v-if="over.length > 0" class="space-y-0.5"><li v-for="r in over" :key="r.code" class="flex gap-2"><strong class="w-8 text-right">{{ number(r.items) }}</strong>{{ reason(r.code) }}</li></ul>
+          <p v-else class="text-soft">Nothing.</p>
+        </section>
+        <section>
+          <h2 class="mb-1 text-sm">What did not come over, and why</h2>
+          <ul v-if="stayed.length > 0" class="space-y-0.5"><li v-for="r in stayed" :key="`${r.fate}${r.code}`" class="flex gap-2"><strong class="w-8 text-right">{{ number(r.items) }}</strong><span>{{ words.filters[r.fate] }}: {{ reason(r.code) }}</span></li></ul>
+          <p v-else class="text-soft">{{ sheet.ticket.erasedAt ? 'The reasons were erased with the data; the counts above remain.' : 'Everything chosen came over.' }}</p>
+        </section>
+      </div>
+      <p v-for="a in sheet.ticket.accepted" :key="a.kind" class="mt-4">{{ a.by }} accepted {{ a.short }} short, {{ a.over }} over, {{ when(a.at) }}.</p>
+      <footer class="mt-16 grid grid-cols-2 gap-12">
+        <div class="border-t border-ink pt-1">Customer<span v-if="sheet.ticket.signedBy">: {{ sheet.ticket.signedBy }}, {{ when(sheet.ticket.signedAt!) }}</span></div>
+        <div class="border-t border-ink pt-1">{{ sheet.shop.name }}</div>
+      </footer>
+    </article>
+  </main>
+</template>

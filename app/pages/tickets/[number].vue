@@ -1,0 +1,143 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { toast } from 'vue-sonner'
+import type { EntryFilter } from '#contracts/http/ledger.ts'
+import type { Stage } from '#contracts/http/ticket.ts'
+import AppButton from '../../components/base/AppButton.vue'
+import AppDialog from '../../components/base/AppDialog.vue'
+import SentenceBox from '../../components/base/SentenceBox.vue'
+import { ApiFailure } from '../../composables/use-api.ts'
+import { useEvents } from '../../composables/use-events.ts'
+import { useNow } from '../../composables/use-now.ts'
+import AppShell from '../../features/shell/AppShell.vue'
+import ItemsPanel from '../../features/ticket/ItemsPanel.vue'
+import type { Column } from '../../features/ticket/ledger-columns.ts'
+import LedgerTable from '../../features/ticket/LedgerTable.vue'
+import AccountTable from '../../features/ticket/AccountTable.vue'
+import ShowDialog from '../../features/ticket/ShowDialog.vue'
+import StagePanel from '../../features/ticket/StagePanel.vue'
+import StageRibbon from '../../features/ticket/StageRibbon.vue'
+import { standingOf } from '../../features/ticket/standing.ts'
+import TicketHead from '../../features/ticket/TicketHead.vue'
+import { useTicketActs } from '../../features/ticket/use-ticket-acts.ts'
+import { useSession } from '../../stores/session.ts'
+import { useTickets } from '../../stores/tickets.ts'
+import { clock, items, number as say } from '../../words/say.ts'
+
+const route = useRoute()
+const number = computed(() => String(route.params.number))
+const store = useTickets()
+const session = useSession()
+const now = useNow()
+const ticket = computed(() => store.byNumber[number.value])
+const zone = computed(() => session.session?.shop.zone ?? 'Europe/London')
+const sentence = ref('')
+const { busy, failure, act } = useTicketActs(number)
+
+async function look() {
+  try {
+    await store.loadTicket(number.value)
+    sentence.value = ''
+  } catch (error) {
+    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+  }
+}
+onMounted(look)
+useEvents((event) => event.what === 'bench' || event.ticket === number.value, look)
+
+/** The stage whose panel is shown: the ticket's own, unless another was pressed. */
+const pressed = ref<Stage | null>(null)
+const shown = computed(() => pressed.value ?? ticket.value?.stage ?? 'book-in')
+watch(() => ticket.value?.stage, () => (pressed.value = null))
+
+const open = ref<{ kind: string; column: string; filter: EntryFilter } | null>(null)
+const openRow = computed(() => ticket.value?.ledger.find((row) => row.kind === open.value?.kind))
+const openColumn = (kind: string, column: Column) => (open.value = { kind, column: column.key, filter: column.opens })
+const openFilter = (filter: EntryFilter) => (open.value = { kind: open.value?.kind ?? ticket.value!.ledger[0]!.kind, column: filter, filter })
+const account = ref(false)
+const stamp = computed(() => (ticket.value ? Object.values(ticket.value.ledger[0]?.fates ?? {}).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9 : 0))
+const canChoose = computed(() => Boolean(ticket.value && !ticket.value.run && !ticket.value.areRolesFrozen))
+
+const isAskingToShow = ref(false)
+async function show(reason: string) {
+  if (await act('show', 'show', { body: { reason } })) isAskingToShow.value = false
+}
+const isAskingRoles = ref(false)
+async function carry(confirmRoles = false) {
+  const seen = Object.fromEntries(ticket.value!.forecasts.map((f) => [f.kind, f.seen]))
+  if (ticket.value!.needsExchangeAnswer && !confirmRoles) {
+    isAskingRoles.value = true
+    return
+  }
+  isAskingRoles.value = false
+  open.value = null
+  await act('carry', 'carry', { body: { seen, confirmRoles } })
+}
+const choose = (key: string, isChosen: boolean) => act('choose', `kinds/${open.value!.kind}/choose`, { body: { choice: 'some', mode: 'add', set: [{ key, isChosen }] } })
+
+const standing = computed(() => (ticket.value ? standingOf(ticket.value) : null))
+const tones = { good: 'text-verdigris', note: 'text-ochre', bad: 'text-madder', run: 'text-slate', plain: 'text-ink' }
+useHead({ title: () => `${ticket.value?.run ? '● ' : ''}${number.value} ${standing.value?.short ?? ''} · Corvend` })
+watch(() => ticket.value?.run?.id, (id, before) => {
+  if (before && !id && ticket.value?.lastRun?.type === 'check-off') toast(`${number.value}: ${standing.value?.line}`)
+})
+</script>
+
+<template>
+  <AppShell>
+    <SentenceBox v-if="sentence && !ticket" tone="bad" class="m-6">{{ sentence }} <NuxtLink to="/" class="underline">Back to Today</NuxtLink></SentenceBox>
+    <p v-else-if="!ticket" class="p-6 text-soft">Opening {{ number }}…</p>
+    <div v-else class="flex h-full flex-col">
+      <TicketHead :ticket="ticket" :zone="zone" :now="now" />
+      <StageRibbon :ticket="ticket" :shown="shown" @show="(stage) => { pressed = stage; open = null; account = false }" />
+      <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_18.5rem]">
+        <section class="min-w-0 overflow-y-auto px-6 py-4" aria-label="Ledger">
+          <div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
+            <p class="font-head text-[1.05rem] font-semibold" :class="tones[standing!.tone]" role="status" data-testid="standing">{{ standing!.line }}</p>
+            <p class="text-soft">{{ standing!.next }}</p>
+          </div>
+          <SentenceBox v-if="failure" tone="bad" class="mb-3">{{ failure.sentence }}</SentenceBox>
+          <LedgerTable :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" @open="openColumn" @account="account = !account" />
+          <p v-if="ticket.ledger[0]?.also.notYetChecked" class="mt-1.5 text-xs text-soft">{{ say(ticket.ledger[0].also.notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
+          <div v-if="account || shown === 'hand-back'" class="mt-5 max-w-md">
+            <h2 class="mb-2 text-[0.95rem]">The account</h2>
+            <AccountTable :row="ticket.ledger[0]!" :can-open="!ticket.erasedAt" @open="openFilter" />
+          </div>
+          <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">
+            Names are shown to you until {{ clock(ticket.showingUntil, zone) }}.
+            <button type="button" class="font-semibold underline" @click="act('hide', 'show', { method: 'DELETE' })">Hide them now</button>
+          </p>
+        </section>
+        <aside class="min-h-0 overflow-y-auto border-l border-rule bg-panel px-4 py-4" aria-label="Panel">
+          <ItemsPanel
+            v-if="open && openRow && !ticket.erasedAt"
+            :ticket="number"
+            :kind="open.kind"
+            :filter="open.filter"
+            :row="openRow"
+            :can-choose="canChoose"
+            :showing-until="ticket.showingUntil"
+            :stamp="stamp"
+            @close="open = null"
+            @filter="openFilter"
+            @show="isAskingToShow = true"
+            @choose="choose"
+          />
+          <StagePanel v-else :ticket="ticket" :stage="shown" :busy="busy" :zone="zone" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @carry="carry()" />
+        </aside>
+      </div>
+      <ShowDialog :open="isAskingToShow" :busy="busy === 'show'" @close="isAskingToShow = false" @show="show" />
+      <AppDialog :open="isAskingRoles" title="Are the phones the right way round?" @close="isAskingRoles = false">
+        <p class="mb-3">
+          The phone named <strong>NEW</strong>, the {{ ticket.new.model }} on port {{ ticket.new.port }}, holds {{ items('contacts', ticket.ledger[0]?.new.first ?? 0) }}. The <strong>OLD</strong>
+          one, the {{ ticket.old.model }}<template v-if="ticket.old.port"> on port {{ ticket.old.port }}</template>, holds {{ items('contacts', ticket.ledger[0]?.old.read ?? 0) }}.
+        </p>
+        <div class="flex flex-wrap gap-2">
+          <AppButton look="accent" @click="isAskingRoles = false; pressed = 'make-ready'">No: go back to Make ready</AppButton>
+          <AppButton look="danger" @click="carry(true)">Yes: carry to the {{ ticket.new.model }} on port {{ ticket.new.port }}</AppButton>
+        </div>
+      </AppDialog>
+    </div>
+  </AppShell>
+</template>

@@ -1,0 +1,58 @@
+import { words } from './words.ts'
+
+const whole = new Intl.NumberFormat('en-GB')
+
+/** 1,204 */
+export function number(n: number): string {
+  return whole.format(n).replace('-', '−')
+}
+
+/** “1 contact”, “1,204 contacts” */
+export function items(kind: string, n: number): string {
+  return `${number(n)} ${n === 1 ? (words.one[kind] ?? kind) : (words.many[kind] ?? kind)}`
+}
+
+export function bytes(n: number): string {
+  if (n < 1_000) return `${n} B`
+  if (n < 1_000_000) return `${Math.round(n / 1_000)} kB`
+  if (n < 1_000_000_000) return `${(n / 1_000_000).toFixed(1)} MB`
+  return `${(n / 1_000_000_000).toFixed(1)} GB`
+}
+
+export function clock(iso: string, zone: string): string {
+  return new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(iso))
+}
+
+/** “16:30” today, “Tue 10:00” on another day. */
+export function promise(iso: string, zone: string, nowMs: number): string {
+  const day = (at: number) => new Intl.DateTimeFormat('en-CA', { timeZone: zone }).format(new Date(at))
+  const time = clock(iso, zone)
+  if (day(Date.parse(iso)) === day(nowMs)) return time
+  return `${new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: zone }).format(new Date(iso))} ${time}`
+}
+
+/** “1 h 12 min left”, “5 min late” */
+export function untilPromise(iso: string, nowMs: number): string {
+  const minutes = Math.round((Date.parse(iso) - nowMs) / 60_000)
+  const size = Math.abs(minutes)
+  const days = Math.floor(size / 1440)
+  const text = days > 0 ? `${days} d` : size >= 60 ? `${Math.floor(size / 60)} h ${size % 60} min` : `${size} min`
+  return minutes >= 0 ? `${text} left` : `${text} late`
+}
+
+/** A range of seconds as people say it. */
+export function range(lowS: number, highS: number): string {
+  if (highS < 60) return lowS === highS ? `${highS} s` : `${lowS} to ${highS} s`
+  const [low, high] = [Math.floor(lowS / 60), Math.ceil(highS / 60)]
+  return low === high ? `${high} min` : `${low} to ${high} min`
+}
+
+export function ago(sinceMs: number, nowMs: number): string {
+  const minutes = Math.floor((nowMs - sinceMs) / 60_000)
+  if (minutes < 1) return 'just now'
+  return minutes < 60 ? `waiting ${minutes} min` : `waiting ${Math.floor(minutes / 60)} h ${minutes % 60} min`
+}
+
+export function reason(code: string): string {
+  return words.reasons[code] ?? code
+}
