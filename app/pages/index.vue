@@ -85,7 +85,7 @@ const today = computed(() => new Intl.DateTimeFormat('en-GB', { weekday: 'long',
         :to="port.ticket ? `/tickets/${port.ticket}` : { path: '/book-in', query: { port: String(port.port) } }"
         class="rounded-[3px] border border-ochre/50 bg-sheet px-2.5 py-1 font-semibold text-ochre"
       >
-        {{ port.side ? (port.side === 'old' ? 'OLD' : 'NEW') : '' }} Port {{ port.port }}: {{ words.touch[port.touch!.question] }}, {{ ago(port.touch!.sinceMs, now) }}
+        {{ port.side ? (port.side === 'old' ? 'OLD, port' : 'NEW, port') : 'Port' }} {{ port.port }}: {{ words.touch[port.touch!.question] }}, {{ ago(port.touch!.sinceMs, now) }}
       </NuxtLink>
     </section>
     <section class="px-6 py-4" aria-labelledby="tickets">

@@ -123,6 +123,13 @@ export const words = {
     named: 'Plug it in and name it here',
   } as Record<string, string>,
 
+  needsMet: {
+    unlocked: 'Unlocked',
+    trusted: 'Trusts this computer',
+    'contacts-allowed': 'Contacts are allowed',
+    battery: 'Charged enough',
+  } as Record<string, string>,
+
   touch: { unlock: 'unlock', trust: 'answer “trust this computer”' } as Record<string, string>,
 
   steps: {

@@ -51,7 +51,7 @@ async function take(file: File | undefined) {
     <legend class="sr-only">{{ side === 'old' ? 'Old phone' : 'New phone' }}</legend>
     <p class="mb-2 font-head text-xl font-bold" aria-hidden="true">{{ side === 'old' ? 'OLD' : 'NEW' }}</p>
     <RadioGroup :model-value="value" class="space-y-1" @update:model-value="pick">
-      <RadioGroupLabel class="mb-1 block text-xs text-soft">Plugged in, without a ticket</RadioGroupLabel>
+      <RadioGroupLabel as="span" class="mb-1 block text-xs text-soft">Plugged in, without a ticket</RadioGroupLabel>
       <RadioGroupOption v-for="port in ports" :key="port.port" v-slot="{ checked }" :value="port.phone!.serial" as="template">
         <div class="flex cursor-pointer items-baseline justify-between border px-2.5 py-1.5" :class="checked ? 'border-ink bg-row' : 'border-rule'">
           <span><strong>{{ port.phone!.model }}</strong> <span class="text-soft">{{ words.platforms[port.phone!.platform] }} {{ port.phone!.version }}</span></span>

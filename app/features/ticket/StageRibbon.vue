@@ -32,7 +32,7 @@ function note(stage: Stage): string {
         <button
           type="button"
           class="relative w-full py-2 text-left"
-          :class="{ 'opacity-60': !isDone(stage) && stage !== ticket.stage }"
+          :class="{ 'text-faint': !isDone(stage) && stage !== ticket.stage }"
           :aria-current="stage === ticket.stage ? 'step' : undefined"
           :aria-pressed="stage === shown"
           :data-state="isDone(stage) ? 'done' : stage === ticket.stage ? 'now' : 'ahead'"

@@ -21,7 +21,7 @@ export function notOver({ fates }: LedgerRow): number {
  * the expected count is the first count and what was carried or changed.
  */
 export const columns: readonly Column[] = [
-  { key: 'count', head: 'Count', group: 'old', opens: 'all', of: (r) => r.old.read + r.old.late, isStrong: true },
+  { key: 'count', head: 'Count', group: 'old', opens: 'all', of: (r) => (r.old.own === null && r.old.read === 0 ? null : r.old.read + r.old.late), isStrong: true },
   { key: 'notChosen', head: 'Not chosen', group: 'old', opens: 'notChosen', of: (r) => r.fates.notChosen },
   { key: 'cannotCross', head: 'Can’t cross', group: 'old', opens: 'cannotCross', of: (r) => r.fates.cannotCross },
   { key: 'carried', head: 'Carried', group: 'way', opens: 'carried', of: (r) => r.fates.carried },

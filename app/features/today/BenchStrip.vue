@@ -15,8 +15,8 @@ const said = (port: Port) => (port.touch ? words.touch[port.touch.question] : po
     <li
       v-for="port in ports"
       :key="port.port"
-      class="flex min-h-[7.4rem] min-w-0 flex-col border border-t-[3px] p-2"
-      :class="port.phone ? 'border-rule border-t-ink bg-sheet' : 'border-dashed border-rule'"
+      class="flex min-h-[7.4rem] min-w-0 flex-col border p-2"
+      :class="port.phone ? 'border-t-[3px] border-rule border-t-ink bg-sheet' : 'border-dashed border-rule'"
     >
       <div class="flex items-start justify-between gap-1">
         <strong v-if="port.side" class="font-head text-[1.05rem] leading-none">{{ port.side === 'old' ? 'OLD' : 'NEW' }}</strong>
@@ -28,7 +28,7 @@ const said = (port: Port) => (port.touch ? words.touch[port.touch.question] : po
         <NuxtLink v-else :to="{ path: '/book-in', query: { port: String(port.port) } }" class="text-xs underline">Book in</NuxtLink>
         <span class="mt-1 truncate font-semibold" :title="port.phone.model">{{ port.phone.model }}</span>
         <span class="truncate text-xs text-soft">{{ words.platforms[port.phone.platform] }} {{ port.phone.version }}</span>
-        <span class="mt-auto truncate text-xs font-semibold first-letter:uppercase" :class="tones[port.state]" :data-state="port.state" :title="said(port)">{{ said(port) }}</span>
+        <span class="mt-auto pt-1 text-xs leading-tight font-semibold first-letter:uppercase" :class="tones[port.state]" :data-state="port.state" :title="said(port)">{{ said(port) }}</span>
       </template>
     </li>
   </ol>

@@ -32,7 +32,7 @@ const isUnnamed = computed(() => phones.value.some((phone) => phone.link === 'st
       <li v-for="need in needs.filter((n) => n !== 'plugged' || phone.unmet.includes('plugged'))" :key="need" class="flex items-start gap-2" :data-need="need" :data-state="phone.unmet.includes(need) || !phone.port ? 'unmet' : 'met'">
         <template v-if="!phone.port && need !== 'plugged'"><span class="w-4 text-faint" aria-hidden="true">·</span><span class="text-soft">{{ words.needs[need] }}</span></template>
         <template v-else-if="phone.unmet.includes(need)"><CircleAlert :size="16" class="mt-0.5 shrink-0 text-ochre" aria-label="needed:" /><strong class="text-ochre">{{ words.needs[need] }}</strong></template>
-        <template v-else><Check :size="16" class="mt-0.5 shrink-0 text-verdigris" aria-label="done:" /><span class="text-soft">{{ words.needs[need] }}</span></template>
+        <template v-else><Check :size="16" class="mt-0.5 shrink-0 text-verdigris" aria-label="done:" /><span class="text-soft">{{ words.needsMet[need] }}</span></template>
       </li>
     </ul>
   </section>

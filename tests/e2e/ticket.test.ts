@@ -1,0 +1,167 @@
+import type { Page } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { LedgerRow } from '#contracts/http/ledger.ts'
+import { expectAccessible, runShop, type RunningShop } from '../setup/browser.ts'
+
+let running: RunningShop
+beforeAll(async () => {
+  running = await runShop({ demo: true })
+})
+afterAll(() => running.close())
+
+const press = (page: Page, name: string | RegExp) => page.getByRole('button', { name }).first().click()
+async function ledger(number: string): Promise<LedgerRow> {
+  const response = await fetch(`${running.url}/api/tickets/${number}/ledger`, { headers: { authorization: `Bearer ${running.shop.token}` } })
+  const { kinds } = (await response.json()) as { kinds: LedgerRow[] }
+  return kinds[0]!
+}
+async function count(page: Page, column: string): Promise<number> {
+  const text = await page.locator(`[data-count="${column}"]`).innerText()
+  return text.trim() === '—' ? 0 : Number(text.replace(/,/g, ''))
+}
+
+describe('a ticket by hand, from booking in to the erased sheet', () => {
+  let page: Page
+  let number = ''
+
+  it('is booked in from the ports, with what crosses said while filling in', async () => {
+    page = await running.open('/')
+    await page.getByRole('heading', { name: 'Bench' }).waitFor()
+    await expectAccessible(page)
+    await page.getByRole('link', { name: 'Book in' }).last().click()
+    await page.getByLabel('Name', { exact: true }).fill('Ines Harrow')
+    const [old, now] = [page.getByRole('group', { name: 'Old phone' }), page.getByRole('group', { name: 'New phone' })]
+    await old.getByText('Orrin 5', { exact: true }).click()
+    await now.getByText('Veyra 12', { exact: true }).click()
+    await page.getByText('groups are left off: the phone has none').waitFor()
+    await expectAccessible(page)
+    await press(page, 'Book the ticket in')
+    await page.waitForURL(/tickets\/T-/)
+    number = page.url().split('/').at(-1)!
+  })
+
+  it('is made ready by hands on the practice phones, and ticks itself', async () => {
+    await page.locator('[data-need="trusted"][data-state="unmet"]').first().waitFor()
+    const practice = await running.open('/practice')
+    await expectAccessible(practice)
+    for (const serial of ['OR5-4417-K2', 'VY12-9031-C7']) {
+      await practice.locator(`[data-phone="${serial}"]`).getByRole('button', { name: 'Answer “trust”' }).click()
+    }
+    await page.getByRole('button', { name: /^Count in the Orrin 5/ }).waitFor()
+    await practice.close()
+  })
+
+  it('is counted in, both phones live, and met with their own stores', async () => {
+    await press(page, /^Count in the Orrin 5/)
+    await page.getByRole('button', { name: /^Carry \d+ contacts to the Veyra 12/ }).waitFor()
+    const stores = await Promise.all(['OR5-4417-K2', 'VY12-9031-C7'].map((serial) => running.shop.hand(`phones/${serial}/store`)))
+    expect(await count(page, 'count')).toBe(stores[0].count)
+    expect(await count(page, 'first')).toBe(stores[1].count)
+  })
+
+  it('opens every count to as many items as it says', async () => {
+    for (const column of ['count', 'first', 'notOver']) {
+      const n = await count(page, column)
+      await page.locator(`[data-count="${column}"]`).click()
+      await expect.poll(() => page.getByTestId('items-total').innerText()).toBe(n.toLocaleString('en-GB'))
+      await page.keyboard.press('Escape')
+      if (await page.getByLabel('Close the items').isVisible()) await page.getByLabel('Close the items').click()
+    }
+  })
+
+  it('sends no names until a reason is given, and then shows and finds them', async () => {
+    await page.locator('[data-count="count"]').click()
+    const names: string[] = []
+    page.on('response', async (response) => {
+      if (response.url().includes('/entries')) names.push(await response.text().catch(() => ''))
+    })
+    await page.getByLabel('Shape').selectOption('with-photo')
+    await expect.poll(() => names.length).toBe(1)
+    expect(names[0]).not.toMatch(/Harrow|Oakes|Leeming/)
+    await page.getByLabel('Shape').selectOption('')
+    await press(page, 'Names are hidden. Show them…')
+    await page.getByLabel('Choose single items').check()
+    await expectAccessible(page)
+    await press(page, 'Show names for 10 minutes')
+    await page.getByPlaceholder('Search names and numbers').fill('ångström')
+    await expect.poll(() => page.getByTestId('items-total').innerText()).toBe('1')
+    await page.getByText('Zoë Ångström-Öztürk').click()
+    await page.getByRole('dialog').getByText('+447700900101').waitFor()
+    await page.keyboard.press('Escape')
+    const { rows } = await running.shop.services.pool.query('select scope, reason from showing')
+    expect(rows).toEqual([{ scope: 'names', reason: 'choose-items' }])
+    await press(page, 'Hide them now')
+    await page.getByText('Names are hidden. Show them…').waitFor()
+    await page.getByLabel('Close the items').click()
+  })
+
+  it('carries over, checks off by itself and agrees with notes, equal to the phones’ own stores', async () => {
+    await expectAccessible(page)
+    await press(page, /^Carry \d+ contacts to the Veyra 12/)
+    await page.getByTestId('standing').getByText('May be handed over: the counts agree.').waitFor({ timeout: 90_000 })
+    const row = await ledger(number)
+    expect(row.verdict).toBe('agrees-with-notes')
+    const stores = await Promise.all(['OR5-4417-K2', 'VY12-9031-C7'].map((serial) => running.shop.hand(`phones/${serial}/store`)))
+    expect(await count(page, 'last')).toBe(stores[1].count)
+    expect(await count(page, 'last')).toBe(await count(page, 'expected'))
+    const parts = ['notChosen', 'cannotCross', 'carried', 'changed', 'merged', 'alreadyThere', 'notOver']
+    const sum = (await Promise.all(parts.map((part) => count(page, part)))).reduce((a, b) => a + b)
+    expect(await count(page, 'count')).toBe(sum)
+    await expectAccessible(page)
+  })
+
+  it('prints a sheet without a contact’s name, is signed and erased; the counts remain', async () => {
+    const before = await ledger(number)
+    await page.getByRole('link', { name: 'Open the sheet to print it' }).click()
+    const sheet = page.getByTestId('sheet')
+    await sheet.waitFor()
+    await expectAccessible(page)
+    const text = await sheet.innerText()
+    expect(text).toContain('Ines Harrow')
+    expect(text).not.toMatch(/Oakes|Ångström|07700 900[2-9]/)
+    const pdf = await page.pdf({ format: 'A4' })
+    expect(pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1)
+    await page.getByRole('link', { name: 'Back to the ticket' }).click()
+    await page.getByLabel('Signed by').fill('Ines Harrow')
+    await press(page, 'The sheet is signed')
+    await page.getByLabel(`Type ${number}`).fill(number.toLowerCase())
+    await press(page, /^Hand back and erase the data/)
+    await page.getByTestId('standing').getByText('Handed back. The data is erased').waitFor()
+    expect(await ledger(number)).toEqual(before)
+    const { rows } = await running.shop.services.pool.query(
+      `select (select count(*) from item) as items, (select count(*) from block) as blocks, (select count(*) from entry) as entries, key_wrapped, customer from ticket where number = $1`,
+      [number],
+    )
+    expect(rows[0]).toEqual({ items: 0, blocks: 0, entries: 0, key_wrapped: null, customer: null })
+  })
+})
+
+describe('a dropped file as the old phone', () => {
+  it('goes through the same line and agrees', async () => {
+    await running.shop.hand('phones', { serial: 'FRESH-1', model: 'Veyra 14', version: '18' })
+    await running.shop.hand('phones/FRESH-1/plug', { port: 6 })
+    await running.shop.hand('phones/FRESH-1/trust', {})
+    const cards = Array.from({ length: 40 }, (_, i) => `BEGIN:VCARD\r\nVERSION:${['2.1', '3.0', '4.0'][i % 3]}\r\nN:Dropped${i};Card;;;\r\nFN:Card Dropped${i}\r\nTEL;TYPE=CELL:+447700900${100 + i}\r\nEND:VCARD\r\n`)
+    const broken = 'BEGIN:VCARD\r\nVERSION:3.0\r\nN:Broken;;;;\r\nPHOTO;ENCODING=b:!!!\r\nEND:VCARD\r\n'
+    const page = await running.open('/book-in')
+    await page.getByLabel('Name', { exact: true }).fill('Odile Sallow')
+    await page.locator('input[type=file]').setInputFiles({ name: 'contacts.vcf', mimeType: 'text/vcard', buffer: Buffer.from(cards.join('') + broken) })
+    await page.getByText('41 cards in the file').waitFor()
+    await page.getByRole('group', { name: 'New phone' }).getByText('Veyra 14', { exact: true }).first().click()
+    await press(page, 'Book the ticket in')
+    await press(page, /^Count in the Contacts file/)
+    await press(page, /^Carry 40 contacts to the Veyra 14/)
+    await page.getByTestId('standing').getByText('May be handed over: the counts agree.').waitFor({ timeout: 60_000 })
+    const row = await ledger(page.url().split('/').at(-1)!)
+    expect(row).toMatchObject({ verdict: 'agrees-with-notes', old: { read: 41 }, fates: { unreadable: 1 }, new: { last: 40 } })
+    expect((await running.shop.hand('phones/FRESH-1/store')).count).toBe(40)
+    await page.close()
+  })
+
+  it('that holds no card is refused with a sentence', async () => {
+    const page = await running.open('/book-in')
+    await page.locator('input[type=file]').setInputFiles({ name: 'x.vcf', mimeType: 'text/vcard', buffer: Buffer.from('hello') })
+    await page.getByText('The file holds no vCard. Export the contacts again as .vcf.').waitFor()
+    await page.close()
+  })
+})

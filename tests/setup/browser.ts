@@ -1,0 +1,94 @@
+import type { ChildProcess } from 'node:child_process'
+import { readFileSync } from 'node:fs'
+import { chromium, type Browser, type Page } from 'playwright-core'
+import { expect } from 'vitest'
+import { freePort } from '../../scripts/postgres.ts'
+import { openShop, pin, startProcess, type TestShop } from './shop.ts'
+import { spawn } from 'node:child_process'
+
+export interface RunningShop {
+  readonly shop: TestShop
+  readonly browser: Browser
+  readonly url: string
+  readonly workers: ChildProcess[]
+  addWorker(): Promise<ChildProcess>
+  /** A page that fails the test on any console error. */
+  open(path: string, size?: { width: number; height: number }): Promise<Page>
+  restartWeb(): Promise<void>
+  close(): Promise<void>
+}
+
+const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8')
+
+/** Everything as in the demo: web, worker and stand-ins in their own processes, and a browser. */
+export async function runShop({ demo = false, leaseMs = 900 } = {}): Promise<RunningShop> {
+  const shop = await openShop({ demo, leaseMs })
+  const port = await freePort()
+  const url = `http://127.0.0.1:${port}`
+  const startWeb = async () => {
+    const child = spawn(process.execPath, ['.output/server/index.mjs'], {
+      env: { ...process.env, ...shop.env, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(port), PORT: String(port) },
+      stdio: ['ignore', 'ignore', 'inherit'],
+    })
+    for (let i = 0; i < 150; i++) {
+      if (await fetch(`${url}/api/health`).then((r) => r.ok, () => false)) return child
+      await new Promise((resolve) => setTimeout(resolve, 100))
+    }
+    throw new Error('the web process does not answer')
+  }
+  let web = await startWeb()
+  const workers: ChildProcess[] = []
+  const addWorker = async () => {
+    const { child } = await startProcess('server/worker/main.ts', shop.env)
+    workers.push(child)
+    return child
+  }
+  await addWorker()
+  const browser = await chromium.launch({
+    executablePath: process.env.CORVEND_CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run', '--disable-gpu', '--disable-quic'],
+  })
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'Europe/London' })
+  const errors: string[] = []
+  let isSignedIn = false
+  return {
+    shop,
+    browser,
+    url,
+    workers,
+    addWorker,
+    async open(path, size) {
+      const page = await context.newPage()
+      if (size) await page.setViewportSize(size)
+      // a refused request is the browser's own line; what the page says of it is tested
+      page.on('console', (message) => message.type() === 'error' && !/Failed to load resource/.test(message.text()) && errors.push(message.text()))
+      page.on('pageerror', (error) => errors.push(error.message))
+      page.setDefaultTimeout(15_000)
+      if (!isSignedIn) await context.request.post(`${url}/api/session`, { data: { name: 'Rowan', pin } })
+      isSignedIn = true
+      await page.goto(url + path)
+      return page
+    },
+    async restartWeb() {
+      web.kill('SIGKILL')
+      web = await startWeb()
+    },
+    async close() {
+      await browser.close()
+      web.kill('SIGKILL')
+      for (const worker of workers) worker.kill('SIGKILL')
+      await shop.close()
+      expect(errors).toEqual([])
+    },
+  }
+}
+
+/** No violation of the accessibility rules on the page as it is now. */
+export async function expectAccessible(page: Page): Promise<void> {
+  await page.evaluate(axe)
+  const found = await page.evaluate(async () => {
+    const result = await (globalThis as any).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'] })
+    return result.violations.map((v: any) => `${v.id}: ${v.nodes.map((n: any) => n.target.join(' ')).slice(0, 3).join(' | ')}`)
+  })
+  expect(found).toEqual([])
+}
