@@ -1,5 +1,4 @@
 import { defineNuxtConfig } from 'nuxt/config'
-import type {} from 'nuxt-security'
 import { fileURLToPath } from 'node:url'
 import tailwindcss from '@tailwindcss/vite'
 import pkg from './package.json' with { type: 'json' }
@@ -23,7 +22,8 @@ export default defineNuxtConfig({
   app: { head: { title: 'Corvend', htmlAttrs: { lang: 'en-GB' }, link: [{ rel: 'icon', href: '/mark.svg', type: 'image/svg+xml' }] } },
   imports: { autoImport: true, scan: false },
   components: { dirs: [] },
-  security: {
+  // the module's own type of this key is known only after `nuxi prepare`
+  ...{ security: {
     rateLimiter: false,
     xssValidator: false,
     requestSizeLimiter: false,
@@ -42,5 +42,5 @@ export default defineNuxtConfig({
         'upgrade-insecure-requests': false,
       },
     },
-  },
+  } },
 })

@@ -42,6 +42,7 @@ export function untilPromise(iso: string, nowMs: number): string {
 
 /** A range of seconds as people say it. */
 export function range(lowS: number, highS: number): string {
+  if (highS < 5) return 'a few seconds'
   if (highS < 60) return lowS === highS ? `${highS} s` : `${lowS} to ${highS} s`
   const [low, high] = [Math.floor(lowS / 60), Math.ceil(highS / 60)]
   return low === high ? `${high} min` : `${low} to ${high} min`

@@ -122,6 +122,8 @@ export const ticketView = z.object({
   run: runView.nullable(),
   lastRun: runView.nullable(),
   forecasts: z.array(forecastView),
+  /** Why items ended as they did, or what was changed on the way: how many items for each fate and reason. */
+  reasons: z.array(z.object({ kind: z.string(), fate: z.string(), code: z.string(), items: z.number().int() })),
   mayHandOver: z.boolean(),
   signedAt: z.string().nullable(),
   signedBy: z.string().nullable(),

@@ -93,7 +93,7 @@ interface Source {
 function sourceOf(filter: z.infer<typeof entryFilter>, kind: KindRow): Source {
   const isFate = (fates as readonly string[]).includes(filter)
   if (isFate || ['all', 'read', 'late', 'notOver'].includes(filter)) {
-    const which = isFate ? `and e.fate = '${filter}'` : filter === 'notOver' ? `and e.fate in ('refused', 'unreadable', 'gone', 'lost', 'undone', 'pending')` : filter === 'read' ? 'and not e.is_late' : filter === 'late' ? 'and e.is_late' : ''
+    const which = isFate ? `and e.fate = '${filter}'` : filter === 'notOver' ? `and e.fate in ('refused', 'unreadable', 'gone', 'lost', 'undone')` : filter === 'read' ? 'and not e.is_late' : filter === 'late' ? 'and e.is_late' : ''
     return {
       side: 'old',
       order: 'e.seq',

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto'
+import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, ReadingView, RunView, TicketSummary, TicketView, TodayView, ForecastView } from '#contracts/http/ticket.ts'
 import type { PortView } from '#contracts/link/index.ts'
 import { contactChanges } from '#core/kinds/contacts/change.ts'
@@ -52,6 +53,7 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const forecasts: ForecastView[] = []
     if (!ticket.erased_at) for (const kind of kinds) if (kind.old_reading && kind.first_reading) forecasts.push(await readForecast(client, kind))
     const [row] = ledger
+    for (const forecast of forecasts) addForecast(ledger.find((r) => r.kind === forecast.kind)!, forecast)
     const { exchange_answered_at: answered, roles_frozen_at: frozen } = ticket
     return {
       ...summary,
@@ -63,6 +65,7 @@ export async function readTicket(services: Services, number: string, staffId: nu
       readings: ticket.erased_at ? [] : await readingsOf(client, ticket, kinds),
       lastRun: lastRun && runViewOf(lastRun),
       forecasts,
+      reasons: ticket.erased_at ? [] : await reasonsOf(client, kinds),
       mayHandOver: mayHandOver(ledger),
       signedAt: iso(ticket.signed_at),
       signedBy: keys && ticket.signed_by ? openText(keys, 'signed', ticket.signed_by) : null,
@@ -120,6 +123,13 @@ export async function readToday(services: Services): Promise<TodayView> {
       }),
     }
   })
+}
+
+/** What the new phone will hold is its first count, what is over, and what is still to come. */
+function addForecast(row: LedgerRow, { counts }: ForecastView): void {
+  if (row.new.first === null) return
+  row.also.toCome = counts.carried + counts.changed
+  row.also.expected = row.new.first + row.fates.carried + row.fates.changed + row.also.toCome
 }
 
 interface SummaryInput {
@@ -206,6 +216,14 @@ export async function readForecast(client: Client, kind: KindRow): Promise<Forec
     rules: rules.map(({ code, items }) => ({ code, items })),
   }
   return { ...view, seen: createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 16) }
+}
+
+async function reasonsOf(client: Client, kinds: readonly KindRow[]): Promise<TicketView['reasons']> {
+  const out: TicketView['reasons'] = []
+  for (const { ticket_id: ticketId, kind } of kinds) {
+    for (const { fate, code, items } of await manyReasons(client, { ticketId, kind })) out.push({ kind, fate, code, items })
+  }
+  return out
 }
 
 async function readingsOf(client: Client, ticket: TicketRow, kinds: readonly KindRow[]): Promise<ReadingView[]> {

@@ -69,7 +69,7 @@ async function take(file: File | undefined) {
     </label>
     <label v-if="side === 'old'" class="mt-3 block cursor-pointer border border-dashed p-2.5" :class="isOver || value === 'file' ? 'border-ink bg-row' : 'border-faint'">
       <span class="block text-xs text-soft">Or a contacts file (.vcf), dropped here</span>
-      <input type="file" accept=".vcf,.vcard,text/vcard" class="mt-1 w-full text-xs" @change="take(($event.target as HTMLInputElement).files?.[0])" />
+      <input type="file" accept=".vcf,.vcard,text/vcard" class="mt-1 w-full text-xs file:mr-2 file:rounded-[3px] file:border file:border-ink file:bg-sheet file:px-2 file:py-1 file:font-semibold" @change="take(($event.target as HTMLInputElement).files?.[0])" />
       <span v-if="isReading" role="status">Reading the file…</span>
       <strong v-else-if="choice?.link === 'file'" role="status">{{ number(choice.cards ?? 0) }} cards in the file</strong>
     </label>

@@ -4,6 +4,7 @@ import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
 import { Toaster } from 'vue-sonner'
+import 'vue-sonner/style.css'
 import { useEvents } from '../../composables/use-events.ts'
 import { useSession } from '../../stores/session.ts'
 import KeyList from './KeyList.vue'
@@ -61,6 +62,6 @@ const places = [
       <main id="main" class="min-h-0 flex-1 overflow-y-auto" tabindex="-1"><slot /></main>
     </div>
     <KeyList :open="areKeysOpen" @close="areKeysOpen = false" />
-    <Toaster position="bottom-left" :toast-options="{ style: { fontFamily: 'var(--font-body)' } }" />
+    <Toaster position="bottom-center" :toast-options="{ style: { fontFamily: 'var(--font-body)' } }" />
   </div>
 </template>

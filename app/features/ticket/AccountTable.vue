@@ -39,23 +39,30 @@ const firstLines = computed<Line[]>(() => {
   const { new: now } = props.row
   if (now.first === null) return []
   const gone = (['cleared', 'absorbed', 'missing'] as const).flatMap((departure) => part(departure, now[departure]))
-  return [{ label: 'First count of the new phone', n: now.first, opens: 'first' }, ...gone]
+  return [{ label: 'First count of the new phone', n: now.first, opens: 'first' }, ...gone.map((line) => ({ ...line, label: `of these ${line.label.toLowerCase()}` }))]
+})
+const expectedLines = computed<Line[]>(() => {
+  const { new: now, fates, also } = props.row
+  if (now.first === null) return []
+  const toCome = also.toCome ? [{ label: 'To be carried or changed', n: also.toCome }] : []
+  const over = fates.carried + fates.changed > 0 ? [{ label: 'Carried and changed', n: fates.carried + fates.changed }] : []
+  return [...firstLines.value, ...over, ...toCome, { label: 'Expected', n: also.expected ?? now.first, isSum: true }]
 })
 const tables = computed(() => [
   { head: 'Old phone', lines: oldLines.value },
-  { head: 'New phone before', lines: firstLines.value },
-  { head: 'New phone now', lines: newLines.value },
+  { head: 'New phone, expected', lines: expectedLines.value },
+  { head: 'New phone, read afresh', lines: newLines.value },
 ])
 </script>
 
 <template>
-  <div class="space-y-3">
+  <div class="grid items-start gap-4 lg:grid-cols-3">
     <template v-for="t in tables" :key="t.head">
-      <table v-if="t.lines.length > 0" class="w-full border border-rule bg-sheet">
-        <caption class="sr-only">{{ t.head }}</caption>
+      <table v-if="t.lines.length > 0" class="w-full border border-rule bg-sheet text-[0.8rem]">
+        <caption class="py-1 text-left text-xs font-semibold text-soft">{{ t.head }}</caption>
         <tbody>
-          <tr v-for="line in t.lines" :key="line.label" :class="{ 'border-t border-ink font-bold': line.isSum, 'text-madder': line.isBad }">
-            <th scope="row" class="px-2.5 py-1 text-left font-[inherit]">{{ line.label }}</th>
+          <tr v-for="line in t.lines" :key="line.label" :class="{ 'border-t border-ink font-bold': line.isSum, 'font-normal': !line.isSum, 'text-madder': line.isBad }">
+            <th scope="row" class="px-2.5 py-1 text-left" :class="line.isSum ? 'font-bold' : 'font-normal'">{{ line.label }}</th>
             <td class="px-2.5 py-1 text-right">
               <button v-if="line.opens && canOpen" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="emit('open', line.opens)">{{ number(line.n) }}</button>
               <span v-else>{{ number(line.n) }}</span>

@@ -13,7 +13,7 @@ defineEmits<{ open: [kind: string, column: Column]; account: [kind: string] }>()
 
 const groups = [
   { key: 'old', head: 'Old phone', span: 3 },
-  { key: 'way', head: 'On the way', span: 5 },
+  { key: 'way', head: 'On the way', span: 6 },
   { key: 'new', head: 'New phone', span: 4 },
 ] as const
 const isFirst = (column: Column, i: number) => i > 0 && columns[i - 1]!.group !== column.group
@@ -38,7 +38,7 @@ const total = (column: Column) => {
         </tr>
         <tr class="border-b border-ink align-bottom text-soft">
           <th scope="col" class="px-2.5 py-1.5 text-left font-normal">Kind</th>
-          <th v-for="(c, i) in columns" :key="c.key" scope="col" class="px-2 py-1.5 font-normal" :class="{ 'border-l border-rule': isFirst(c, i) }">{{ c.head }}</th>
+          <th v-for="(c, i) in columns" :key="c.key" scope="col" class="px-1.5 py-1.5 font-normal" :class="{ 'border-l border-rule': isFirst(c, i) }">{{ c.head }}</th>
           <th scope="col" class="px-2.5 py-1.5 text-left font-normal">Verdict</th>
         </tr>
       </thead>
@@ -47,7 +47,7 @@ const total = (column: Column) => {
           <th scope="row" class="px-2.5 py-2.5 text-left font-semibold whitespace-nowrap">
             <button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)"><Contact :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}</button>
           </th>
-          <td v-for="(c, i) in columns" :key="c.key" class="px-1 py-1.5" :class="{ 'border-l border-rule': isFirst(c, i) }">
+          <td v-for="(c, i) in columns" :key="c.key" class="px-0.5 py-1.5" :class="{ 'border-l border-rule': isFirst(c, i) }">
             <button
               type="button"
               class="w-full rounded-[3px] px-1.5 py-1 text-right text-[0.95rem] hover:bg-row disabled:cursor-default disabled:hover:bg-transparent"
@@ -58,7 +58,7 @@ const total = (column: Column) => {
               :data-count="c.key"
               :disabled="!canOpen || c.of(row) === null"
               :aria-label="`${words.kinds[row.kind]}, ${c.head}: ${shown(c, row)}. Open the items`"
-              @click="$emit('open', row.kind, c)"
+              @click="c.opens ? $emit('open', row.kind, c) : $emit('account', row.kind)"
             >
               <span :class="{ 'double-rule': c.key === 'last' && agrees(row) }">{{ shown(c, row) }}</span>
             </button>

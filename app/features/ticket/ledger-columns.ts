@@ -4,32 +4,34 @@ export interface Column {
   readonly key: string
   readonly head: string
   readonly group: 'old' | 'way' | 'new'
-  readonly opens: EntryFilter
+  /** Null: it opens the account, which says what it is the sum of. */
+  readonly opens: EntryFilter | null
   /** Null while it is not known. */
   readonly of: (row: LedgerRow) => number | null
   readonly isStrong?: boolean
   readonly isBad?: (row: LedgerRow) => boolean
 }
 
-/** What did not come over, whatever the reason; what still waits is in it until it is settled. */
+/** What did not come over and is settled, whatever the reason. */
 export function notOver({ fates }: LedgerRow): number {
-  return fates.refused + fates.unreadable + fates.gone + fates.lost + fates.undone + fates.pending
+  return fates.refused + fates.unreadable + fates.gone + fates.lost + fates.undone
 }
 
 /**
  * The ledger's columns. A row adds up by eye: the count of the old phone is the sum of all columns up to Not over;
- * the expected count is the first count and what was carried or changed.
+ * the expected count is the first count and what is, or will be, carried or changed.
  */
 export const columns: readonly Column[] = [
   { key: 'count', head: 'Count', group: 'old', opens: 'all', of: (r) => (r.old.own === null && r.old.read === 0 ? null : r.old.read + r.old.late), isStrong: true },
   { key: 'notChosen', head: 'Not chosen', group: 'old', opens: 'notChosen', of: (r) => r.fates.notChosen },
   { key: 'cannotCross', head: 'Can’t cross', group: 'old', opens: 'cannotCross', of: (r) => r.fates.cannotCross },
+  { key: 'pending', head: 'Waiting', group: 'way', opens: 'pending', of: (r) => r.fates.pending },
   { key: 'carried', head: 'Carried', group: 'way', opens: 'carried', of: (r) => r.fates.carried },
   { key: 'changed', head: 'Changed', group: 'way', opens: 'changed', of: (r) => r.fates.changed },
   { key: 'merged', head: 'Merged', group: 'way', opens: 'merged', of: (r) => r.fates.merged },
   { key: 'alreadyThere', head: 'Already there', group: 'way', opens: 'alreadyThere', of: (r) => r.fates.alreadyThere },
   { key: 'notOver', head: 'Not over', group: 'way', opens: 'notOver', of: notOver, isBad: (r) => r.fates.lost > 0 },
   { key: 'first', head: 'First count', group: 'new', opens: 'first', of: (r) => r.new.first },
-  { key: 'expected', head: 'Expected', group: 'new', opens: 'last', of: (r) => r.also.expected ?? null },
+  { key: 'expected', head: 'Expected', group: 'new', opens: null, of: (r) => r.also.expected ?? null },
   { key: 'last', head: 'Last count', group: 'new', opens: 'last', of: (r) => r.new.last, isStrong: true, isBad: (r) => r.short + r.over > 0 },
 ]

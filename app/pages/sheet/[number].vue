@@ -15,7 +15,6 @@ interface Sheet {
   readonly ticket: TicketView
   readonly shop: { readonly name: string; readonly address: string; readonly zone: string }
   readonly customer: { readonly name: string; readonly phone: string } | null
-  readonly reasons: readonly { kind: string; code: string; fate: string; items: number }[]
 }
 const route = useRoute()
 const sheet = ref<Sheet | null>(null)
@@ -29,13 +28,13 @@ onMounted(async () => {
 })
 useHead({ title: `Sheet ${String(route.params.number)} · Corvend` })
 const when = (iso: string) => new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'short', timeZone: sheet.value!.shop.zone }).format(new Date(iso))
-const over = computed(() => sheet.value!.reasons.filter((r) => r.fate === 'changed' || r.fate === 'merged'))
-const stayed = computed(() => sheet.value!.reasons.filter((r) => ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone'].includes(r.fate)))
+const over = computed(() => sheet.value!.ticket.reasons.filter((r) => r.fate === 'changed' || r.fate === 'merged'))
+const stayed = computed(() => sheet.value!.ticket.reasons.filter((r) => ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone'].includes(r.fate)))
 const print = () => globalThis.print()
 </script>
 
 <template>
-  <main class="mx-auto min-h-screen max-w-[190mm] bg-white p-10 text-[0.82rem] print:p-0">
+  <main class="mx-auto min-h-screen max-w-[205mm] bg-white p-10 text-[0.82rem] print:p-0">
     <div class="no-print mb-6 flex items-center gap-3">
       <AppButton look="accent" @click="print">Print the sheet</AppButton>
       <NuxtLink :to="`/tickets/${route.params.number}`" class="underline">Back to the ticket</NuxtLink>
@@ -53,28 +52,28 @@ const print = () => globalThis.print()
         <dt class="text-soft">Done by</dt><dd>{{ sheet.ticket.bookedBy }}</dd>
       </dl>
       <p class="mb-3 font-head text-base font-semibold">{{ sheet.ticket.mayHandOver || sheet.ticket.erasedAt ? 'Counted on both phones after carrying, and compared item by item.' : 'Interim sheet: the counts are not agreed yet.' }}</p>
-      <table class="mb-2 w-full border border-rule text-right">
-        <thead class="border-b border-ink align-bottom text-xs text-soft">
-          <tr><th scope="col" class="px-1.5 py-1 text-left font-normal">Kind</th><th v-for="c in columns" :key="c.key" scope="col" class="px-1.5 font-normal">{{ c.head }}</th><th scope="col" class="px-1.5 text-left font-normal">Verdict</th></tr>
+      <table class="mb-2 w-full border border-rule text-right text-[0.78rem]">
+        <thead class="border-b border-ink align-bottom text-[0.7rem] text-soft">
+          <tr><th scope="col" class="px-1.5 py-1 text-left font-normal">Kind</th><th v-for="c in columns" :key="c.key" scope="col" class="px-1 font-normal">{{ c.head }}</th><th scope="col" class="px-1.5 text-left font-normal">Verdict</th></tr>
         </thead>
         <tbody>
           <tr v-for="row in sheet.ticket.ledger" :key="row.kind">
             <th scope="row" class="px-1.5 py-2 text-left">{{ words.kinds[row.kind] }}</th>
-            <td v-for="c in columns" :key="c.key" class="px-1.5"><span :class="{ 'double-rule': c.key === 'last' && row.verdict.startsWith('agrees'), 'font-bold': c.isStrong }">{{ c.of(row) === null ? '—' : number(c.of(row)!) }}</span></td>
-            <td class="px-1.5 text-left font-semibold">{{ verdictWord(row) }}</td>
+            <td v-for="c in columns" :key="c.key" class="px-1"><span :class="{ 'double-rule': c.key === 'last' && row.verdict.startsWith('agrees'), 'font-bold': c.isStrong }">{{ c.of(row) === null ? '—' : number(c.of(row)!) }}</span></td>
+            <td class="px-1.5 text-left font-semibold text-xs">{{ verdictWord(row) }}</td>
           </tr>
         </tbody>
       </table>
-      <p class="mb-5 text-xs text-soft">The count of the old phone is the sum of the seven columns after it. Expected is the first count of the new phone and what was carried or changed.</p>
+      <p class="mb-5 text-xs text-soft">The count of the old phone is the sum of the eight columns after it. Expected is the first count of the new phone and what was carried or changed.</p>
       <div class="grid grid-cols-2 gap-8">
         <section>
           <h2 class="mb-1 text-sm">What changed on the way</h2>
-          <ul v-if="over.length > 0" class="space-y-0.5"><li v-for="r in over" :key="r.code" class="flex gap-2"><strong class="w-8 text-right">{{ number(r.items) }}</strong>{{ reason(r.code) }}</li></ul>
+          <ul v-if="over.length > 0" class="space-y-0.5"><li v-for="r in over" :key="r.code" class="flex gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong>{{ reason(r.code) }}</li></ul>
           <p v-else class="text-soft">Nothing.</p>
         </section>
         <section>
           <h2 class="mb-1 text-sm">What did not come over, and why</h2>
-          <ul v-if="stayed.length > 0" class="space-y-0.5"><li v-for="r in stayed" :key="`${r.fate}${r.code}`" class="flex gap-2"><strong class="w-8 text-right">{{ number(r.items) }}</strong><span>{{ words.filters[r.fate] }}: {{ reason(r.code) }}</span></li></ul>
+          <ul v-if="stayed.length > 0" class="space-y-0.5"><li v-for="r in stayed" :key="`${r.fate}${r.code}`" class="flex gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong><span>{{ words.filters[r.fate] }}: {{ reason(r.code) }}</span></li></ul>
           <p v-else class="text-soft">{{ sheet.ticket.erasedAt ? 'The reasons were erased with the data; the counts above remain.' : 'Everything chosen came over.' }}</p>
         </section>
       </div>

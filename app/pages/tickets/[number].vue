@@ -53,9 +53,9 @@ watch(() => ticket.value?.stage, () => (pressed.value = null))
 
 const open = ref<{ kind: string; column: string; filter: EntryFilter } | null>(null)
 const openRow = computed(() => ticket.value?.ledger.find((row) => row.kind === open.value?.kind))
-const openColumn = (kind: string, column: Column) => (open.value = { kind, column: column.key, filter: column.opens })
+const openColumn = (kind: string, column: Column) => (open.value = { kind, column: column.key, filter: column.opens! })
 const openFilter = (filter: EntryFilter) => (open.value = { kind: open.value?.kind ?? ticket.value!.ledger[0]!.kind, column: filter, filter })
-const account = ref(false)
+const account = ref<HTMLElement>()
 const stamp = computed(() => (ticket.value ? Object.values(ticket.value.ledger[0]?.fates ?? {}).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9 : 0))
 const canChoose = computed(() => Boolean(ticket.value && !ticket.value.run && !ticket.value.areRolesFrozen))
 
@@ -90,7 +90,7 @@ watch(() => ticket.value?.run?.id, (id, before) => {
     <p v-else-if="!ticket" class="p-6 text-soft">Opening {{ number }}…</p>
     <div v-else class="flex h-full flex-col">
       <TicketHead :ticket="ticket" :zone="zone" :now="now" />
-      <StageRibbon :ticket="ticket" :shown="shown" @show="(stage) => { pressed = stage; open = null; account = false }" />
+      <StageRibbon :ticket="ticket" :shown="shown" @show="(stage) => { pressed = stage; open = null }" />
       <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_18.5rem]">
         <section class="min-w-0 overflow-y-auto px-6 py-4" aria-label="Ledger">
           <div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
@@ -98,10 +98,10 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             <p class="text-soft">{{ standing!.next }}</p>
           </div>
           <SentenceBox v-if="failure" tone="bad" class="mb-3">{{ failure.sentence }}</SentenceBox>
-          <LedgerTable :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" @open="openColumn" @account="account = !account" />
+          <LedgerTable :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" @open="openColumn" @account="account?.focus()" />
           <p v-if="ticket.ledger[0]?.also.notYetChecked" class="mt-1.5 text-xs text-soft">{{ say(ticket.ledger[0].also.notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
-          <div v-if="account || shown === 'hand-back'" class="mt-5 max-w-md">
-            <h2 class="mb-2 text-[0.95rem]">The account</h2>
+          <div v-if="ticket.ledger[0] && ticket.ledger[0].new.first !== null" ref="account" class="mt-5" tabindex="-1">
+            <h2 class="mb-2 text-[0.95rem]">The account <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span></h2>
             <AccountTable :row="ticket.ledger[0]!" :can-open="!ticket.erasedAt" @open="openFilter" />
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">

@@ -3,9 +3,8 @@ import { computed, ref } from 'vue'
 import type { EntryFilter } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
-import { clock, items } from '../../../words/say.ts'
+import { clock, items, number, reason } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
-import AccountTable from '../AccountTable.vue'
 import { differenceOf } from '../standing.ts'
 import RunBox from './RunBox.vue'
 
@@ -14,6 +13,7 @@ const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
 const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter]; carry: [] }>()
 const row = computed(() => props.ticket.ledger[0]!)
 const by = ref('')
+const notes = computed(() => props.ticket.reasons.filter((r) => !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)))
 const lastCheck = computed(() => (props.ticket.lastRun?.type === 'check-off' ? props.ticket.lastRun.endedAt : null))
 const canOpen = computed(() => props.ticket.erasedAt === null)
 function accept() {
@@ -25,8 +25,17 @@ function accept() {
   <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" />
   <p v-if="row.new.last === null && !ticket.run" class="mb-3 text-soft">The new phone is read afresh and compared with what was carried, item by item; the old phone is counted again.</p>
   <p v-else-if="lastCheck && !ticket.run" class="mb-2 text-xs text-soft">Read afresh at {{ clock(lastCheck, zone) }}, and compared item by item.</p>
-  <AccountTable :row="row" :can-open="canOpen" @open="(f) => $emit('open', f)" />
-  <div v-if="!ticket.run && canOpen" class="mt-3 space-y-2">
+  <template v-if="notes.length > 0">
+    <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changed or did not come over, and why</h3>
+    <ul class="mb-3 border border-rule bg-sheet" aria-label="Notes">
+      <li v-for="note in notes" :key="`${note.fate} ${note.code}`" class="border-b border-rule last:border-0">
+        <button type="button" class="grid w-full grid-cols-[2rem_1fr] gap-2 px-2 py-1.5 text-left hover:bg-row" @click="$emit('open', note.fate as EntryFilter)">
+          <strong class="text-right">{{ number(note.items) }}</strong><span><strong :class="note.fate === 'lost' ? 'text-madder' : 'text-soft'">{{ words.filters[note.fate] }}:</strong> {{ reason(note.code) }}</span>
+        </button>
+      </li>
+    </ul>
+  </template>
+  <div v-if="!ticket.run && canOpen" class="space-y-2">
     <AppButton v-if="row.fates.lost > 0" look="accent" class="w-full" :busy="busy === 'again'" @click="$emit('act', 'again', `kinds/${row.kind}/carry-lost-again`)">Put the {{ items(row.kind, row.fates.lost) }} back among what waits</AppButton>
     <AppButton v-else-if="row.fates.pending > 0 && ticket.areRolesFrozen" look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')">Carry {{ items(row.kind, row.fates.pending) }} to the {{ ticket.new.model }}</AppButton>
     <AppButton v-if="ticket.areRolesFrozen && !ticket.signedAt" :look="row.new.last === null ? 'accent' : 'quiet'" class="w-full" :busy="busy === 'check'" @click="$emit('act', 'check', 'check-off')">{{ row.new.last === null ? 'Count both phones afresh and compare' : 'Count both phones again' }}</AppButton>

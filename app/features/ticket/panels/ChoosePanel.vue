@@ -11,9 +11,9 @@ const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; op
 const forecast = computed(() => props.ticket.forecasts[0])
 const row = computed(() => props.ticket.ledger[0]!)
 const choices = [
-  { code: 'all', name: 'All contacts' },
+  { code: 'all', name: 'All' },
   { code: 'none', name: 'None' },
-  { code: 'some', name: 'Single contacts' },
+  { code: 'some', name: 'One by one' },
 ] as const
 const canChoose = computed(() => !props.ticket.run && !props.ticket.areRolesFrozen && !props.ticket.erasedAt)
 function choose(choice: 'all' | 'none' | 'some') {
@@ -29,7 +29,7 @@ const lines = computed(() => {
     { label: 'Already there', n: n.alreadyThere },
     { label: 'Not chosen', n: n.notChosen },
     { label: 'Can’t cross', n: n.cannotCross },
-    { label: 'Unreadable on the old phone', n: n.unreadable },
+    { label: 'Unreadable', n: n.unreadable },
   ].filter((line) => line.n > 0)
 })
 const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0))
@@ -38,7 +38,7 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
 <template>
   <p v-if="!forecast" class="text-soft">First both phones are counted in.</p>
   <template v-else>
-    <fieldset class="mb-3 flex flex-wrap gap-1.5" :disabled="!canChoose">
+    <fieldset class="mb-2 flex gap-1.5" :disabled="!canChoose">
       <legend class="sr-only">Contacts to carry</legend>
       <label v-for="c in choices" :key="c.code" class="cursor-pointer border px-2.5 py-1 font-medium has-focus-visible:outline-2" :class="forecast.choice === c.code ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'">
         <input type="radio" name="choice" class="sr-only" :checked="forecast.choice === c.code" :value="c.code" @change="choose(c.code)" />{{ c.name }}
@@ -50,8 +50,8 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
       <tbody>
         <tr v-for="line in lines" :key="line.label"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th><td class="px-2.5 text-right">{{ number(line.n) }}</td></tr>
         <tr class="border-t border-ink font-bold"><th scope="row" class="px-2.5 py-1 text-left">Count of the old phone</th><td class="px-2.5 text-right">{{ number(sum) }}</td></tr>
-        <tr class="border-t border-rule"><th scope="row" class="px-2.5 py-1 text-left font-normal">New phone then: {{ number(row.new.first ?? 0) }} + {{ number(toCarry) }}</th><td class="px-2.5 text-right font-bold">{{ number(forecast.counts.expected) }}</td></tr>
-        <tr v-if="ticket.new.freeBytes !== null"><th scope="row" class="px-2.5 py-1 text-left font-normal">Space: about {{ bytes(row.old.bytes) }} of</th><td class="px-2.5 text-right">{{ bytes(ticket.new.freeBytes) }}</td></tr>
+        <tr class="border-t border-rule"><th scope="row" class="px-2.5 py-1 text-left font-normal">New phone then ({{ number(row.new.first ?? 0) }} + {{ number(toCarry) }})</th><td class="px-2.5 text-right font-bold">{{ number(forecast.counts.expected) }}</td></tr>
+        <tr v-if="ticket.new.freeBytes !== null"><th scope="row" class="px-2.5 py-1 text-left font-normal">Free on the new phone</th><td class="px-2.5 text-right whitespace-nowrap">{{ bytes(ticket.new.freeBytes) }}</td></tr>
       </tbody>
     </table>
     <template v-if="forecast.changes.length > 0 || forecast.rules.length > 0">
@@ -65,8 +65,10 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
         </li>
       </ul>
     </template>
-    <AppButton v-if="canChoose || (!ticket.run && row.fates.pending > 0)" look="accent" class="w-full" :disabled="toCarry + forecast.counts.alreadyThere === 0" :busy="busy === 'carry'" @click="$emit('carry')">
+    <div v-if="canChoose || (!ticket.run && row.fates.pending > 0)" class="sticky -bottom-4 -mx-4 border-t border-rule bg-panel px-4 py-3">
+    <AppButton look="accent" class="w-full" :disabled="toCarry + forecast.counts.alreadyThere === 0" :busy="busy === 'carry'" @click="$emit('carry')">
       Carry {{ items(forecast.kind, toCarry) }} to the {{ ticket.new.model }}
     </AppButton>
+    </div>
   </template>
 </template>

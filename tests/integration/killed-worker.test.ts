@@ -1,0 +1,76 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { ChildProcess } from 'node:child_process'
+import { openShop, startProcess, type TestShop } from '../setup/shop.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor } from '../setup/ticket.ts'
+
+let shop: TestShop
+const children: ChildProcess[] = []
+const addWorker = async () => {
+  const { child } = await startProcess('server/worker/main.ts', shop.env)
+  children.push(child)
+  return child
+}
+beforeAll(async () => {
+  shop = await openShop({ leaseMs: 1500 })
+})
+afterAll(async () => {
+  for (const child of children) child.kill('SIGKILL')
+  await shop.close()
+})
+
+describe('workers in processes of their own', () => {
+  it('one is killed in the middle of 5,000 contacts: the other takes over by itself and the ticket agrees', async () => {
+    const old = { serial: 'W-OLD', model: 'Orrin 5', port: 1, people: { seed: 8, count: 5000 } }
+    const now = { serial: 'W-NEW', model: 'Veyra 12', port: 2, people: { seed: 9, count: 40 }, settle_ms: 300 }
+    await addPhone(shop, old)
+    await addPhone(shop, now)
+    const number = await bookTicket(shop, old, now)
+    await addWorker()
+    await addWorker()
+    await countIn(shop, number)
+    await carry(shop, number)
+    await waitFor(shop, number, (t) => (t.ledger[0]?.fates.carried ?? 0) > 1500, 'a third')
+    const { rows } = await shop.services.pool.query<{ pid: number; owner: string; epoch: number }>('select lease_owner as owner, epoch from run where type = $1', ['carry'])
+    // the owner is not known from outside: one of the two is killed, and if it was the other, that one too, later
+    children[0]!.kill('SIGKILL')
+    await new Promise((r) => setTimeout(r, 400))
+    const after = await shop.services.pool.query<{ owner: string; state: string }>('select lease_owner as owner, state from run where type = $1', ['carry'])
+    const stillSame = after.rows[0]!.owner === rows[0]!.owner && after.rows[0]!.state === 'running'
+    const moves = async () => (await shop.services.pool.query('select count(*) as n from entry where fate = $1', ['carried'])).rows[0].n as number
+    const before = await moves()
+    await new Promise((r) => setTimeout(r, 500))
+    if (stillSame && (await moves()) > before) {
+      await addWorker()
+      children[1]!.kill('SIGKILL')
+    }
+    const ticket = await waitFor(shop, number, isChecked, 'check off', 90_000)
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
+    expect(ticket.ledger[0]).toMatchObject({ short: 0, over: 0, fates: { carried: 5000 } })
+    const epochs = await shop.services.pool.query<{ epoch: number }>(`select max(epoch) as epoch from run where type = 'carry'`)
+    expect(epochs.rows[0]!.epoch).toBeGreaterThan(1)
+    // a record once each, by the phone's own store
+    const store = await shop.hand('phones/W-NEW/store')
+    const names = store.records.map((r: { facts: string[] }) => JSON.stringify(r.facts))
+    expect(names.length).toBe(5040)
+  })
+
+  it('the database restarted mid-carry, and the stand-ins killed: it goes on by itself and agrees', async () => {
+    const old = { serial: 'D-OLD', model: 'Orrin 5', port: 3, people: { seed: 18, count: 1500 } }
+    const now = { serial: 'D-NEW', model: 'Veyra 12', port: 4, settle_ms: 200 }
+    await addPhone(shop, old)
+    await addPhone(shop, now)
+    const number = await bookTicket(shop, old, now)
+    await countIn(shop, number)
+    await carry(shop, number)
+    await waitFor(shop, number, (t) => (t.ledger[0]?.fates.carried ?? 0) > 200, 'a start')
+    // every connection of the application is ended at once, as by a restart of the server
+    await shop.services.pool
+      .query(`select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and usename = current_user and pid <> pg_backend_pid()`)
+      .catch(() => undefined)
+    await new Promise((r) => setTimeout(r, 300))
+    await shop.restartStandins()
+    const ticket = await waitFor(shop, number, isChecked, 'check off', 90_000)
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
+    expect((await shop.hand('phones/D-NEW/store')).count).toBe(1500)
+  })
+})
