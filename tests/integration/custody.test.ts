@@ -23,7 +23,9 @@ const canary = 'Quillwortcanary'
 
 /** Everything the application has put down: the database in full, and every file of its folder. */
 function everythingKept(): string {
-  const dump = execFileSync('pg_dump', ['--inserts', shop.urls.owner], { encoding: 'latin1', maxBuffer: 1e9, env: { ...process.env, PGSSLMODE: 'disable' } })
+  const admin = new URL(process.env.CORVEND_TEST_ADMIN_URL!)
+  admin.pathname = new URL(shop.urls.owner).pathname
+  const dump = execFileSync('pg_dump', ['--inserts', admin.href], { encoding: 'latin1', maxBuffer: 1e9, env: { ...process.env, PGSSLMODE: 'disable' } })
   const folder = shop.services.config.dataFolder
   const files = readdirSync(folder, { recursive: true, withFileTypes: true })
   return dump + files.map((file) => file.name + (file.isFile() ? readFileSync(join(file.parentPath, file.name), 'latin1') : '')).join('\n')

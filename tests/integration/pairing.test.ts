@@ -50,7 +50,12 @@ describe('pairing in the database', () => {
       const pick = (max: number) => Math.floor(next() * max)
       const some = (max: number, id: string): Rec[] => Array.from({ length: pick(max) }, (_, i) => ({ id: `${id}${i}`, n: pick(8) + (next() < 0.3 ? 100 : 0) }))
       const first = some(8, 'f')
-      const old = some(10, 'o').map((r) => ({ ...r, fate: next() < 0.15 ? 'merged' : next() < 0.2 ? 'alreadyThere' : 'carried', written: `n${r.id}` }))
+      const old = some(10, 'o').map((r) => ({ ...r, fate: next() < 0.15 ? 'merged' : 'carried', written: `n${r.id}` }))
+      // what was there already has its record in the first count, one for one
+      for (const record of first) {
+        const equal = next() < 0.5 && old.find((r) => r.fate === 'carried' && r.n === record.n)
+        if (equal) equal.fate = 'alreadyThere'
+      }
       const carried = old.filter((r) => r.fate === 'carried')
       const last = [...first, ...carried.map((r) => ({ id: r.written, n: r.n }))]
         .filter(() => next() > 0.15)
