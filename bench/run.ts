@@ -1,0 +1,20 @@
+import { measureMatching } from './matching.ts'
+import { measureMemory } from './memory.ts'
+import { openBenchShop } from './shop.ts'
+import { measureStaging } from './staging.ts'
+import { measureVcard } from './vcard.ts'
+
+/** Ratios measured side by side in one run; figures of one machine mean nothing, ratios do. */
+export async function runBench(only: readonly string[]): Promise<void> {
+  const parts = { vcard: measureVcard, staging: measureStaging, matching: measureMatching, memory: measureMemory }
+  const wanted = Object.entries(parts).filter(([name]) => only.length === 0 || only.includes(name))
+  const shop = await openBenchShop()
+  try {
+    for (const [name, measure] of wanted) {
+      console.log(`\n== ${name}`)
+      await measure(shop)
+    }
+  } finally {
+    await shop.close()
+  }
+}

@@ -1,0 +1,68 @@
+import { randomBytes } from 'node:crypto'
+import { tmpdir } from 'node:os'
+import pg from 'pg'
+import type { LinkRecord } from '#contracts/link/index.ts'
+import { openPool } from '#server/db/sql.ts'
+import { newWrappedKey, ticketKeys, type TicketKeys } from '#server/seal/keys.ts'
+import type { Services } from '#server/services.ts'
+import { dialects } from '#standins/dialects/index.ts'
+import { people } from '#standins/demo/people.ts'
+import { startPostgres } from '../scripts/postgres.ts'
+import { makeShop, provision } from '../scripts/provision.ts'
+
+export interface BenchShop {
+  readonly services: Services
+  readonly keys: TicketKeys
+  readonly masterKeyHex: string
+  readonly ownerUrl: string
+  /** A ticket with two phones and contacts wanted. */
+  addTicket(): Promise<number>
+  close(): Promise<void>
+}
+
+/** A shop of its own on our own server, dropped at the end. */
+export async function openBenchShop(): Promise<BenchShop> {
+  const server = process.env.DATABASE_URL ? undefined : await startPostgres('.corvend/bench-postgres')
+  const adminUrl = process.env.DATABASE_URL ?? server!.adminUrl
+  const suffix = `_b${randomBytes(3).toString('hex')}`
+  const secret = () => randomBytes(12).toString('hex')
+  const urls = await provision(adminUrl, { owner: secret(), app: secret(), standins: secret() }, suffix)
+  const masterKey = randomBytes(32)
+  await makeShop(urls.app, { masterKey, name: 'Bench', address: '', staff: [{ name: 'Bench', initials: 'BE', pin: '0000' }] })
+  const pool = openPool(urls.app, 'corvend-bench', 6)
+  const wrapped = newWrappedKey(masterKey, 'ticket')
+  const silent = { info: () => undefined, error: () => undefined }
+  return {
+    services: { pool, config: { databaseUrl: urls.app, masterKey, dataFolder: tmpdir(), link: null, hand: null, hosts: [], leaseMs: 60_000 }, log: silent },
+    keys: ticketKeys(masterKey, wrapped),
+    masterKeyHex: masterKey.toString('hex'),
+    ownerUrl: urls.owner,
+    async addTicket() {
+      const { rows } = await pool.query(`insert into ticket (key_wrapped, promised_at, waits_in_shop, booked_by) select $1, now(), true, min(id) from staff returning id`, [wrapped])
+      await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, 'contacts')`, [rows[0].id])
+      return rows[0].id as number
+    },
+    async close() {
+      await pool.end()
+      const admin = new pg.Client({ connectionString: adminUrl })
+      await admin.connect()
+      for (const db of [`corvend${suffix}`, `corvend_standins${suffix}`]) await admin.query(`drop database if exists "${db}" with (force)`)
+      for (const role of ['owner', 'app', 'standins']) await admin.query(`drop role if exists "corvend_${role}${suffix}"`)
+      await admin.end()
+      server?.stop()
+    },
+  }
+}
+
+/** Contacts as a phone's link gives them. */
+export function* linkRecords(count: number, dialect: 'orrin' | 'veyra' = 'orrin'): Generator<LinkRecord> {
+  const made = dialects[dialect]
+  // in slices, so that the generator itself needs no memory
+  for (let at = 0; at < count; at += 1000) {
+    for (const [i, { person }] of people({ seed: 100 + at, count: Math.min(1000, count - at), style: 'plain' }).entries()) {
+      person.middle = String(at + i)
+      person.emails ??= [{ v: `p${at + i}@example.org`, t: 'home' }]
+      yield { id: String(at + i + 1), revision: '1', storage: 'account', body: made.give(made.store(person)).toString('base64') }
+    }
+  }
+}
