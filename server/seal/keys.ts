@@ -1,10 +1,12 @@
-import { createCipheriv, createDecipheriv, createHmac, hkdfSync, randomBytes } from 'node:crypto'
+import { createCipheriv, createDecipheriv, createHmac, hash, hkdfSync, randomBytes } from 'node:crypto'
 
 /** The keys of one ticket, derived from its own; digests are comparable within a ticket only. */
 export interface TicketKeys {
   readonly seal: Buffer
   readonly digest: Buffer
   readonly native: Buffer
+  /** As text: it stands before what is hashed. */
+  readonly match: string
 }
 
 /**
@@ -34,7 +36,7 @@ export function newWrappedKey(masterKey: Buffer, bound: string): Buffer {
 export function ticketKeys(masterKey: Buffer, wrapped: Buffer): TicketKeys {
   const key = open(masterKey, 'ticket', wrapped)
   const derive = (use: string) => Buffer.from(hkdfSync('sha256', key, Buffer.alloc(0), use, 32))
-  return { seal: derive('seal'), digest: derive('digest'), native: derive('native') }
+  return { seal: derive('seal'), digest: derive('digest'), native: derive('native'), match: derive('match').toString('base64') }
 }
 
 /** HMAC-SHA256 of canonical bytes. */
@@ -49,7 +51,8 @@ export function nativeDigest(keys: TicketKeys, nativeId: string): Buffer {
 
 /** A match key as a signed 64-bit number, as text for PostgreSQL. */
 export function matchKeyNumber(keys: TicketKeys, key: string): string {
-  return createHmac('sha256', keys.digest).update('key').update(key).digest().readBigInt64BE(0).toString()
+  // one call with the secret in front: a third of an HMAC's cost, and 64 bits of it give nothing to extend
+  return hash('sha256', `${keys.match}${key}`, 'buffer').readBigInt64BE(0).toString()
 }
 
 /** A digest by the master key of a fixed text; equal only for the same key. */

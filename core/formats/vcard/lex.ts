@@ -22,7 +22,7 @@ export function createLineReader() {
   let overlong = false
   let endedByCr = false
 
-  function* cut(bytes: Uint8Array): Generator<PhysicalLine> {
+  function cut(bytes: Uint8Array, out: PhysicalLine[]): void {
     const text = utf8Text(bytes)
     const binary = text === undefined
     const whole = text ?? binaryText(bytes)
@@ -33,40 +33,43 @@ export function createLineReader() {
     while (from < whole.length) {
       let to = whole.indexOf('\n', from)
       if (to < 0) to = whole.length
-      let line = whole.slice(from, to)
+      const isCrLf = hasCr && to > from && whole.charCodeAt(to - 1) === CR
+      const line = whole.slice(from, isCrLf ? to - 1 : to)
       from = to + 1
-      if (hasCr && line.endsWith('\r')) line = line.slice(0, -1)
       if (hasCr && line.includes('\r')) {
-        for (const piece of line.split('\r')) yield { text: piece, binary, number: ++number, cut: false }
-      } else yield { text: line, binary, number: ++number, cut: false }
+        for (const piece of line.split('\r')) out.push({ text: piece, binary, number: ++number, cut: false })
+      } else out.push({ text: line, binary, number: ++number, cut: false })
     }
   }
 
-  function* take(bytes: Uint8Array, isLast: boolean): Generator<PhysicalLine> {
+  function take(bytes: Uint8Array, isLast: boolean): PhysicalLine[] {
+    const out: PhysicalLine[] = []
     let input = joinBytes(rest, bytes)
     rest = new Uint8Array(0)
     if (overlong) {
       const end = lineEnd(input, 0)
-      if (end < 0) return
+      if (end < 0) return out
       overlong = false
       input = input.subarray(end + 1)
     }
     const end = isLast ? input.length - 1 : lastLineEnd(input)
-    if (end >= 0) yield* cut(input.subarray(0, end + 1))
+    if (end >= 0) cut(input.subarray(0, end + 1), out)
     rest = input.slice(end + 1)
     if (rest.length > caps.line) {
       overlong = true
       rest = new Uint8Array(0)
-      yield { text: '', binary: false, number: ++number, cut: true }
+      out.push({ text: '', binary: false, number: ++number, cut: true })
     }
+    return out
   }
 
-  function* push(chunk: Uint8Array, isLast = false): Generator<PhysicalLine> {
+  /** The lines that are whole by now. */
+  function push(chunk: Uint8Array, isLast = false): PhysicalLine[] {
     if (!started) {
       const head = joinBytes(rest, chunk)
       if (head.length < 4 && !isLast) {
         rest = head.slice()
-        return
+        return []
       }
       started = true
       rest = new Uint8Array(0)
@@ -74,7 +77,7 @@ export function createLineReader() {
       if (wideLabel) wide = new TextDecoder(wideLabel)
       chunk = !wide && head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf ? head.subarray(3) : head
     }
-    yield* take(wide ? utf8Bytes(wide.decode(chunk, { stream: !isLast })) : chunk, isLast)
+    return take(wide ? utf8Bytes(wide.decode(chunk, { stream: !isLast })) : chunk, isLast)
   }
 
   return { push, end: () => push(new Uint8Array(0), true) }

@@ -33,10 +33,21 @@ export function readProperty(text: string, context: Context): Property | undefin
   }
   const dot = head.indexOf('.')
   const group = dot > 0 ? head.slice(0, dot) : undefined
-  const name = head.slice(dot + 1).trim().toUpperCase()
-  const isPlain = params === noParams && !context.binary && !/^data:/i.test(raw)
+  const name = upperName(dot < 0 ? head : head.slice(dot + 1))
+  const isPlain = params === noParams && !context.binary && (raw.charCodeAt(0) | 32) !== 100
   const decoded = isPlain ? { value: raw } : decodeValue(raw, { name, params, context })
   return group === undefined ? { name, params, ...decoded } : { group, name, params, ...decoded }
+}
+
+const upperNames = new Map<string, string>()
+
+/** Few names fill a file: each spelling is put in upper case once. */
+function upperName(text: string): string {
+  const known = upperNames.get(text)
+  if (known !== undefined) return known
+  const name = text.trim().toUpperCase()
+  if (upperNames.size < 500) upperNames.set(text, name)
+  return name
 }
 
 /** The colon that ends the head: the first one outside quotes. */

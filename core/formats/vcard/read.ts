@@ -6,23 +6,16 @@ import { readProperty } from './property.ts'
 
 /** A content line that is being put together from its folded physical lines; joined once, at its end. */
 interface HeldLine {
-  readonly parts: { text: string; binary: boolean }[]
-  readonly line: number
-  readonly isQuoted: boolean
-  readonly isBase64: boolean
+  readonly first: PhysicalLine
+  /** Further lines, where there are any. */
+  more: { text: string; binary: boolean }[] | undefined
   size: number
-}
-
-interface LogicalLine {
-  readonly text: string
-  readonly binary: boolean
-  readonly line: number
 }
 
 /**
  * Reads vCard 2.1, 3.0 and 4.0 from bytes that come in chunks, one card at a time, in flat memory.
  * Never throws on data: a card that can't be read is one result with `ok: false` and its reason.
- * `push` and `end` yield the cards finished by then, in order.
+ * `push` and `end` give the cards finished by then, in order.
  */
 export function createVcardReader() {
   const lines = createLineReader()
@@ -32,7 +25,7 @@ export function createVcardReader() {
   let strayLine = 0
   let isOld = false
 
-  function* takeLine(physical: PhysicalLine): Generator<ReadCard> {
+  function takeLine(physical: PhysicalLine, out: ReadCard[]): void {
     if (physical.cut) {
       if (open) {
         broken ??= 'line-too-long'
@@ -43,50 +36,57 @@ export function createVcardReader() {
     }
     const { text } = physical
     if (pending) {
-      const last = pending.parts.at(-1)!
-      if (pending.isQuoted && last.text.endsWith('=') && !/^(BEGIN|END):VCARD\s*$/i.test(text)) {
-        last.text = last.text.slice(0, -1)
+      const first = text.charCodeAt(0)
+      if (endsSoftly(pending) && !edge.test(text)) {
         hold(pending, text, physical.binary)
         return
       }
-      const first = text.charCodeAt(0)
       if (first === 32 || first === 9) {
         // 2.1 folds at white space that belongs to the value; 3.0 and 4.0 insert one (RFC 2425 section 5.8.1)
-        hold(pending, isOld && !pending.isBase64 ? text : text.slice(1), physical.binary)
+        hold(pending, isOld && !isBase64(pending) ? text : text.slice(1), physical.binary)
         return
       }
-      if (pending.isBase64 && text !== '' && /^[A-Za-z0-9+/=]+$/.test(text)) {
+      if (text !== '' && !text.includes(':') && isBase64(pending) && /^[A-Za-z0-9+/=]+$/.test(text)) {
         hold(pending, text, physical.binary)
         return
       }
       const whole = pending
       pending = undefined
-      yield* takeLogical(joined(whole))
+      takeHeld(whole, out)
     }
-    if (text === '') return
-    pending = {
-      parts: [{ text, binary: physical.binary }],
-      line: physical.number,
-      isQuoted: /^[^:]*QUOTED-PRINTABLE[^:]*:/i.test(text),
-      isBase64: /^[^:]*[;=](BASE64|B)[;:]/i.test(text),
-      size: text.length,
-    }
+    if (text !== '') pending = { first: physical, more: undefined, size: text.length }
   }
 
   function hold(held: HeldLine, text: string, binary: boolean) {
     held.size += text.length
+    held.more ??= []
     if (held.size > caps.line) {
       broken ??= 'line-too-long'
-      held.parts.length = 1
-    } else held.parts.push({ text, binary })
+      held.more.length = 0
+    } else held.more.push({ text, binary })
   }
 
-  function* takeLogical(logical: LogicalLine): Generator<ReadCard> {
-    const { text, line } = logical
+  function takeHeld(held: HeldLine, out: ReadCard[]): void {
+    const { first, more } = held
+    if (!more) {
+      takeLogical(first.text, first.binary, first.number, out)
+      return
+    }
+    // when some parts were bytes of no known charset, all become bytes
+    const binary = first.binary || more.some((part) => part.binary)
+    const isQuoted = quoted.test(first.text)
+    const texts = [first, ...more].map((part, i, all) => {
+      const text = binary && !part.binary ? binaryText(utf8Bytes(part.text)) : part.text
+      return isQuoted && i < all.length - 1 && text.endsWith('=') ? text.slice(0, -1) : text
+    })
+    takeLogical(texts.join(''), binary, first.number, out)
+  }
+
+  function takeLogical(text: string, binary: boolean, line: number, out: ReadCard[]): void {
     const c = text.charCodeAt(0) | 32
-    if (c === 98 && /^BEGIN:VCARD\s*$/i.test(text)) {
+    if (c === 98 && begin.test(text)) {
       if (open && open.nested === 0 && !isInsideAgent(open.properties)) {
-        yield close('no-end')
+        out.push(close('no-end'))
       } else if (open) {
         open.nested++
         open.issues.push({ code: 'nested-card', line, severity: 'lossy' })
@@ -96,10 +96,10 @@ export function createVcardReader() {
       open = { properties: [], issues: [], size: 0, nested: 0, line }
       return
     }
-    if (c === 101 && /^END:VCARD\s*$/i.test(text)) {
+    if (c === 101 && end.test(text)) {
       if (!open) return
       if (open.nested > 0) open.nested--
-      else yield close(undefined)
+      else out.push(close(undefined))
       return
     }
     if (!open) {
@@ -114,9 +114,10 @@ export function createVcardReader() {
       return
     }
     if (broken) return
-    const property = readProperty(text, { binary: logical.binary, line, issues: open.issues })
-    if (property) open.properties.push(property)
-    if (property?.name === 'VERSION') isOld = property.value.trim() === '2.1'
+    const property = readProperty(text, { binary, line, issues: open.issues })
+    if (!property) return
+    open.properties.push(property)
+    if (property.name === 'VERSION') isOld = property.value.trim() === '2.1'
   }
 
   function close(code: VcardIssue['code'] | undefined): ReadCard {
@@ -136,19 +137,39 @@ export function createVcardReader() {
   }
 
   return {
-    *push(chunk: Uint8Array): Generator<ReadCard> {
-      for (const line of lines.push(chunk)) yield* takeLine(line)
+    push(chunk: Uint8Array): ReadCard[] {
+      const out: ReadCard[] = []
+      for (const line of lines.push(chunk)) takeLine(line, out)
+      return out
     },
-    *end(): Generator<ReadCard> {
-      for (const line of lines.end()) yield* takeLine(line)
+    end(): ReadCard[] {
+      const out: ReadCard[] = []
+      for (const line of lines.end()) takeLine(line, out)
       if (pending) {
         const whole = pending
         pending = undefined
-        yield* takeLogical(joined(whole))
+        takeHeld(whole, out)
       }
-      if (open) yield close('no-end')
+      if (open) out.push(close('no-end'))
+      return out
     },
   }
+}
+
+const begin = /^BEGIN:VCARD\s*$/i
+const end = /^END:VCARD\s*$/i
+const edge = /^(BEGIN|END):VCARD\s*$/i
+const quoted = /^[^:]*QUOTED-PRINTABLE[^:]*:/i
+const base64 = /^[^:]*[;=](BASE64|B)[;:]/i
+
+/** A quoted-printable value goes on after a soft line break. */
+function endsSoftly(held: HeldLine): boolean {
+  const last = held.more?.at(-1)?.text ?? held.first.text
+  return last.endsWith('=') && quoted.test(held.first.text)
+}
+
+function isBase64(held: HeldLine): boolean {
+  return base64.test(held.first.text)
 }
 
 /** Reads all cards of one piece of bytes, as the link gives one record. */
@@ -165,16 +186,4 @@ function versionOf(properties: readonly Property[]) {
 function isInsideAgent(properties: readonly Property[]): boolean {
   const last = properties.at(-1)
   return last?.name === 'AGENT' && last.value.trim() === ''
-}
-
-/** One text of all parts; when some were bytes of no known charset, all become bytes. */
-function joined({ parts, line }: HeldLine): LogicalLine {
-  if (parts.length === 1) return { ...parts[0]!, line }
-  const binary = parts.some((part) => part.binary)
-  const texts = parts.map((part) => (binary && !part.binary ? toBinary(part.text) : part.text))
-  return { text: texts.join(''), binary, line }
-}
-
-function toBinary(text: string): string {
-  return binaryText(utf8Bytes(text))
 }

@@ -35,7 +35,7 @@ export function createCardSplitter() {
     parts.push(binary && !isBinary ? binaryText(utf8Bytes(text)) : text)
   }
 
-  function* take(source: Generator<{ text: string; binary: boolean }>): Generator<Uint8Array> {
+  function* take(source: readonly { text: string; binary: boolean }[]): Generator<Uint8Array> {
     for (const { text, binary: isBinary } of source) {
       const c = text.charCodeAt(0) | 32
       const begins = c === 98 && /^BEGIN:VCARD\s*$/i.test(text)

@@ -12,7 +12,7 @@ type Draft = { -readonly [K in keyof Contact]: Contact[K] extends readonly (infe
  */
 export function contactFromVcard(card: Vcard): { contact: Contact; issues: VcardIssue[] } {
   const isOld = card.version === '2.1'
-  const draft = structuredClone(emptyContact) as Draft
+  const draft = newDraft()
   const issues: VcardIssue[] = []
   const groupLabels = new Map<string, string>()
   for (const property of card.properties) {
@@ -22,6 +22,14 @@ export function contactFromVcard(card: Vcard): { contact: Contact; issues: Vcard
   }
   for (const property of card.properties) place(draft, property, { isOld, groupLabels, issues })
   return { contact: draft as Contact, issues }
+}
+
+/** structuredClone would cost more than reading the card. */
+function newDraft(): Draft {
+  return {
+    ...emptyContact,
+    nicknames: [], phones: [], emails: [], urls: [], ims: [], addresses: [], dates: [], groups: [], relations: [], extra: [],
+  }
 }
 
 interface Reading {
