@@ -110,7 +110,8 @@ function alsoOf({ old, first, last, growing, figures }: {
   } else if (growing?.counted) also.oldCounting = growing.counted - growing.derived
   if (first) {
     also.firstOwn = first.counted ?? 0
-    also.expected = first.got + figures.fates.carried + figures.fates.changed
+    // what the new phone took is expected on it, found again or not
+    also.expected = first.got + figures.fates.carried + figures.fates.changed + figures.fates.lost
     if (!figures.isChecked) also.notYetChecked = figures.fates.carried + figures.fates.changed
   }
   if (last) for (const [name, n] of Object.entries(last.also)) also[`new.${name}`] = n

@@ -129,7 +129,7 @@ export async function readToday(services: Services): Promise<TodayView> {
 function addForecast(row: LedgerRow, { counts }: ForecastView): void {
   if (row.new.first === null) return
   row.also.toCome = counts.carried + counts.changed
-  row.also.expected = row.new.first + row.fates.carried + row.fates.changed + row.also.toCome
+  row.also.expected = row.new.first + row.fates.carried + row.fates.changed + row.fates.lost + row.also.toCome
 }
 
 interface SummaryInput {

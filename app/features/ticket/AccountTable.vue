@@ -46,7 +46,8 @@ const expectedLines = computed<Line[]>(() => {
   if (now.first === null) return []
   const toCome = also.toCome ? [{ label: 'To be carried or changed', n: also.toCome }] : []
   const over = fates.carried + fates.changed > 0 ? [{ label: 'Carried and changed', n: fates.carried + fates.changed }] : []
-  return [...firstLines.value, ...over, ...toCome, { label: 'Expected', n: also.expected ?? now.first, isSum: true }]
+  const lost = fates.lost > 0 ? [{ label: 'Taken, not found', n: fates.lost, opens: 'lost' as const, isBad: true }] : []
+  return [...firstLines.value, ...over, ...lost, ...toCome, { label: 'Expected', n: also.expected ?? now.first, isSum: true }]
 })
 const tables = computed(() => [
   { head: 'Old phone', lines: oldLines.value },

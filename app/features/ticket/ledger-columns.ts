@@ -19,7 +19,7 @@ export function notOver({ fates }: LedgerRow): number {
 
 /**
  * The ledger's columns. A row adds up by eye: the count of the old phone is the sum of all columns up to Not over;
- * the expected count is the first count and what is, or will be, carried or changed.
+ * the expected count is the first count, what the new phone took, and what is still to come.
  */
 export const columns: readonly Column[] = [
   { key: 'count', head: 'Count', group: 'old', opens: 'all', of: (r) => (r.old.own === null && r.old.read === 0 ? null : r.old.read + r.old.late), isStrong: true },

@@ -64,7 +64,7 @@ const print = () => globalThis.print()
           </tr>
         </tbody>
       </table>
-      <p class="mb-5 text-xs text-soft">The count of the old phone is the sum of the eight columns after it. Expected is the first count of the new phone and what was carried or changed.</p>
+      <p class="mb-5 text-xs text-soft">The count of the old phone is the sum of the eight columns after it. Expected is the first count of the new phone and what it took.</p>
       <div class="grid grid-cols-2 gap-8">
         <section>
           <h2 class="mb-1 text-sm">What changed on the way</h2>
