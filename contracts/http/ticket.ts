@@ -97,7 +97,7 @@ export const forecastView = z.object({
     expected: z.number().int(),
   }),
   changes: z.array(z.object({ code: z.string(), loss: z.boolean(), items: z.number().int() })),
-  rules: z.array(z.object({ code: z.string(), items: z.number().int() })),
+  rules: z.array(z.object({ code: z.string(), fate: z.string(), items: z.number().int() })),
   /** Must be sent back with Carry over: what was seen is what is carried. */
   seen: z.string(),
 })
@@ -182,6 +182,8 @@ export const searchBody = z.object({
   filter: z.string().default('all'),
   facet: z.string().max(40).default(''),
   storage: z.string().max(40).default(''),
+  /** Only items with this reason or change. */
+  reason: z.string().max(60).default(''),
   text: z.string().max(200).default(''),
   after: z.string().max(40).nullable().default(null),
   limit: z.number().int().min(1).max(200).default(60),

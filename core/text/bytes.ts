@@ -41,10 +41,19 @@ export function binaryBytes(text: string): Uint8Array {
  */
 export function decodeCharset(bytes: Uint8Array, label: string): string | undefined {
   try {
-    return new TextDecoder(label.trim()).decode(bytes)
+    const decoder = new TextDecoder(label.trim())
+    if (decoder.encoding === 'windows-1252') return windows1252Text(bytes)
+    return decoder.decode(bytes)
   } catch {
     return undefined
   }
+}
+
+/** The 32 places in which windows-1252 is not ISO 8859-1 (WHATWG index); some engines decode them as controls. */
+const windows1252 = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'
+
+function windows1252Text(bytes: Uint8Array): string {
+  return binaryText(bytes).replace(/[\x80-\x9f]/g, (c) => windows1252[c.charCodeAt(0) - 0x80]!)
 }
 
 /** Base64 (RFC 4648, either alphabet), whitespace and padding ignored; `undefined` on any other character. */

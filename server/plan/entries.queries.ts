@@ -40,7 +40,7 @@ export function chooseSome(client: Client, { ticketId, kind, seqs, isChosen }: {
 }
 
 /** With k equal items waiting and j equal records of the first count, the smaller number is there already. */
-const alreadyThere = `
+export const alreadyThere = `
   select e.seq
     from (select seq, expected, row_number() over (partition by expected order by seq) as rank
             from entry
@@ -78,10 +78,11 @@ export function manyReasons(client: Client, { ticketId, kind }: { ticketId: numb
   return many<{ code: string; fate: string; items: number }>(
     client,
     `select r.code, e.fate, count(*) as items
-       from entry e cross join unnest(e.reasons) as r(code)
+       from entry e
+      cross join unnest(case when e.fate in ('lost', 'gone') then array[e.fate] when e.fate = 'merged' then array['joined-by-phone'] else e.reasons end) as r(code)
       where e.ticket_id = $1 and e.kind = $2
       group by r.code, e.fate
-      order by items desc, r.code`,
+      order by e.fate = 'lost' desc, e.fate, items desc, r.code`,
     [ticketId, kind],
   )
 }

@@ -5,6 +5,7 @@ import { searchBody } from '#contracts/http/ticket.ts'
 import { fates } from '#core/ledger/index.ts'
 import { many, snapshot, type Client } from '../db/sql.ts'
 import { Problem } from '../http/problem.ts'
+import { alreadyThere } from '../plan/entries.queries.ts'
 import { openLists } from '../seal/blocks.ts'
 import { ticketKeys, type TicketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
@@ -103,6 +104,19 @@ function sourceOf(filter: z.infer<typeof entryFilter>, kind: KindRow): Source {
       values: [kind.ticket_id, kind.kind],
     }
   }
+  const forecast = { willCarry: 'not e.has_change and', willChange: 'e.has_change and', willBeThere: '' }[filter as string]
+  if (forecast !== undefined) {
+    const isThere = filter === 'willBeThere' ? 'in' : 'not in'
+    return {
+      side: 'old',
+      order: 'e.seq',
+      from: 'entry e join item i on i.reading_id = e.reading_id and i.seq = e.item_seq',
+      where: `e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and ${forecast} e.seq ${isThere} (${alreadyThere})`,
+      columns: 'e.seq, e.reading_id, i.block, i.slot, e.fate, e.reasons, i.storage, i.shape, e.size_bytes, e.is_chosen, e.is_late',
+      // once the first count is frozen, what was there is settled
+      values: [kind.ticket_id, kind.kind, kind.frozen_at ? null : kind.first_reading],
+    }
+  }
   const plain = `i.seq, i.reading_id, i.block, i.slot, i.storage, i.shape, i.size_bytes, true as is_chosen, false as is_late,
     case when i.reason is null then '{}'::text[] else array[i.reason] end as reasons`
   if (filter === 'first' || filter === 'last') {
@@ -139,6 +153,11 @@ function conditions({ source, search }: Query): { text: string; values: unknown[
   if (search.storage) {
     values.push(search.storage)
     text += ` and i.storage = $${values.length}`
+  }
+  // a reason that every item of its fate has is no condition
+  if (search.reason && source.side === 'old' && !['lost', 'gone', 'joined-by-phone'].includes(search.reason)) {
+    values.push(search.reason)
+    text += ` and $${values.length} = any(e.reasons)`
   }
   return { text, values }
 }

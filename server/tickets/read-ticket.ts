@@ -127,9 +127,10 @@ export async function readToday(services: Services): Promise<TodayView> {
 
 /** What the new phone will hold is its first count, what is over, and what is still to come. */
 function addForecast(row: LedgerRow, { counts }: ForecastView): void {
-  if (row.new.first === null) return
-  row.also.toCome = counts.carried + counts.changed
-  row.also.expected = row.new.first + row.fates.carried + row.fates.changed + row.fates.lost + row.also.toCome
+  if (row.new.first === null || counts.carried + counts.changed === 0) return
+  row.also.toCarry = counts.carried
+  row.also.toChange = counts.changed
+  row.also.expected = row.new.first + row.fates.carried + row.fates.changed + row.fates.lost + counts.carried + counts.changed
 }
 
 interface SummaryInput {
@@ -213,7 +214,7 @@ export async function readForecast(client: Client, kind: KindRow): Promise<Forec
     choice: kind.choice,
     counts,
     changes: changes.map(({ code, items }) => ({ code, items, loss: contactChanges[code as keyof typeof contactChanges].loss })),
-    rules: rules.map(({ code, items }) => ({ code, items })),
+    rules: rules.map(({ code, fate, items }) => ({ code, fate, items })),
   }
   return { ...view, seen: createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 16) }
 }

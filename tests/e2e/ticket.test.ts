@@ -69,6 +69,18 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     }
   })
 
+  it('opens every count of the forecast and of the account to as many items as it says', async () => {
+    const numbers = () => page.locator('[aria-label="Forecast"] button, [data-panel="choose"] li button, section[aria-label="Ledger"] table:not([aria-label="Ledger"]) button')
+    const all = await numbers().count()
+    expect(all).toBeGreaterThan(12)
+    for (let i = 0; i < all; i++) {
+      const n = await numbers().nth(i).innerText()
+      await numbers().nth(i).click()
+      await expect.poll(() => page.getByTestId('items-total').innerText()).toBe(n)
+      await page.getByLabel('Close the items').click()
+    }
+  })
+
   it('sends no names until a reason is given, and then shows and finds them', async () => {
     await page.locator('[data-count="count"]').click()
     const names: string[] = []

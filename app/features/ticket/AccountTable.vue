@@ -44,8 +44,8 @@ const firstLines = computed<Line[]>(() => {
 const expectedLines = computed<Line[]>(() => {
   const { new: now, fates, also } = props.row
   if (now.first === null) return []
-  const toCome = also.toCome ? [{ label: 'To be carried or changed', n: also.toCome }] : []
-  const over = fates.carried + fates.changed > 0 ? [{ label: 'Carried and changed', n: fates.carried + fates.changed }] : []
+  const over = [...part('carried', fates.carried), ...part('changed', fates.changed)]
+  const toCome = [...part('willCarry', also.toCarry ?? 0), ...part('willChange', also.toChange ?? 0)]
   const lost = fates.lost > 0 ? [{ label: 'Taken, not found', n: fates.lost, opens: 'lost' as const, isBad: true }] : []
   return [...firstLines.value, ...over, ...lost, ...toCome, { label: 'Expected', n: also.expected ?? now.first, isSum: true }]
 })

@@ -5,20 +5,20 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { EyeOff, X } from '@lucide/vue'
 import type { EntryFilter, EntryRow, LedgerRow } from '#contracts/http/ledger.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
-import { bytes, number, reason } from '../../words/say.ts'
+import { bytes, number, reason as sayReason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import ItemDialog from './ItemDialog.vue'
 import { useItems } from './use-items.ts'
 
 /** The items behind a count, masked unless showing is allowed; only the rows in view are in the page. */
-const props = defineProps<{ ticket: string; kind: string; filter: EntryFilter; row: LedgerRow; canChoose: boolean; showingUntil: string | null; stamp: number }>()
+const props = defineProps<{ ticket: string; kind: string; filter: EntryFilter; reason: string; row: LedgerRow; canChoose: boolean; showingUntil: string | null; stamp: number }>()
 const emit = defineEmits<{ close: []; filter: [filter: EntryFilter]; show: []; choose: [key: string, isChosen: boolean] }>()
 
 const facet = ref('')
 const storage = ref('')
 const text = ref('')
 const searched = refDebounced(text, 180)
-const wish = computed(() => ({ kind: props.kind, filter: props.filter, facet: facet.value, storage: storage.value, text: searched.value }))
+const wish = computed(() => ({ kind: props.kind, filter: props.filter, facet: facet.value, storage: storage.value, reason: props.reason, text: searched.value }))
 const { rows, total, isShowing, sentence, more, refresh } = useItems(toRef(props, 'ticket'), wish)
 watch(() => [props.stamp, props.showingUntil], () => void refresh())
 watch(() => props.showingUntil, (until) => {
@@ -73,11 +73,11 @@ const storages = computed(() => Object.entries(words.storages))
       </h2>
       <button type="button" class="p-1" aria-label="Close the items" @click="emit('close')"><X :size="16" aria-hidden="true" /></button>
     </div>
-    <p v-if="words.meanings[filter]" class="mb-1 text-xs text-soft">{{ words.meanings[filter] }}</p>
+    <p v-if="reason || words.meanings[filter]" class="mb-1 text-xs text-soft first-letter:uppercase">{{ reason ? sayReason(reason) : words.meanings[filter] }}</p>
     <label class="my-1.5 block">
       <span class="sr-only">Which items</span>
       <select class="field" :value="filter" @change="emit('filter', ($event.target as HTMLSelectElement).value as EntryFilter)">
-        <option v-if="filter === 'notOver'" value="notOver">{{ words.filters.notOver }}</option>
+        <option v-if="!siblings.some(([code]) => code === filter)" :value="filter">{{ words.filters[filter] }}</option>
         <option v-for="[code, n] in siblings" :key="code" :value="code">{{ words.filters[code] }} ({{ number(n) }})</option>
       </select>
     </label>
@@ -126,8 +126,8 @@ const storages = computed(() => Object.entries(words.storages))
               <span v-else class="inline-block h-2.5 rounded-sm bg-[#cfc9b6]" :style="{ width: `${56 + ((rows[v.index]!.position * 37) % 70)}px` }"><span class="sr-only">hidden name</span></span>
               <span class="shrink-0 text-xs text-soft">{{ words.filters[rows[v.index]!.fate] ?? rows[v.index]!.fate }}</span>
             </span>
-            <span class="block truncate text-xs text-soft" :title="rows[v.index]!.reasons.map(reason).join('; ')">
-              {{ rows[v.index]!.reasons.length > 0 ? rows[v.index]!.reasons.map(reason).join('; ') : `${shapes(rows[v.index]!)} · ${words.storages[rows[v.index]!.storage] ?? rows[v.index]!.storage}` }}
+            <span class="block truncate text-xs text-soft" :title="rows[v.index]!.reasons.map(sayReason).join('; ')">
+              {{ rows[v.index]!.reasons.length > 0 ? rows[v.index]!.reasons.map(sayReason).join('; ') : `${shapes(rows[v.index]!)} · ${words.storages[rows[v.index]!.storage] ?? rows[v.index]!.storage}` }}
             </span>
           </button>
           <span class="shrink-0 text-right text-xs text-soft">no. {{ number(rows[v.index]!.position) }}<br />{{ bytes(rows[v.index]!.sizeBytes) }}</span>

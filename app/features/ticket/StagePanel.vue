@@ -11,7 +11,7 @@ import ReadyPanel from './panels/ReadyPanel.vue'
 
 /** What the shown stage offers. */
 defineProps<{ ticket: TicketView; stage: Stage; busy: string; zone: string }>()
-defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter]; carry: [] }>()
+defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; carry: [] }>()
 </script>
 
 <template>
@@ -19,9 +19,9 @@ defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: 
     <h2 class="mb-2 text-[0.95rem]">{{ words.stages[stage] }}</h2>
     <ReadyPanel v-if="stage === 'book-in' || stage === 'make-ready'" :ticket="ticket" :stage="stage" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" />
     <CountInPanel v-else-if="stage === 'count-in'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" />
-    <ChoosePanel v-else-if="stage === 'choose'" :ticket="ticket" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f) => $emit('open', f)" @carry="$emit('carry')" />
+    <ChoosePanel v-else-if="stage === 'choose'" :ticket="ticket" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f, r) => $emit('open', f, r)" @carry="$emit('carry')" />
     <CarryPanel v-else-if="stage === 'carry-over'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" @carry="$emit('carry')" />
-    <CheckPanel v-else-if="stage === 'check-off'" :ticket="ticket" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f) => $emit('open', f)" @carry="$emit('carry')" />
+    <CheckPanel v-else-if="stage === 'check-off'" :ticket="ticket" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f, r) => $emit('open', f, r)" @carry="$emit('carry')" />
     <HandBackPanel v-else :ticket="ticket" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" />
   </div>
 </template>

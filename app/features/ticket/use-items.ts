@@ -7,6 +7,7 @@ export interface ItemsWish {
   readonly filter: string
   readonly facet: string
   readonly storage: string
+  readonly reason: string
   readonly text: string
 }
 

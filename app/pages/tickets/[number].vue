@@ -51,10 +51,10 @@ const pressed = ref<Stage | null>(null)
 const shown = computed(() => pressed.value ?? ticket.value?.stage ?? 'book-in')
 watch(() => ticket.value?.stage, () => (pressed.value = null))
 
-const open = ref<{ kind: string; column: string; filter: EntryFilter } | null>(null)
+const open = ref<{ kind: string; column: string; filter: EntryFilter; reason: string } | null>(null)
 const openRow = computed(() => ticket.value?.ledger.find((row) => row.kind === open.value?.kind))
-const openColumn = (kind: string, column: Column) => (open.value = { kind, column: column.key, filter: column.opens! })
-const openFilter = (filter: EntryFilter) => (open.value = { kind: open.value?.kind ?? ticket.value!.ledger[0]!.kind, column: filter, filter })
+const openColumn = (kind: string, column: Column) => (open.value = { kind, column: column.key, filter: column.opens!, reason: '' })
+const openFilter = (filter: EntryFilter, reason = '') => (open.value = { kind: open.value?.kind ?? ticket.value!.ledger[0]!.kind, column: filter, filter, reason })
 const account = ref<HTMLElement>()
 const stamp = computed(() => (ticket.value ? Object.values(ticket.value.ledger[0]?.fates ?? {}).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9 : 0))
 const canChoose = computed(() => Boolean(ticket.value && !ticket.value.run && !ticket.value.areRolesFrozen))
@@ -102,7 +102,7 @@ watch(() => ticket.value?.run?.id, (id, before) => {
           <p v-if="ticket.ledger[0]?.also.notYetChecked" class="mt-1.5 text-xs text-soft">{{ say(ticket.ledger[0].also.notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
           <div v-if="ticket.ledger[0] && ticket.ledger[0].new.first !== null" ref="account" class="mt-5" tabindex="-1">
             <h2 class="mb-2 text-[0.95rem]">The account <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span></h2>
-            <AccountTable :row="ticket.ledger[0]!" :can-open="!ticket.erasedAt" @open="openFilter" />
+            <AccountTable :row="ticket.ledger[0]!" :can-open="!ticket.erasedAt" @open="(f) => openFilter(f)" />
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">
             Names are shown to you until {{ clock(ticket.showingUntil, zone) }}.
@@ -115,12 +115,13 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             :ticket="number"
             :kind="open.kind"
             :filter="open.filter"
+            :reason="open.reason"
             :row="openRow"
             :can-choose="canChoose"
             :showing-until="ticket.showingUntil"
             :stamp="stamp"
             @close="open = null"
-            @filter="openFilter"
+            @filter="(f) => openFilter(f)"
             @show="isAskingToShow = true"
             @choose="choose"
           />

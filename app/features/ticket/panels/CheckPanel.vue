@@ -10,7 +10,7 @@ import RunBox from './RunBox.vue'
 
 /** The account of the kind, what differs and the ways on. */
 const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter]; carry: [] }>()
+const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; carry: [] }>()
 const row = computed(() => props.ticket.ledger[0]!)
 const by = ref('')
 const notes = computed(() => props.ticket.reasons.filter((r) => !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)))
@@ -29,7 +29,7 @@ function accept() {
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changed or did not come over, and why</h3>
     <ul class="mb-3 border border-rule bg-sheet" aria-label="Notes">
       <li v-for="note in notes" :key="`${note.fate} ${note.code}`" class="border-b border-rule last:border-0">
-        <button type="button" class="grid w-full grid-cols-[2rem_1fr] gap-2 px-2 py-1.5 text-left hover:bg-row" @click="$emit('open', note.fate as EntryFilter)">
+        <button type="button" class="grid w-full grid-cols-[2rem_1fr] gap-2 px-2 py-1.5 text-left hover:bg-row" @click="$emit('open', note.fate as EntryFilter, note.code)">
           <strong class="text-right">{{ number(note.items) }}</strong><span><strong :class="note.fate === 'lost' ? 'text-madder' : 'text-soft'">{{ words.filters[note.fate] }}:</strong> {{ reason(note.code) }}</span>
         </button>
       </li>

@@ -7,7 +7,7 @@ import { bytes, items, number, reason } from '../../../words/say.ts'
 
 /** What is carried, and what the forecast says of it, before anything is written. */
 const props = defineProps<{ ticket: TicketView; busy: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter]; carry: [] }>()
+const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; carry: [] }>()
 const forecast = computed(() => props.ticket.forecasts[0])
 const row = computed(() => props.ticket.ledger[0]!)
 const choices = [
@@ -24,12 +24,12 @@ const toCarry = computed(() => (forecast.value ? forecast.value.counts.carried +
 const lines = computed(() => {
   const n = forecast.value!.counts
   return [
-    { label: 'Carried as they are', n: n.carried },
-    { label: 'Changed on the way', n: n.changed },
-    { label: 'Already there', n: n.alreadyThere },
-    { label: 'Not chosen', n: n.notChosen },
-    { label: 'Can’t cross', n: n.cannotCross },
-    { label: 'Unreadable', n: n.unreadable },
+    { label: 'Carried as they are', n: n.carried, opens: 'willCarry' as const },
+    { label: 'Changed on the way', n: n.changed, opens: 'willChange' as const },
+    { label: 'Already there', n: n.alreadyThere, opens: props.ticket.areRolesFrozen ? ('alreadyThere' as const) : ('willBeThere' as const) },
+    { label: 'Not chosen', n: n.notChosen, opens: 'notChosen' as const },
+    { label: 'Can’t cross', n: n.cannotCross, opens: 'cannotCross' as const },
+    { label: 'Unreadable', n: n.unreadable, opens: 'unreadable' as const },
   ].filter((line) => line.n > 0)
 })
 const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0))
@@ -48,7 +48,7 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">Forecast</h3>
     <table class="mb-3 w-full border border-rule bg-sheet" aria-label="Forecast">
       <tbody>
-        <tr v-for="line in lines" :key="line.label"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th><td class="px-2.5 text-right">{{ number(line.n) }}</td></tr>
+        <tr v-for="line in lines" :key="line.label"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', line.opens)">{{ number(line.n) }}</button></td></tr>
         <tr class="border-t border-ink font-bold"><th scope="row" class="px-2.5 py-1 text-left">Count of the old phone</th><td class="px-2.5 text-right">{{ number(sum) }}</td></tr>
         <tr class="border-t border-rule"><th scope="row" class="px-2.5 py-1 text-left font-normal">New phone then ({{ number(row.new.first ?? 0) }} + {{ number(toCarry) }})</th><td class="px-2.5 text-right font-bold">{{ number(forecast.counts.expected) }}</td></tr>
         <tr v-if="ticket.new.freeBytes !== null"><th scope="row" class="px-2.5 py-1 text-left font-normal">Free on the new phone</th><td class="px-2.5 text-right whitespace-nowrap">{{ bytes(ticket.new.freeBytes) }}</td></tr>
@@ -58,10 +58,10 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
       <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changes, and why</h3>
       <ul class="mb-3 space-y-1">
         <li v-for="c in forecast.changes" :key="c.code" class="grid grid-cols-[2.2rem_2.4rem_1fr] gap-1">
-          <span class="text-right font-bold">{{ number(c.items) }}</span><span class="text-xs leading-5 font-semibold" :class="c.loss ? 'text-ochre' : 'text-verdigris'">{{ c.loss ? 'loss' : 'kept' }}</span><span>{{ reason(c.code) }}</span>
+          <button type="button" class="text-right font-bold underline decoration-rule underline-offset-2" @click="$emit('open', 'pending', c.code)">{{ number(c.items) }}</button><span class="text-xs leading-5 font-semibold" :class="c.loss ? 'text-ochre' : 'text-verdigris'">{{ c.loss ? 'loss' : 'kept' }}</span><span>{{ reason(c.code) }}</span>
         </li>
         <li v-for="r in forecast.rules" :key="r.code" class="grid grid-cols-[2.2rem_2.4rem_1fr] gap-1">
-          <span class="text-right font-bold">{{ number(r.items) }}</span><span class="text-xs leading-5 font-semibold text-madder">stays</span><span>{{ reason(r.code) }}</span>
+          <button type="button" class="text-right font-bold underline decoration-rule underline-offset-2" @click="$emit('open', r.fate as EntryFilter, r.code)">{{ number(r.items) }}</button><span class="text-xs leading-5 font-semibold text-madder">stays</span><span>{{ reason(r.code) }}</span>
         </li>
       </ul>
     </template>

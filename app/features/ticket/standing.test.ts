@@ -1,0 +1,109 @@
+import { describe, expect, it } from 'vitest'
+import type { LedgerRow } from '#contracts/http/ledger.ts'
+import type { PhoneOnTicket, RunView, TicketSummary } from '#contracts/http/ticket.ts'
+import { ago, bytes, items, number, promise, range, untilPromise } from '../../words/say.ts'
+import { columns, notOver } from './ledger-columns.ts'
+import { differenceOf, leftLine, runLine, standingOf, verdictTone, verdictWord } from './standing.ts'
+
+const phone = (side: 'old' | 'new', change: Partial<PhoneOnTicket> = {}): PhoneOnTicket => ({
+  side, link: 'standin', maker: 'M', model: side === 'old' ? 'Orrin 5' : 'Veyra 12', platform: 'ios', version: '18', serial: side, port: side === 'old' ? 3 : 4,
+  isReady: true, unmet: [], batteryPercent: 80, freeBytes: 1, ...change,
+})
+const none = { carried: 0, changed: 0, merged: 0, alreadyThere: 0, notChosen: 0, cannotCross: 0, refused: 0, unreadable: 0, gone: 0, lost: 0, undone: 0, pending: 0 }
+const row = (change: Partial<LedgerRow> = {}): LedgerRow => ({
+  kind: 'contacts',
+  old: { read: 10, late: 0, bytes: 1, own: 10 },
+  fates: none,
+  new: { first: 0, last: null, own: null, kept: 0, addedTo: 0, altered: 0, arrived: 0, cameOtherwise: 0, double: 0, cleared: 0, absorbed: 0, missing: 0, parts: 0, derived: 0 },
+  short: 0, over: 0, verdict: 'waiting', also: {}, ...change,
+})
+const run = (change: Partial<RunView> = {}): RunView => ({
+  id: '1', type: 'carry', state: 'running', reason: null, side: null, done: 12, total: 40, step: 'carrying', startedAt: '', endedAt: null, leftLowS: 20, leftHighS: 40, perSecond: 3, ...change,
+})
+const ticket = (change: Partial<TicketSummary> = {}): TicketSummary => ({
+  number: 'T-1', customer: 'Ines H.', stage: 'choose', promisedAt: '', waitsInShop: true, old: phone('old'), new: phone('new'), ledger: [row()], run: null, handedBackAt: null, erasedAt: null, ...change,
+})
+
+describe('a ticket’s one line', () => {
+  it.each<[string, Partial<TicketSummary>, string, string]>([
+    ['locked', { stage: 'make-ready', old: phone('old', { isReady: false, unmet: ['unlocked'] }) }, 'Not yet: the phones are not ready.', 'OLD Orrin 5, port 3: Unlock it and keep its screen on'],
+    ['not counted', { stage: 'count-in' }, 'Not yet: the phones are not counted.', 'Next: count both phones in'],
+    ['to be chosen', {}, 'Not yet: nothing is carried over.', 'Next: choose and carry over'],
+    ['carrying', { stage: 'carry-over', run: run() }, 'Not yet: carrying, 12 of 40.', '20 to 40 s left'],
+    ['paused', { stage: 'carry-over', run: run({ state: 'paused', reason: 'PhoneLocked', side: 'new' }) }, 'Not yet: NEW Veyra 12, port 4: The phone is locked. Unlock it and keep its screen on.', 'It goes on by itself.'],
+    ['short', { stage: 'check-off', ledger: [row({ verdict: 'differs', short: 17 })] }, 'Not yet: contacts 17 short.', 'Next: open the difference'],
+    ['short and over', { stage: 'check-off', ledger: [row({ verdict: 'differs', short: 1, over: 2 })] }, 'Not yet: contacts 1 short, 2 over.', 'Next: open the difference'],
+    ['late', { stage: 'check-off', ledger: [row({ fates: { ...none, pending: 2 } })] }, 'Not yet: 2 contacts still to be carried.', 'Next: carry them'],
+    ['unchecked', { stage: 'check-off' }, 'Not yet: the new phone must be counted afresh.', 'Next: check off'],
+    ['agreeing', { stage: 'hand-back', ledger: [row({ verdict: 'agrees' })] }, 'May be handed over: the counts agree.', 'Next: have the sheet signed'],
+    ['accepted', { stage: 'hand-back', ledger: [row({ verdict: 'accepted', short: 1 })] }, 'May be handed over: the customer accepts what is short.', 'Next: have the sheet signed'],
+    ['erased', { stage: 'hand-back', erasedAt: 'x' }, 'Handed back. The data is erased; these counts remain.', ''],
+  ])('%s', (_, change, line, next) => {
+    expect(standingOf(ticket(change))).toMatchObject({ line, next })
+  })
+
+  it('accepted never reads as agreeing', () => {
+    const accepted = row({ verdict: 'accepted', short: 3 })
+    expect(verdictWord(accepted)).toBe('Accepted: 3 short')
+    expect(verdictTone(accepted)).not.toBe('good')
+    expect(standingOf(ticket({ stage: 'hand-back', ledger: [accepted] })).line).not.toContain('agree.')
+  })
+
+  it('short and over are never netted', () => {
+    expect(differenceOf(row({ short: 2, over: 2 }))).toBe('2 short, 2 over')
+    expect(differenceOf(row())).toBe('the phone’s own count is not met')
+  })
+
+  it.each([
+    ['settling', 'waiting until the new phone’s count stands still'],
+    ['pairing', 'comparing item by item'],
+  ])('a step without figures says what it does: %s', (step, line) => {
+    expect(runLine(run({ step, total: 1 }), ticket())).toBe(line)
+  })
+
+  it('says no time before it knows one', () => {
+    expect(leftLine(run({ leftLowS: null, leftHighS: null }))).toBe('')
+  })
+})
+
+describe('the ledger’s columns', () => {
+  it('add up by eye: the count is the sum of all columns up to Not over, whatever the fates', () => {
+    const fates = Object.fromEntries(Object.keys(none).map((fate, i) => [fate, 2 ** i])) as LedgerRow['fates']
+    const total = Object.values(fates).reduce((a, b) => a + b)
+    const full = row({ fates, old: { read: total - 5, late: 5, bytes: 0, own: 1 } })
+    const parts = columns.filter((c) => ['notChosen', 'cannotCross', 'pending', 'carried', 'changed', 'merged', 'alreadyThere', 'notOver'].includes(c.key))
+    expect(parts).toHaveLength(8)
+    expect(parts.reduce((sum, c) => sum + c.of(full)!, 0)).toBe(columns[0]!.of(full))
+    expect(notOver(full)).toBe(fates.refused + fates.unreadable + fates.gone + fates.lost + fates.undone)
+  })
+
+  it('show nothing as known before it is counted', () => {
+    const blank = row({ old: { read: 0, late: 0, bytes: 0, own: null }, new: { ...row().new, first: null } })
+    expect(columns.filter((c) => ['count', 'first', 'expected', 'last'].includes(c.key)).map((c) => c.of(blank))).toEqual([null, null, null, null])
+  })
+})
+
+describe('saying figures', () => {
+  const zone = 'Europe/London'
+  const noon = Date.parse('2026-11-24T12:00:00Z')
+  it.each([
+    [number(1204), '1,204'],
+    [number(-3), '−3'],
+    [items('contacts', 1), '1 contact'],
+    [items('contacts', 2318), '2,318 contacts'],
+    [bytes(999), '999 B'],
+    [bytes(21_400_000_000), '21.4 GB'],
+    [bytes(517_152), '517 kB'],
+    [range(1, 3), 'a few seconds'],
+    [range(70, 130), '1 to 3 min'],
+    [range(60, 60), '1 min'],
+    [promise('2026-11-24T16:30:00Z', zone, noon), '16:30'],
+    [promise('2026-11-25T10:00:00Z', zone, noon), 'Wed 10:00'],
+    [untilPromise('2026-11-24T13:12:00Z', noon), '1 h 12 min left'],
+    [untilPromise('2026-11-24T11:55:00Z', noon), '5 min late'],
+    [ago(noon - 30_000, noon), 'just now'],
+    [ago(noon - 6 * 60_000, noon), 'waiting 6 min'],
+  ])('%s', (said, expected) => {
+    expect(said).toBe(expected)
+  })
+})

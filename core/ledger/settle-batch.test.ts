@@ -1,0 +1,83 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { settleUnknownBatch, type NowRecord, type SentItem } from './settle-batch.ts'
+
+const digest = (atoms: readonly string[]) => [...atoms].sort().join('|')
+const item = (seq: number, atoms: string[], sends = 1): SentItem => ({ seq, atoms, digest: digest(atoms), sends })
+const record = (nativeId: string, ...atoms: string[]): NowRecord => ({ nativeId, atoms, digest: digest(atoms) })
+const before = (records: readonly NowRecord[]) => ({
+  known: new Map([...group(records)].map(([d, list]) => [d, list.length])),
+  knownIds: new Map(records.map((r) => [r.nativeId, { digest: r.digest, atoms: r.atoms }])),
+})
+function group(records: readonly NowRecord[]): Map<string, NowRecord[]> {
+  const out = new Map<string, NowRecord[]>()
+  for (const r of records) out.set(r.digest, [...(out.get(r.digest) ?? []), r])
+  return out
+}
+const settle = (items: SentItem[], was: NowRecord[], now: NowRecord[], joins = true) => settleUnknownBatch({ items, ...before(was), now, joins, mostSends: 3 })
+const ends = (result: ReturnType<typeof settle>) => Object.fromEntries(result.items.map((i) => [i.seq, i.as]))
+
+describe('a batch whose answer never came', () => {
+  it('nothing arrived: all is sent again', () => {
+    expect(ends(settle([item(1, ['a']), item(2, ['b'])], [], []))).toEqual({ 1: 'again', 2: 'again' })
+  })
+
+  it('all arrived: all is carried, by the ids the phone gave', () => {
+    const result = settle([item(1, ['a']), item(2, ['b'])], [], [record('x', 'a'), record('y', 'b')])
+    expect(result.items).toContainEqual({ seq: 1, as: 'carried', nativeId: 'x' })
+    expect(ends(result)).toEqual({ 1: 'carried', 2: 'carried' })
+  })
+
+  it('of two identical items one arrived: one is carried, one sent again', () => {
+    expect(ends(settle([item(1, ['a']), item(2, ['a'])], [], [record('x', 'a')]))).toEqual({ 1: 'carried', 2: 'again' })
+  })
+
+  it('an equal record that was there before is not taken for ours', () => {
+    expect(ends(settle([item(1, ['a'])], [record('f', 'a')], [record('f', 'a')]))).toEqual({ 1: 'again' })
+  })
+
+  it('a new equal record beside one that was there is ours, by its own id', () => {
+    const result = settle([item(1, ['a'])], [record('f', 'a')], [record('f', 'a'), record('n', 'a')])
+    expect(result.items).toEqual([{ seq: 1, as: 'carried', nativeId: 'n' }])
+  })
+
+  it('a half record is removed, and its item sent again even after three sends', () => {
+    const result = settle([item(1, ['a', 'b', 'c'], 3)], [], [record('h', 'a', 'b')])
+    expect(result).toEqual({ items: [{ seq: 1, as: 'again' }], remove: ['h'] })
+  })
+
+  it('a record that is no part of anything sent is left alone', () => {
+    expect(settle([item(1, ['a', 'b'])], [], [record('s', 'z')]).remove).toEqual([])
+  })
+
+  it('content that stands in a known record that grew was joined by the phone', () => {
+    const was = [record('f', 'n')]
+    expect(settle([item(1, ['n', 't'])], was, [record('f', 'n', 't')]).items).toEqual([{ seq: 1, as: 'merged', nativeId: 'f' }])
+    expect(ends(settle([item(1, ['n', 't'])], was, [record('f', 'n', 't')], false))).not.toEqual({ 1: 'merged' })
+  })
+
+  it('three sends without a trace are refused; two are not', () => {
+    expect(ends(settle([item(1, ['a'], 2), item(2, ['b'], 3)], [], []))).toEqual({ 1: 'again', 2: 'refused' })
+  })
+
+  it('settles every item once, and never more of a content than arrived', () => {
+    const atomsOf = fc.uniqueArray(fc.constantFrom('a', 'b', 'c', 'd'), { minLength: 1, maxLength: 3 })
+    fc.assert(
+      fc.property(fc.array(atomsOf, { minLength: 1, maxLength: 8 }), fc.array(atomsOf, { maxLength: 5 }), fc.array(fc.boolean(), { minLength: 8, maxLength: 8 }), (sent, there, landed) => {
+        const items = sent.map((atoms, i) => item(i, atoms))
+        const was = there.map((atoms, i) => record(`f${i}`, ...atoms))
+        const arrived = items.filter((_, i) => landed[i]).map((it) => record(`n${it.seq}`, ...it.atoms))
+        const result = settle(items, was, [...was, ...arrived])
+        expect(result.items.map((i) => i.seq).sort((a, b) => a - b)).toEqual(items.map((i) => i.seq))
+        expect(result.remove.every((id) => id.startsWith('n'))).toBe(true)
+        for (const [d, list] of group(arrived)) {
+          const carried = result.items.filter((i) => i.as === 'carried' && items[i.seq]!.digest === d)
+          expect(carried).toHaveLength(list.length)
+          expect(new Set(carried.map((i) => (i as { nativeId: string }).nativeId)).size).toBe(list.length)
+        }
+        expect(result.items.filter((i) => i.as === 'carried')).toHaveLength(arrived.length)
+      }),
+      { seed: 51, numRuns: 500 },
+    )
+  })
+})
