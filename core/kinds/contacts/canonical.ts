@@ -106,6 +106,10 @@ function mailKey(address: string): string {
   return at < 0 ? address : address.slice(0, at) + address.slice(at).toLowerCase()
 }
 
+const plainAscii = /^[\x20-\x7e]*$/
+
 function normal(text: string): string {
+  // most of what phones hold is plain: nothing in it to bring to a normal form
+  if (plainAscii.test(text)) return text.trim()
   return text.normalize('NFC').replace(/\r\n|\r/g, '\n').replace(/[\u001e\u001f]/g, ' ').trim()
 }

@@ -1,0 +1,180 @@
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { randomBytes } from 'node:crypto'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { signIn, findStaff, signOut } from '#server/auth/auth.ts'
+import { transaction } from '#server/db/sql.ts'
+import { manyMissed } from '#server/events/hub.ts'
+import { createContext, LeaseLost } from '#server/runs/context.ts'
+import { claimRun, endRun, insertRun, manyClaimable, pauseRun, renewLease, stopRun } from '#server/runs/runs.queries.ts'
+import { readEntries } from '#server/tickets/entries.ts'
+import { choose, show } from '#server/tickets/act.ts'
+import { openUpload, takeUpload } from '#server/uploads/upload-store.ts'
+import { openShop, pin, type TestShop } from '../setup/shop.ts'
+import { addPhone, bookTicket, countIn, worker } from '../setup/ticket.ts'
+
+let shop: TestShop
+beforeAll(async () => {
+  shop = await openShop()
+})
+afterAll(() => shop.close())
+
+describe('runs and leases', () => {
+  let ticketId = 0
+  let n = 0
+  const pool = () => shop.services.pool
+  const start = (serials: string[]) => transaction(pool(), (client) => insertRun(client, { ticketId, type: 'carry', serials, staffId: null }))
+  const claim = (runId: number, owner: string, leaseMs = 60_000) => claimRun(pool(), { runId, owner, leaseMs })
+  beforeEach(async () => {
+    n++
+    const number = await bookTicket(shop, { serial: `R-${n}a`, model: 'Orrin 5', port: 1 }, { serial: `R-${n}b`, model: 'Veyra 12', port: 2 })
+    ticketId = (await pool().query('select id from ticket where number = $1', [number])).rows[0].id
+  })
+
+  it('a run is claimed once, whoever asks', async () => {
+    const run = await start([`x${n}`])
+    const claims = await Promise.all(['a', 'b', 'c', 'd'].map((owner) => claim(run.id, owner)))
+    expect(claims.filter(Boolean)).toHaveLength(1)
+    expect((await manyClaimable(pool())).map((r) => r.id)).not.toContain(run.id)
+  })
+
+  it('one whose lease ran out is claimed by a new epoch, and the old owner can write nothing any more', async () => {
+    const run = await start([`x${n}`])
+    const first = (await claim(run.id, 'a', 20))!
+    await new Promise((resolve) => setTimeout(resolve, 40))
+    const second = (await claim(run.id, 'b'))!
+    expect(second.epoch).toBe(first.epoch + 1)
+    expect(await renewLease(pool(), { runId: run.id, epoch: first.epoch, leaseMs: 1000 })).toBe(0)
+    expect(await endRun(pool(), { runId: run.id, epoch: first.epoch, state: 'done' })).toBe(0)
+    const stale = createContext(shop.services, first, { signal: new AbortController().signal })
+    await expect(stale.fenced(async (client) => client.query('update ticket set waits_in_shop = false where id = $1', [ticketId]))).rejects.toThrow(LeaseLost)
+    await expect(stale.progress('carrying', 0, 1)).rejects.toThrow(LeaseLost)
+    expect((await pool().query('select waits_in_shop from ticket where id = $1', [ticketId])).rows[0].waits_in_shop).toBe(true)
+  })
+
+  it('a phone has one active run at most; when it ends, the phone is free', async () => {
+    const run = await start([`p${n}`, `q${n}`])
+    await expect(start([`q${n}`])).rejects.toMatchObject({ code: '23505' })
+    const { epoch } = (await claim(run.id, 'a'))!
+    await endRun(pool(), { runId: run.id, epoch, state: 'done' })
+    await expect(start([`q${n}`])).resolves.toBeTruthy()
+  })
+
+  it('a paused run is not claimed before its time, and is after it', async () => {
+    const run = await start([`x${n}`])
+    const { epoch } = (await claim(run.id, 'a'))!
+    await pauseRun(pool(), { runId: run.id, epoch, reason: 'PhoneLocked', side: 'new', retryMs: 60 })
+    expect(await claim(run.id, 'b')).toBeUndefined()
+    await new Promise((resolve) => setTimeout(resolve, 90))
+    expect(await claim(run.id, 'b')).toMatchObject({ epoch: epoch + 1, reason: null })
+  })
+
+  it('a stopped run lets its owner write nothing', async () => {
+    const run = await start([`x${n}`])
+    const mine = (await claim(run.id, 'a'))!
+    expect(await stopRun(pool(), run.id)).toBe(1)
+    await expect(createContext(shop.services, mine, { signal: new AbortController().signal }).fenced(async () => 1)).rejects.toThrow(LeaseLost)
+    expect(await stopRun(pool(), run.id)).toBe(0)
+  })
+
+  it('a page that was away is told what it missed, a row a ticket', async () => {
+    const { rows } = await pool().query('select coalesce(max(seq), 0) as seq from ticket_event')
+    const number = await bookTicket(shop, { serial: `M-${n}a`, model: 'Orrin 5', port: 1 }, { serial: `M-${n}b`, model: 'Veyra 12', port: 2 })
+    expect((await manyMissed(shop.services, rows[0].seq)).map((m) => m.ticket)).toEqual([number])
+  })
+})
+
+describe('signing in', () => {
+  it('keeps only a hash of the token, and ends with signing out', async () => {
+    const { pool } = shop.services
+    const { token } = await signIn(pool, { name: 'rowan', pin })
+    expect(await findStaff(pool, token, 'session')).toMatchObject({ name: 'Rowan' })
+    expect(JSON.stringify((await pool.query('select * from session')).rows)).not.toContain(token)
+    await signOut(pool, token)
+    expect(await findStaff(pool, token, 'session')).toBeUndefined()
+    expect(await findStaff(pool, shop.token, 'bearer')).toMatchObject({ name: 'Rowan' })
+    expect(await findStaff(pool, shop.token, 'session')).toBeUndefined()
+  })
+
+  it('is throttled after five wrong PINs, for the right one too', async () => {
+    const { pool } = shop.services
+    for (let i = 0; i < 5; i++) await expect(signIn(pool, { name: 'Rowan', pin: '0000' })).rejects.toMatchObject({ code: 'WrongPin' })
+    await expect(signIn(pool, { name: 'Rowan', pin })).rejects.toMatchObject({ code: 'PinThrottled' })
+    await pool.query('update staff set locked_until = null')
+    await expect(signIn(pool, { name: 'Rowan', pin })).resolves.toBeTruthy()
+    await expect(signIn(pool, { name: 'Nobody', pin })).rejects.toMatchObject({ code: 'WrongPin' })
+  })
+})
+
+describe('dropped files', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'corvend-upload-'))
+  const masterKey = randomBytes(32)
+  const from = (...parts: string[]) => (async function* () {
+    for (const part of parts) yield Buffer.from(part)
+  })()
+
+  it('are counted while they come in, kept sealed, and read back as they were', async () => {
+    const text = 'BEGIN:VCARD\r\nFN:Quill\r\nEND:VCARD\r\nstray\r\nBEGIN:VCARD\r\nFN:Wort\r\n'
+    const upload = await takeUpload(folder, masterKey, from(text.slice(0, 17), text.slice(17)))
+    expect(upload).toMatchObject({ cards: 2, sizeBytes: text.length })
+    const [name] = readdirSync(join(folder, 'uploads'))
+    expect(readFileSync(join(folder, 'uploads', name!), 'latin1')).not.toContain('Quill')
+    const chunks: Buffer[] = []
+    for await (const chunk of openUpload(folder, masterKey, upload)) chunks.push(chunk as Buffer)
+    expect(Buffer.concat(chunks).toString()).toBe(text)
+  })
+
+  it('without a card are refused, and leave nothing behind', async () => {
+    const before = readdirSync(join(folder, 'uploads')).length
+    await expect(takeUpload(folder, masterKey, from('hello'))).rejects.toMatchObject({ code: 'FileUnreadable' })
+    expect(readdirSync(join(folder, 'uploads'))).toHaveLength(before)
+  })
+})
+
+describe('the items behind a count', () => {
+  const search = { kind: 'contacts', filter: 'all', facet: '', storage: '', reason: '', text: '', after: null as string | null, limit: 60 }
+
+  it('come page by page, each once, with totals that are their sums for every facet and storage', async () => {
+    const old = { serial: 'IT-O', model: 'Orrin 5', port: 1, people: { seed: 3, count: 300, style: 'traps' as const } }
+    const now = { serial: 'IT-N', model: 'Veyra 12', port: 2 }
+    await addPhone(shop, old)
+    await addPhone(shop, now)
+    const number = await bookTicket(shop, old, now)
+    const hands = worker(shop)
+    await countIn(shop, number)
+    hands.kill()
+    const read = (change: Partial<typeof search>) => readEntries(shop.services, number, { search: { ...search, ...change }, staffId: shop.staffId })
+
+    const keys: string[] = []
+    let after: string | null = null
+    do {
+      const page: Awaited<ReturnType<typeof read>> = await read({ after })
+      expect(page.rows.every((row) => row.title === null)).toBe(true)
+      keys.push(...page.rows.map((row) => row.key))
+      after = page.next
+    } while (after)
+    expect(keys).toHaveLength(325)
+    expect(new Set(keys).size).toBe(325)
+    const storages = await Promise.all(['sim', 'phone', 'account'].map((storage) => read({ storage })))
+    expect(storages.reduce((sum, page) => sum + page.total, 0)).toBe(325)
+    const photos = await read({ facet: 'with-photo', limit: 200 })
+    expect(photos.rows).toHaveLength(photos.total)
+    expect(photos.rows.every((row) => row.shape.photo === 1)).toBe(true)
+    expect((await read({ filter: 'pending', reason: 'groups-dropped' })).total).toBe(1)
+    await expect(read({ filter: 'everything' })).rejects.toMatchObject({ code: 'BadRequest' })
+    await expect(read({ text: 'a' })).rejects.toMatchObject({ code: 'ShowingNotAllowed' })
+
+    await show(shop.services, number, { reason: 'choose-items', staffId: shop.staffId })
+    const found = await read({ text: 'NETLOFT' })
+    expect(found.total).toBeGreaterThan(0)
+    expect(found.rows).toHaveLength(Math.min(60, found.total))
+    expect(found.rows.every((row) => row.title !== null)).toBe(true)
+    expect((await read({ text: '山本' })).rows.map((row) => row.title)).toEqual(['小雪 山本'])
+
+    await choose(shop.services, number, { kind: 'contacts', body: { choice: 'none', mode: 'add', set: [] } })
+    await choose(shop.services, number, { kind: 'contacts', body: { choice: 'some', mode: 'add', set: [{ key: 'old-4', isChosen: true }] } })
+    expect((await read({ filter: 'pending' })).rows.map((row) => row.key)).toEqual(['old-4'])
+    expect((await read({ filter: 'willCarry' })).total + (await read({ filter: 'willChange' })).total).toBe(1)
+  })
+})
