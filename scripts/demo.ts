@@ -42,12 +42,14 @@ export async function demo({ isFresh, hasPractice }: DemoWish): Promise<void> {
   }
   const adminUrl = process.env.DATABASE_URL ?? postgres!.adminUrl
   const { state, masterKeyFile, masterKey } = readState(folder)
+  // a real shop's PIN is its own; the demo's is known to all
+  const first = hasPractice ? demoStaff : { ...demoStaff, pin: state.pin }
   const urls = await provision(adminUrl, state.passwords, hasPractice ? '_demo' : '')
   await makeShop(urls.app, {
     masterKey,
     name: 'Saltmere Phones',
     address: '4 Quay Street, Saltmere SM1 4QY',
-    staff: [{ ...demoStaff, token: state.apiToken }, ...(hasPractice ? [{ name: 'Merryn', initials: 'ME', pin: '2260' }] : [])],
+    staff: [{ ...first, token: state.apiToken }, ...(hasPractice ? [{ name: 'Merryn', initials: 'ME', pin: '2260' }] : [])],
   })
   buildWhenStale()
 
@@ -71,7 +73,7 @@ export async function demo({ isFresh, hasPractice }: DemoWish): Promise<void> {
   if (hasPractice) await seedDemo({ urls, masterKey })
   writeFileSync(pidFile, JSON.stringify({ pid: process.pid, address }), { mode: 0o600 })
   console.log(`Corvend is at ${address}  (${((Date.now() - began) / 1000).toFixed(1)} s)`)
-  console.log(`  sign in    ${demoStaff.name}, PIN ${demoStaff.pin}`)
+  console.log(`  sign in    ${first.name}, PIN ${first.pin}`)
   console.log(`  scripts    Authorization: Bearer ${state.apiToken}`)
   console.log('  Ctrl-C ends everything; data is kept.')
 }

@@ -59,6 +59,10 @@ const account = ref<HTMLElement>()
 const stamp = computed(() => (ticket.value ? Object.values(ticket.value.ledger[0]?.fates ?? {}).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9 : 0))
 const canChoose = computed(() => Boolean(ticket.value && !ticket.value.run && !ticket.value.areRolesFrozen))
 
+// showing ends by itself: what is on the page goes then, too
+watch(now, (at) => {
+  if (ticket.value?.showingUntil && Date.parse(ticket.value.showingUntil) <= at) void look()
+})
 const isAskingToShow = ref(false)
 async function show(reason: string) {
   if (await act('show', 'show', { body: { reason } })) isAskingToShow.value = false
