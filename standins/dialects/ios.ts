@@ -198,7 +198,7 @@ function takeCard(bytes: Buffer): IosStored {
     urls: entries('url'),
     handles: entries('impp'),
     dates,
-    related: entries('x-relation'),
+    related: [...entries('x-relation'), ...entries('x-abrelatednames')],
     addresses: entries('adr').map(({ label, own, value }) => ({ label, own, parts: value.split('\u001f') })),
   }
 }
