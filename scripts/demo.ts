@@ -70,6 +70,7 @@ export async function demo({ isFresh, hasPractice }: DemoWish): Promise<void> {
   keep(['--import', 'tsx', 'server/worker/main.ts'])
   const address = `http://127.0.0.1:${webPort}`
   await untilAnswers(`${address}/api/health`)
+  if (hasPractice) await untilAnswers(`http://127.0.0.1:${handPort}/models`, state.handToken)
   if (hasPractice) await seedDemo({ urls, masterKey })
   writeFileSync(pidFile, JSON.stringify({ pid: process.pid, address }), { mode: 0o600 })
   console.log(`Corvend is at ${address}  (${((Date.now() - began) / 1000).toFixed(1)} s)`)
@@ -146,9 +147,9 @@ async function portNear(wanted: number): Promise<number> {
   return answers ? freePort() : wanted
 }
 
-async function untilAnswers(url: string): Promise<void> {
+async function untilAnswers(url: string, token = ''): Promise<void> {
   for (let i = 0; i < 200; i++) {
-    const ok = await fetch(url).then(
+    const ok = await fetch(url, { headers: { authorization: `Bearer ${token}` } }).then(
       (response) => response.ok,
       () => false,
     )
