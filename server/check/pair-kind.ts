@@ -11,6 +11,7 @@ import {
   manyHosts,
   manyUnbalancedEntries,
   manyUnbalancedRecords,
+  markOutdated,
   updateFates,
   writeBalanced,
   type OriginRow,
@@ -74,6 +75,7 @@ export async function pairKind(client: Client, scope: PairScope, { keys, target,
       origins.push({ side: 'first', readingId: scope.firstReading, itemSeq, origin, entrySeq: null })
     }
     await insertOrigins(client, scope, origins)
+    await markOutdated(client, scope)
     await updateFates(client, scope, [...result.fates].map(([seq, fate]) => ({ seq, fate })))
   }
   await client.query('drop table unbalanced')

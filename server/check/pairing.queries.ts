@@ -137,6 +137,18 @@ export async function insertOrigins(client: Client, { ticketId, kind }: PairScop
   )
 }
 
+/** What an edited item left behind under its former content is one record too many: never a stray that agrees. */
+export async function markOutdated(client: Client, { ticketId, kind, lastReading }: PairScope): Promise<void> {
+  await client.query(
+    `update origin o set origin = 'double'
+       from item i
+      where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.origin = 'cameOtherwise'
+        and i.reading_id = $3 and i.seq = o.item_seq
+        and i.native in (select outdated from entry where ticket_id = $1 and kind = $2 and outdated is not null)`,
+    [ticketId, kind, lastReading],
+  )
+}
+
 export async function updateFates(client: Client, { ticketId, kind }: PairScope, fates: readonly { seq: number; fate: string }[]): Promise<void> {
   await client.query(
     `update entry e set fate = f.fate, sends = case when f.fate = 'pending' then 0 else e.sends end

@@ -2,6 +2,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { faultPoints } from '#standins/faults.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker, type PhoneWish } from '../setup/ticket.ts'
+import { openPool } from '#server/db/sql.ts'
 import { carryLostAgain, startCheck } from '#server/tickets/act.ts'
 
 let shop: TestShop
@@ -136,6 +137,21 @@ describe('what a phone does behind our back is never shown as agreeing', () => {
     await carry(shop, number)
     const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 0, 'check off')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
+  })
+
+  it('a contact edited on the old phone after its turn is carried again, and what it left behind never agrees', async () => {
+    const number = await carried()
+    await carry(shop, number)
+    await waitFor(shop, number, isChecked, 'check off')
+    const memory = openPool(shop.urls.standins, 'test-hand', 1)
+    await memory.query(`update record set data = jsonb_set(data, '{rows}', data->'rows' || '[{"k": "note", "v": ["moved"]}]') where serial = $1 and id = 5`, [old.serial])
+    await memory.query('update phone set revision = revision + 1 where serial = $1', [old.serial])
+    await memory.end()
+    await startCheck(shop.services, number, shop.staffId)
+    await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 1, 'the edited one')
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 0, 'check off')
+    expect(ticket.ledger[0]).toMatchObject({ short: 0, over: 1, verdict: 'differs' })
   })
 
   it('a contact deleted from the old phone before its turn is gone, and said', async () => {
