@@ -24,6 +24,7 @@ export default defineNuxtConfig({
   components: { dirs: [] },
   // the module's own type of this key is known only after `nuxi prepare`
   ...{ security: {
+    nonce: true,
     rateLimiter: false,
     xssValidator: false,
     requestSizeLimiter: false,
@@ -32,7 +33,7 @@ export default defineNuxtConfig({
       crossOriginEmbedderPolicy: false,
       contentSecurityPolicy: {
         'default-src': ["'self'"],
-        'script-src': ["'self'", "'unsafe-inline'"],
+        'script-src': ["'self'", "'nonce-{{nonce}}'", "'strict-dynamic'"],
         'style-src': ["'self'", "'unsafe-inline'"],
         'img-src': ["'self'", 'data:', 'blob:'],
         'connect-src': ["'self'"],

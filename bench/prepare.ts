@@ -3,7 +3,7 @@ import { findModel } from '#core/phones/models.ts'
 import { transaction } from '#server/db/sql.ts'
 import { insertEntries } from '#server/plan/entries.queries.ts'
 import { insertReading } from '#server/readings/readings.queries.ts'
-import { stageRecord, writeStaged, type Place } from '#server/readings/stage.ts'
+import { createStageWriter, writeStaged, type Place } from '#server/readings/stage.ts'
 import { readTools } from '#server/readings/take-reading.ts'
 import type { PairScope } from '#server/check/pairing.queries.ts'
 import { linkRecords, type BenchShop } from './shop.ts'
@@ -18,16 +18,11 @@ export async function carriedTicket(shop: Pick<BenchShop, 'services' | 'keys' | 
     const reading = await insertReading(pool, { ticketId, side, kind: 'contacts', purpose, canonicalVersion: 1 })
     const stager = { kind: kindOf('contacts'), keys: shop.keys, tools: readTools('GB'), target: side === 'old' ? target : null }
     let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
-    let staged = []
-    for (const record of linkRecords(n, side === 'old' ? 'orrin' : 'veyra')) {
-      staged.push(stageRecord(stager, record))
-      if (staged.length < 5000) continue
-      const rows = staged
-      staged = []
+    const writer = createStageWriter(stager, async ({ rows }) => {
       place = await transaction(pool, (client) => writeStaged(client, shop.keys, place, rows))
-    }
-    const rows = staged
-    if (rows.length > 0) await transaction(pool, (client) => writeStaged(client, shop.keys, place, rows))
+    })
+    for (const record of linkRecords(n, side === 'old' ? 'orrin' : 'veyra')) await writer.push(record)
+    await writer.end()
     return reading.id
   }
   const oldReading = await stage('old', 'first', count)

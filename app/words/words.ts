@@ -73,6 +73,10 @@ export const words = {
     arrived: 'It came with this ticket.',
   } as Record<string, string>,
 
+  /** Entries a phone counts though nobody stored them. */
+  derived: { ownCard: 'The owner’s own card' } as Record<string, string>,
+  derivedMeanings: { ownCard: 'the phone makes it of its own settings; it is not a stored contact' } as Record<string, string>,
+
   verdicts: {
     waiting: 'Not checked yet',
     running: 'Running',

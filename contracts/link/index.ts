@@ -66,6 +66,8 @@ export const phoneCount = z.object({
   items: z.number().int().min(0),
   bytes: z.number().int().min(0),
   derived: z.number().int().min(0),
+  /** What the derived entries are, by name: `ownCard` and the like. */
+  derivedOf: z.record(z.string(), z.number().int()).default({}),
   revision: z.string().min(1),
   /** Second figures, such as how many persons its own list shows. */
   also: z.record(z.string(), z.number()).default({}),

@@ -34,8 +34,11 @@ export interface Kind<Item = unknown> {
   matchKeys(atoms: readonly string[]): string[]
   /** The form this item takes on that phone, with every change named, or the rule by which it can't cross. */
   change(item: Item, to: PhoneModel): { readonly item: Item; readonly changes: readonly Change[] } | { readonly cannot: string }
-  /** One record as that phone takes it. */
-  write(item: Item, to: PhoneModel): Uint8Array
+  /**
+   * One record as that phone takes it.
+   * @param number given when the phones' regions differ: national numbers are then written with their country
+   */
+  write(item: Item, to: PhoneModel, number?: (text: string) => string): Uint8Array
   /** Title and lines shown while showing is allowed. */
   describe(item: Item): { readonly title: string; readonly lines: readonly { readonly field: string; readonly text: string }[] }
   /** What may be said without showing: shapes and counts, no content. */

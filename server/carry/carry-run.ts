@@ -1,4 +1,5 @@
 import { invariant } from '#core/invariant.ts'
+import { createNumberReader } from '#core/kinds/contacts/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { nativeDigest } from '../seal/keys.ts'
 import { OutcomeUnknown } from '../links/link.ts'
@@ -11,6 +12,7 @@ import { MustWait, type RunContext } from '../runs/context.ts'
 import { attach, loadRunTicket, orWait, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
 import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
 import { closeBatches, insertBatch } from './batches.queries.ts'
+import { clearOutdated } from './clear-outdated.ts'
 import { resolveUnknown } from './resolve.ts'
 
 const batchSize = 100
@@ -25,6 +27,7 @@ export async function carryRun(context: RunContext): Promise<void> {
     await recheckOld(context, ticket, kind)
     await freezeFirst(context, ticket, { kind, now })
     await carryKind(context, ticket, { kind, now })
+    await clearOutdated(context, ticket, { kind, now: await attach(context, ticket.new) })
   }
 }
 
@@ -147,11 +150,13 @@ async function makeRecords(
 ): Promise<Uint8Array[]> {
   const kind = kindOf(code)
   const bodies = await openContents(context.services.pool, ticket.keys, items)
+  // a national number means another line in another country
+  const number = ticket.old.region === ticket.new.region ? undefined : createNumberReader(ticket.old.region)
   return items.map((item, i) => {
     const read = kind.read(bodies[i]!)
     const changed = read.ok ? kind.change(read.item, ticket.target) : undefined
     // it was read and changed once already, when it was staged
     invariant(changed && !('cannot' in changed), 'a waiting item can be read and can cross')
-    return kind.write(changed.item, ticket.target)
+    return kind.write(changed.item, ticket.target, number)
   })
 }

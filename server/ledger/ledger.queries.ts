@@ -35,13 +35,14 @@ export interface LedgerReading {
   unreadable: number
   bytes: number
   also: Record<string, number>
+  derived_of: Record<string, number>
 }
 
 /** The readings a ledger stands on, and those that are growing. */
 export function manyLedgerReadings(client: Client, ticketIds: readonly number[]): Promise<LedgerReading[]> {
   return many<LedgerReading>(
     client,
-    `select r.ticket_id, r.kind, r.side, r.purpose, r.state, r.id, r.got, r.counted, r.derived, r.unreadable, r.bytes, r.also
+    `select r.ticket_id, r.kind, r.side, r.purpose, r.state, r.id, r.got, r.counted, r.derived, r.unreadable, r.bytes, r.also, r.derived_of
        from reading r
        left join ticket_kind k on k.ticket_id = r.ticket_id and k.kind = r.kind
       where r.ticket_id = any($1::bigint[])

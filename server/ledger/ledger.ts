@@ -106,6 +106,7 @@ function alsoOf({ old, first, last, growing, figures }: {
   const also: Record<string, number> = { changedWithLoss: figures.changedWithLoss }
   if (old) {
     also.oldDerived = old.derived
+    for (const [what, n] of Object.entries(old.derived_of)) also[`old.derived.${what}`] = n
     for (const [name, n] of Object.entries(old.also)) also[`old.${name}`] = n
   } else if (growing?.counted) also.oldCounting = growing.counted - growing.derived
   if (first) {
@@ -114,6 +115,9 @@ function alsoOf({ old, first, last, growing, figures }: {
     also.expected = first.got + figures.fates.carried + figures.fates.changed + figures.fates.lost
     if (!figures.isChecked) also.notYetChecked = figures.fates.carried + figures.fates.changed
   }
-  if (last) for (const [name, n] of Object.entries(last.also)) also[`new.${name}`] = n
+  if (last) {
+    for (const [name, n] of Object.entries(last.also)) also[`new.${name}`] = n
+    for (const [what, n] of Object.entries(last.derived_of)) also[`new.derived.${what}`] = n
+  }
   return also
 }

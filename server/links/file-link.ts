@@ -31,7 +31,7 @@ export function fileLink(file: FileSource): PhoneLink {
           settleMs: 0,
         }),
         readiness: async () => [],
-        count: async () => ({ items: file.cards, bytes: file.sizeBytes, derived: 0, revision: file.revision, also: {} }),
+        count: async () => ({ items: file.cards, bytes: file.sizeBytes, derived: 0, derivedOf: {}, revision: file.revision, also: {} }),
         list: () => listCards(file),
         write: async () => {
           throw new LinkError('PermissionMissing')

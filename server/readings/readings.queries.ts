@@ -50,7 +50,7 @@ export async function advanceReading(client: Client, id: number, by: { got: numb
 export async function closeReading(
   client: Client,
   id: number,
-  how: { state: 'whole'; counted: number; derived: number; revision: string; also: Record<string, number> } | { state: 'torn' },
+  how: { state: 'whole'; counted: number; derived: number; derivedOf: Record<string, number>; revision: string; also: Record<string, number> } | { state: 'torn' },
 ): Promise<void> {
   if (how.state === 'torn') {
     await client.query(`update reading set state = 'torn', ended_at = now() where id = $1 and state = 'open'`, [id])
@@ -58,9 +58,9 @@ export async function closeReading(
   }
   await client.query(
     `update reading
-        set state = 'whole', counted = $2, derived = $3, phone_revision = $4, also = $5, ended_at = now()
+        set state = 'whole', counted = $2, derived = $3, phone_revision = $4, also = $5, derived_of = $6, ended_at = now()
       where id = $1 and state = 'open'`,
-    [id, how.counted, how.derived, how.revision, JSON.stringify(how.also)],
+    [id, how.counted, how.derived, how.revision, JSON.stringify(how.also), JSON.stringify(how.derivedOf)],
   )
 }
 

@@ -46,6 +46,7 @@ export async function settleRecount(client: Client, { ticketId, kind, readingId,
         set reading_id = i.reading_id, item_seq = i.seq, digest = i.digest, expected = i.expected, size_bytes = i.size_bytes,
             has_change = cardinality(i.changes) > 0, has_loss = i.has_loss, sends = 0,
             outdated = coalesce(e.written, e.outdated), written = null,
+            outdated_digest = case when e.written is null then e.outdated_digest else e.expected end,
             reasons = case when i.reason is null then i.changes else array[i.reason] end,
             fate = case i.state when 'unreadable' then 'unreadable' when 'cannot' then 'cannotCross'
                      else case when e.is_chosen then 'pending' else 'notChosen' end end

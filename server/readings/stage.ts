@@ -54,19 +54,68 @@ export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkR
     shape: kind.shape(read.item),
     slot: { nativeId: record.id, title: shown.title, search: [shown.title, ...shown.lines.map((line) => line.text)].join('\n').toLowerCase() },
   }
-  const keyNumbers = (from: readonly string[]) => kind.matchKeys(from).map((key) => matchKeyNumber(keys, key))
-  if (!target) return { ...item, keys: keyNumbers(atoms), state: 'read', reason: null }
+  if (!target) return { ...item, keys: keyNumbers(kind, keys, atoms), state: 'read', reason: null }
   const changed = kind.change(read.item, target)
-  if ('cannot' in changed) return { ...item, keys: keyNumbers(atoms), state: 'cannot', reason: changed.cannot }
+  if ('cannot' in changed) return { ...item, keys: keyNumbers(kind, keys, atoms), state: 'cannot', reason: changed.cannot }
   const there = changed.changes.length === 0 ? atoms : kind.atoms(changed.item, tools)
   return {
     ...item,
     expected: changed.changes.length === 0 ? item.digest : contentDigest(keys, kind.canonicalBytes(there)),
-    keys: keyNumbers(there),
+    keys: keyNumbers(kind, keys, there),
     state: 'read',
     reason: null,
     changes: changed.changes.map((c) => c.code),
     hasLoss: changed.changes.some((c) => c.loss),
+  }
+}
+
+function keyNumbers(kind: Kind, keys: TicketKeys, atoms: readonly string[]): string[] {
+  return kind.matchKeys(atoms).map((key) => matchKeyNumber(keys, key))
+}
+
+/** Rows a transaction, and bytes; the phone waits when the next ones are ready before they are written. */
+const batchRows = 5000
+const batchBytes = 8_000_000
+
+export interface StageBatch {
+  readonly rows: readonly StagedItem[]
+  readonly sizeBytes: number
+}
+
+/**
+ * Stages records as they come and writes them batch by batch; the next batch is made while the last one is written,
+ * and never more than one waits. The first is small, so that rows and counts show at once.
+ * @param write writes one batch; its failure is thrown by the next `push` or by `end`
+ */
+export function createStageWriter(stager: Stager, write: (batch: StageBatch) => Promise<void>) {
+  let rows: StagedItem[] = []
+  let sizeBytes = 0
+  let isFirst = true
+  let writing: Promise<void> = Promise.resolve()
+
+  async function flush(): Promise<void> {
+    const batch = { rows, sizeBytes }
+    rows = []
+    sizeBytes = 0
+    isFirst = false
+    await writing
+    writing = write(batch)
+    writing.catch(() => undefined)
+  }
+
+  return {
+    /** Resolves when the next record may come. */
+    push(record: LinkRecord): Promise<void> | undefined {
+      const item = stageRecord(stager, record)
+      rows.push(item)
+      sizeBytes += item.body.length
+      return rows.length >= (isFirst ? 100 : batchRows) || sizeBytes >= batchBytes ? flush() : undefined
+    },
+    /** Resolves when all is written. */
+    async end(): Promise<void> {
+      if (rows.length > 0) await flush()
+      await writing
+    },
   }
 }
 

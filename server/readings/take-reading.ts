@@ -7,11 +7,8 @@ import { MustWait, type RunContext } from '../runs/context.ts'
 import type { TicketKeys } from '../seal/keys.ts'
 import { tellTicket } from '../tickets/tickets.queries.ts'
 import { advanceReading, closeReading, insertReading, type ReadingRow } from './readings.queries.ts'
-import { stageRecord, writeStaged, type Place, type StagedItem } from './stage.ts'
+import { createStageWriter, writeStaged, type Place } from './stage.ts'
 
-/** Rows a transaction; the phone waits while they are written. */
-const batchRows = 5000
-const batchBytes = 8_000_000
 const mostAttempts = 3
 
 export interface Wanted {
@@ -53,34 +50,27 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
   )
   const stager = { kind, keys, tools: readTools(wanted.region), target }
   let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
-  let staged: StagedItem[] = []
-  let bytes = 0
-
-  const flush = async () => {
-    const rows = staged
-    const size = bytes
-    staged = []
-    bytes = 0
+  const writer = createStageWriter(stager, async ({ rows, sizeBytes }) => {
     place = await context.fenced(async (client) => {
       const after = await writeStaged(client, keys, place, rows)
       await advanceReading(client, reading.id, {
         got: rows.length,
         unreadable: rows.filter((row) => row.state === 'unreadable').length,
-        bytes: size,
+        bytes: sizeBytes,
         counted: before.items,
       })
       await tellTicket(client, ticketId, 'reading')
       return after
     })
     await wanted.onProgress?.(place.items, before.items - before.derived)
-  }
+  })
 
   try {
     const listing = session.list(wanted.kind)
     for (;;) {
       const next = await listing.next()
       if (next.done) {
-        if (staged.length > 0) await flush()
+        await writer.end()
         await context.checkpoint(`reading-${purpose}-end`)
         const after = await session.count(wanted.kind)
         const isMet =
@@ -89,20 +79,17 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
           await closeReading(
             client,
             reading.id,
-            isMet ? { state: 'whole', counted: after.items, derived: after.derived, revision: after.revision, also: after.also } : { state: 'torn' },
+            isMet ? { state: 'whole', counted: after.items, derived: after.derived, derivedOf: after.derivedOf, revision: after.revision, also: after.also } : { state: 'torn' },
           )
           await client.query('select refresh_item_statistics()')
         })
         return isMet ? { isWhole: true, id: reading.id } : { isWhole: false, reason: 'CountNotMet' }
       }
-      const item = stageRecord(stager, next.value)
-      staged.push(item)
-      bytes += item.body.length
-      // small at first, so that rows and counts show at once
-      if (staged.length >= (place.items === 0 ? 100 : batchRows) || bytes >= batchBytes) await flush()
+      await writer.push(next.value)
     }
   } catch (error) {
     if (!(error instanceof LinkError)) throw error
+    await writer.end()
     await context.fenced((client) => closeReading(client, reading.id, { state: 'torn' }))
     // a torn listing may be read again at once; what needs a hand or a cable must wait
     if (error.code === 'LinkLost' || error.code === 'LinkProtocol') return { isWhole: false, reason: error.code }

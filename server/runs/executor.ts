@@ -31,7 +31,8 @@ export interface Executor {
  */
 export function createExecutor(services: Services, checkpoint?: (name: string, run: RunRow) => void | Promise<void>): Executor {
   const { pool, config, log } = services
-  const owner = randomUUID()
+  // the process is named, so that who looks at a stuck run knows whose it is
+  const owner = `${process.pid}.${randomUUID()}`
   const active = new Map<number, { stop: AbortController; done: Promise<void> }>()
   let isKilled = false
 

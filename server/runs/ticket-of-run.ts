@@ -47,6 +47,7 @@ export function attach({ services }: RunContext, phone: PhoneRow): Promise<Attac
     const facts = await session.facts()
     if (facts.serial !== phone.serial) throw new LinkError('NotPlugged')
     await setRegion(services.pool, phone, facts.region)
+    phone.region = facts.region
     return { session, facts }
   })
 }

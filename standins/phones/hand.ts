@@ -1,6 +1,6 @@
 import type pg from 'pg'
 import { announce } from './live.ts'
-import { findPhone, type PhoneRow } from './store.ts'
+import { altered, findPhone, type PhoneRow } from './store.ts'
 
 /** What a hand can do to a phone; each answers with the phone as it is then. */
 export const handActs = {
@@ -55,6 +55,13 @@ export const handActs = {
   },
   async 'break-record'(pool: pg.Pool, serial: string, { id, damage }: { id?: number; damage?: string }) {
     await pool.query('update record set damage = $3 where serial = $1 and id = $2', [serial, id, damage ?? 'cut-card'])
+    await pool.query('update phone set revision = revision + 1 where serial = $1', [serial])
+    announce({ event: 'changed', serial })
+  },
+  async 'edit-record'(pool: pg.Pool, serial: string, { id }: { id?: number }) {
+    const { rows } = await pool.query<{ data: object }>('select data from record where serial = $1 and id = $2', [serial, id])
+    if (!rows[0]) throw new HandRefused('no-such-record')
+    await pool.query('update record set data = $3, revision = revision + 1 where serial = $1 and id = $2', [serial, id, JSON.stringify(altered(rows[0].data))])
     await pool.query('update phone set revision = revision + 1 where serial = $1', [serial])
     announce({ event: 'changed', serial })
   },

@@ -76,6 +76,7 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
     items: counted!.items + derived + extra,
     bytes: counted!.bytes,
     derived,
+    derivedOf: derived > 0 ? { ownCard: derived } : {},
     revision: `${phone.revision}.${counted!.items}`,
     also: { persons: counted!.persons },
   }
@@ -230,7 +231,8 @@ function halved(stored: any) {
   return stored.rows ? { rows: stored.rows.slice(0, Math.max(1, stored.rows.length - 1)) } : { ...stored, phones: [], emails: [], note: '' }
 }
 
-function altered(stored: any) {
+/** A record as another hand left it: with a note more. */
+export function altered(stored: any) {
   return stored.rows ? { rows: [...stored.rows, { k: 'note', v: ['edited'] }] } : { ...stored, note: `${stored.note} edited` }
 }
 

@@ -70,7 +70,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
   })
 
   it('opens every count of the forecast and of the account to as many items as it says', async () => {
-    const numbers = () => page.locator('[aria-label="Forecast"] button, [data-panel="choose"] li button, section[aria-label="Ledger"] table:not([aria-label="Ledger"]) button')
+    const numbers = () => page.locator('[aria-label="Forecast"] button, [data-panel="choose"] li button, section[aria-label="Ledger"] table:not([aria-label="Ledger"]) button:not([data-own])')
     const all = await numbers().count()
     expect(all).toBeGreaterThan(12)
     for (let i = 0; i < all; i++) {
@@ -79,6 +79,16 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
       await expect.poll(() => page.getByTestId('items-total').innerText()).toBe(n)
       await page.getByLabel('Close the items').click()
     }
+  })
+
+  it('takes the phone’s own count apart, and its parts are its sum', async () => {
+    await page.locator('button[data-own="old"]').last().click()
+    const table = page.getByRole('table', { name: 'Own count' })
+    await table.getByText('The owner’s own card').waitFor()
+    const figures = (await table.locator('td').allInnerTexts()).map((text) => Number(text.replace(/,/g, '')))
+    expect(figures.slice(0, -1).reduce((a, b) => a + b)).toBe(figures.at(-1))
+    await expectAccessible(page)
+    await page.getByLabel('Close the count').click()
   })
 
   it('sends no names until a reason is given, and then shows and finds them', async () => {
@@ -175,5 +185,13 @@ describe('a dropped file as the old phone', () => {
     await page.locator('input[type=file]').setInputFiles({ name: 'x.vcf', mimeType: 'text/vcard', buffer: Buffer.from('hello') })
     await page.getByText('The file holds no vCard. Export the contacts again as .vcf.').waitFor()
     await page.close()
+  })
+})
+
+describe('what is written and asked for on the way', () => {
+  it('no log line and no address holds a word of a customer or of a contact', () => {
+    const said = [...running.output, ...running.urls.map(decodeURIComponent)].join('\n')
+    expect(running.urls.length).toBeGreaterThan(50)
+    expect(said).not.toMatch(/Harrow|Sallow|Ångström|Leeming|Oakes|07700|\+4477|Dropped\d/)
   })
 })

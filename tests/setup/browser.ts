@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import { chromium, type Browser, type Page } from 'playwright-core'
 import { expect } from 'vitest'
 import { freePort } from '../../scripts/postgres.ts'
-import { openShop, pin, startProcess, type TestShop } from './shop.ts'
+import { keepOutput, openShop, pin, startProcess, type TestShop } from './shop.ts'
 import { spawn } from 'node:child_process'
 
 export interface RunningShop {
@@ -11,6 +11,9 @@ export interface RunningShop {
   readonly browser: Browser
   readonly url: string
   readonly workers: ChildProcess[]
+  /** Everything the web process and the workers have written to their output, and every address the pages asked for. */
+  readonly output: readonly string[]
+  readonly urls: readonly string[]
   addWorker(): Promise<ChildProcess>
   /** A page that fails the test on any console error. */
   open(path: string, size?: { width: number; height: number }): Promise<Page>
@@ -23,13 +26,16 @@ const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8')
 /** Everything as in the demo: web, worker and stand-ins in their own processes, and a browser. */
 export async function runShop({ demo = false, leaseMs = 900 } = {}): Promise<RunningShop> {
   const shop = await openShop({ demo, leaseMs })
+  const output: string[] = []
+  const urls: string[] = []
   const port = await freePort()
   const url = `http://127.0.0.1:${port}`
   const startWeb = async () => {
     const child = spawn(process.execPath, ['.output/server/index.mjs'], {
       env: { ...process.env, ...shop.env, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(port), PORT: String(port) },
-      stdio: ['ignore', 'ignore', 'inherit'],
+      stdio: ['ignore', 'pipe', 'pipe'],
     })
+    keepOutput(child, output)
     for (let i = 0; i < 150; i++) {
       if (await fetch(`${url}/api/health`).then((r) => r.ok, () => false)) return child
       await new Promise((resolve) => setTimeout(resolve, 100))
@@ -39,7 +45,7 @@ export async function runShop({ demo = false, leaseMs = 900 } = {}): Promise<Run
   let web = await startWeb()
   const workers: ChildProcess[] = []
   const addWorker = async () => {
-    const { child } = await startProcess('server/worker/main.ts', shop.env)
+    const { child } = await startProcess('server/worker/main.ts', shop.env, output)
     workers.push(child)
     return child
   }
@@ -56,12 +62,15 @@ export async function runShop({ demo = false, leaseMs = 900 } = {}): Promise<Run
     browser,
     url,
     workers,
+    output,
+    urls,
     addWorker,
     async open(path, size) {
       const page = await context.newPage()
       if (size) await page.setViewportSize(size)
       // a refused request is the browser's own line; what the page says of it is tested
       page.on('console', (message) => message.type() === 'error' && !/Failed to load resource/.test(message.text()) && errors.push(message.text()))
+      page.on('request', (request) => void urls.push(request.url()))
       page.on('pageerror', (error) => errors.push(error.message))
       page.setDefaultTimeout(15_000)
       if (!isSignedIn) await context.request.post(`${url}/api/session`, { data: { name: 'Rowan', pin } })

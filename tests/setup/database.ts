@@ -1,12 +1,14 @@
 import { startPostgres } from '../../scripts/postgres.ts'
 
+export const testPostgres = '.corvend/test-postgres'
+
 /** One server for all integration and end-to-end tests; each file makes databases of its own. */
 export default async function setup() {
   if (process.env.DATABASE_URL) {
     process.env.CORVEND_TEST_ADMIN_URL = process.env.DATABASE_URL
     return undefined
   }
-  const server = await startPostgres('.corvend/test-postgres', { fast: true })
+  const server = await startPostgres(testPostgres, { fast: true })
   process.env.CORVEND_TEST_ADMIN_URL = server.adminUrl
   return () => server.stop()
 }

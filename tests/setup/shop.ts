@@ -110,11 +110,21 @@ async function startStandins({ urls, tokens, demo, linkPort, handPort }: Standin
 }
 
 /** Starts one of our processes and waits for the line that says it is ready. */
-export async function startProcess(file: string, env: Record<string, string>): Promise<{ child: ChildProcess; ready: any }> {
-  const child = spawn(process.execPath, ['--import', 'tsx', file], { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'inherit'] })
+export async function startProcess(file: string, env: Record<string, string>, output: string[] = []): Promise<{ child: ChildProcess; ready: any }> {
+  const child = spawn(process.execPath, ['--import', 'tsx', file], { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
+  keepOutput(child, output)
   const lines = createInterface({ input: child.stdout! })
   for await (const line of lines) {
     if (line.startsWith('{') && line.includes('"ready"')) return { child, ready: JSON.parse(line) }
   }
   throw new Error(`${file} ended before it was ready`)
+}
+
+/** Keeps what a process writes, so that a test can look through it; its complaints are shown as well. */
+export function keepOutput(child: ChildProcess, output: string[]): void {
+  child.stdout?.on('data', (chunk: Buffer) => output.push(chunk.toString('latin1')))
+  child.stderr?.on('data', (chunk: Buffer) => {
+    output.push(chunk.toString('latin1'))
+    process.stderr.write(chunk)
+  })
 }

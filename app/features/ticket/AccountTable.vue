@@ -6,33 +6,38 @@ import { words } from '../../words/words.ts'
 
 /** The account of one kind: both sides as sums that close, and the phones' own counts. Every line opens. */
 const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()
-const emit = defineEmits<{ open: [filter: EntryFilter] }>()
+const emit = defineEmits<{ open: [filter: EntryFilter]; own: [side: 'old' | 'new'] }>()
 
 interface Line {
   readonly label: string
   readonly n: number
   readonly opens?: EntryFilter
+  /** Opens to what the phone's own count is made of. */
+  readonly own?: 'old' | 'new'
   readonly isSum?: boolean
   readonly isBad?: boolean
 }
 const part = (opens: EntryFilter, n: number): Line[] => (n > 0 ? [{ label: words.filters[opens]!, n, opens, isBad: ['lost', 'missing', 'double'].includes(opens) }] : [])
 
+/** Entries the phone counts though nobody stored them, by what they are. */
+const derivedOf = (side: 'old' | 'new', also: LedgerRow['also']): Line[] =>
+  Object.entries(also).flatMap(([name, n]) => (name.startsWith(`${side}.derived.`) ? [{ label: words.derived[name.split('.')[2]!] ?? name, n, own: side }] : []))
+
 const oldLines = computed<Line[]>(() => {
   const { old, fates, also } = props.row
   const lines = Object.entries(fates).flatMap(([fate, n]) => part(fate as EntryFilter, n))
   const sum: Line[] = [{ label: old.late > 0 ? 'Read, and late' : 'Read from the old phone', n: old.read + old.late, opens: 'all', isSum: true }]
-  const derived = also.oldDerived ? [{ label: 'The owner’s own card and the like', n: also.oldDerived }] : []
-  return [...lines, ...sum, ...part('late', old.late), ...derived, ...(old.own === null ? [] : [{ label: 'The old phone’s own count', n: old.own }])]
+  return [...lines, ...sum, ...part('late', old.late), ...derivedOf('old', also), ...(old.own === null ? [] : [{ label: 'The old phone’s own count', n: old.own, own: 'old' as const }])]
 })
 const newLines = computed<Line[]>(() => {
-  const { new: now } = props.row
+  const { new: now, also } = props.row
   if (now.last === null) return []
   const kept = (['kept', 'addedTo', 'altered', 'arrived', 'cameOtherwise', 'double'] as const).flatMap((origin) => part(origin, now[origin]))
   return [
     ...kept,
     { label: 'Last count, read afresh', n: now.last, opens: 'last', isSum: true },
-    ...(now.derived > 0 ? [{ label: 'The owner’s own card and the like', n: now.derived }] : []),
-    ...(now.own === null ? [] : [{ label: 'The new phone’s own count', n: now.own }]),
+    ...derivedOf('new', also),
+    ...(now.own === null ? [] : [{ label: 'The new phone’s own count', n: now.own, own: 'new' as const }]),
   ]
 })
 const firstLines = computed<Line[]>(() => {
@@ -65,7 +70,7 @@ const tables = computed(() => [
           <tr v-for="line in t.lines" :key="line.label" :class="{ 'border-t border-ink font-bold': line.isSum, 'font-normal': !line.isSum, 'text-madder': line.isBad }">
             <th scope="row" class="px-2.5 py-1 text-left" :class="line.isSum ? 'font-bold' : 'font-normal'">{{ line.label }}</th>
             <td class="px-2.5 py-1 text-right">
-              <button v-if="line.opens && canOpen" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="emit('open', line.opens)">{{ number(line.n) }}</button>
+              <button v-if="(line.opens || line.own) && canOpen" type="button" :data-own="line.own" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="line.own ? emit('own', line.own) : emit('open', line.opens!)">{{ number(line.n) }}</button>
               <span v-else>{{ number(line.n) }}</span>
             </td>
           </tr>

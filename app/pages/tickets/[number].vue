@@ -13,6 +13,7 @@ import { useNow } from '../../composables/use-now.ts'
 import AppShell from '../../features/shell/AppShell.vue'
 import ItemsPanel from '../../features/ticket/ItemsPanel.vue'
 import type { Column } from '../../features/ticket/ledger-columns.ts'
+import OwnCountPanel from '../../features/ticket/OwnCountPanel.vue'
 import LedgerTable from '../../features/ticket/LedgerTable.vue'
 import AccountTable from '../../features/ticket/AccountTable.vue'
 import ShowDialog from '../../features/ticket/ShowDialog.vue'
@@ -55,6 +56,8 @@ const open = ref<{ kind: string; column: string; filter: EntryFilter; reason: st
 const openRow = computed(() => ticket.value?.ledger.find((row) => row.kind === open.value?.kind))
 const openColumn = (kind: string, column: Column) => (open.value = { kind, column: column.key, filter: column.opens!, reason: '' })
 const openFilter = (filter: EntryFilter, reason = '') => (open.value = { kind: open.value?.kind ?? ticket.value!.ledger[0]!.kind, column: filter, filter, reason })
+/** The phone whose own count is taken apart. */
+const ownSide = ref<'old' | 'new' | null>(null)
 const account = ref<HTMLElement>()
 const stamp = computed(() => (ticket.value ? Object.values(ticket.value.ledger[0]?.fates ?? {}).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9 : 0))
 const canChoose = computed(() => Boolean(ticket.value && !ticket.value.run && !ticket.value.areRolesFrozen))
@@ -94,7 +97,7 @@ watch(() => ticket.value?.run?.id, (id, before) => {
     <p v-else-if="!ticket" class="p-6 text-soft">Opening {{ number }}…</p>
     <div v-else class="flex h-full flex-col">
       <TicketHead :ticket="ticket" :zone="zone" :now="now" />
-      <StageRibbon :ticket="ticket" :shown="shown" @show="(stage) => { pressed = stage; open = null }" />
+      <StageRibbon :ticket="ticket" :shown="shown" @show="(stage) => { pressed = stage; open = null; ownSide = null }" />
       <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_18.5rem]">
         <section class="min-w-0 overflow-y-auto px-6 py-4" aria-label="Ledger">
           <div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
@@ -106,7 +109,7 @@ watch(() => ticket.value?.run?.id, (id, before) => {
           <p v-if="ticket.ledger[0]?.also.notYetChecked" class="mt-1.5 text-xs text-soft">{{ say(ticket.ledger[0].also.notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
           <div v-if="ticket.ledger[0] && ticket.ledger[0].new.first !== null" ref="account" class="mt-5" tabindex="-1">
             <h2 class="mb-2 text-[0.95rem]">The account <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span></h2>
-            <AccountTable :row="ticket.ledger[0]!" :can-open="!ticket.erasedAt" @open="(f) => openFilter(f)" />
+            <AccountTable :row="ticket.ledger[0]!" :can-open="!ticket.erasedAt" @open="(f) => openFilter(f)" @own="(side) => { open = null; ownSide = side }" />
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">
             Names are shown to you until {{ clock(ticket.showingUntil, zone) }}.
@@ -129,6 +132,7 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             @show="isAskingToShow = true"
             @choose="choose"
           />
+          <OwnCountPanel v-else-if="ownSide && ticket.ledger[0]" :ticket="ticket" :row="ticket.ledger[0]" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" />
           <StagePanel v-else :ticket="ticket" :stage="shown" :busy="busy" :zone="zone" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @carry="carry()" />
         </aside>
       </div>

@@ -80,7 +80,19 @@ export function createLineReader() {
     return take(wide ? utf8Bytes(wide.decode(chunk, { stream: !isLast })) : chunk, isLast)
   }
 
-  return { push, end: () => push(new Uint8Array(0), true) }
+  /** Ends the input; the reader is as new afterwards. */
+  function end(): PhysicalLine[] {
+    const out = push(new Uint8Array(0), true)
+    rest = new Uint8Array(0)
+    wide = undefined
+    started = false
+    overlong = false
+    endedByCr = false
+    number = 0
+    return out
+  }
+
+  return { push, end }
 }
 
 /** By its mark (BOM), or by the zero beside the first letter of BEGIN. */

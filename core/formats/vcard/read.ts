@@ -15,7 +15,7 @@ interface HeldLine {
 /**
  * Reads vCard 2.1, 3.0 and 4.0 from bytes that come in chunks, one card at a time, in flat memory.
  * Never throws on data: a card that can't be read is one result with `ok: false` and its reason.
- * `push` and `end` give the cards finished by then, in order.
+ * `push` and `end` give the cards finished by then, in order; after `end` the reader is as new.
  */
 export function createVcardReader() {
   const lines = createLineReader()
@@ -151,6 +151,8 @@ export function createVcardReader() {
         takeHeld(whole, out)
       }
       if (open) out.push(close('no-end'))
+      strayLine = 0
+      broken = undefined
       return out
     },
   }
@@ -172,10 +174,14 @@ function isBase64(held: HeldLine): boolean {
   return base64.test(held.first.text)
 }
 
+// made once: a reader is as new after its end, and making one a record costs as much as reading it
+const oneRecord = createVcardReader()
+
 /** Reads all cards of one piece of bytes, as the link gives one record. */
 export function readVcards(bytes: Uint8Array): ReadCard[] {
-  const reader = createVcardReader()
-  return [...reader.push(bytes), ...reader.end()]
+  const cards = oneRecord.push(bytes)
+  cards.push(...oneRecord.end())
+  return cards
 }
 
 function versionOf(properties: readonly Property[]) {

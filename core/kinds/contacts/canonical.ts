@@ -18,16 +18,12 @@ export interface CanonicalTools {
  */
 export function contactAtoms(contact: Contact, tools: CanonicalTools): string[] {
   const atoms = new Set<string>()
-  const add = (kind: string, ...parts: string[]) => {
-    const clean = parts.map(normal)
-    if (clean.some(Boolean)) atoms.add([kind, ...clean].join('\u001f'))
-  }
   const { family, given, middle, prefix, suffix } = contact.name
-  const hasParts = [family, given, middle, prefix, suffix].some((part) => part.trim() !== '')
-  if (hasParts) add('name', family, given, middle, prefix, suffix)
-  else add('name', '', ownFormattedName(contact), '', '', '')
-  add('phonetic', contact.phonetic.family, contact.phonetic.given, contact.phonetic.middle)
-  for (const nickname of contact.nicknames) add('nickname', nickname)
+  const hasParts = (family + given + middle + prefix + suffix).trim() !== ''
+  if (hasParts) add(atoms, 'name', family, given, middle, prefix, suffix)
+  else add(atoms, 'name', '', ownFormattedName(contact), '', '', '')
+  add(atoms, 'phonetic', contact.phonetic.family, contact.phonetic.given, contact.phonetic.middle)
+  for (const nickname of contact.nicknames) add(atoms, 'nickname', nickname)
   for (const { value, label } of contact.phones) addLabelled(atoms, 'phone', tools.number(value), label)
   for (const { value, label } of contact.emails) addLabelled(atoms, 'email', mailKey(value), label)
   for (const { value, label } of contact.urls) addLabelled(atoms, 'url', value, label)
@@ -36,20 +32,20 @@ export function contactAtoms(contact: Contact, tools: CanonicalTools): string[] 
     const value = [a.poBox, a.extended, a.street, a.city, a.region, a.postcode, a.country].map(normal).join('\u001e')
     addLabelled(atoms, 'address', value, a.label)
   }
-  add('company', contact.company)
-  add('department', contact.department)
-  add('title', contact.title)
-  add('role', contact.role)
-  add('birthday', contact.birthday)
+  add(atoms, 'company', contact.company)
+  add(atoms, 'department', contact.department)
+  add(atoms, 'title', contact.title)
+  add(atoms, 'role', contact.role)
+  add(atoms, 'birthday', contact.birthday)
   for (const { value, label } of contact.dates) addLabelled(atoms, 'date', value, label)
-  add('note', contact.note)
+  add(atoms, 'note', contact.note)
   if (contact.photo) {
-    add('photo', 'bytes' in contact.photo ? tools.hash(contact.photo.bytes) : contact.photo.address)
+    add(atoms, 'photo', 'bytes' in contact.photo ? tools.hash(contact.photo.bytes) : contact.photo.address)
   }
-  for (const group of contact.groups) add('group', group)
+  for (const group of contact.groups) add(atoms, 'group', group)
   for (const { value, label } of contact.relations) addLabelled(atoms, 'relation', value, label)
   if (contact.starred) atoms.add('starred')
-  for (const { name, value } of contact.extra) add('extra', name, value)
+  for (const { name, value } of contact.extra) add(atoms, 'extra', name, value)
   return [...atoms].sort()
 }
 
@@ -62,10 +58,11 @@ export function canonicalBytes(atoms: readonly string[]): Uint8Array {
 export function contactMatchKeys(atoms: readonly string[]): string[] {
   const keys = new Set<string>()
   for (const atom of atoms) {
-    const [kind, value, ...rest] = atom.split('\u001f')
-    if (kind === 'phone' || kind === 'email') keys.add(`${kind}:${value}`)
-    if (kind === 'name') keys.add(`name:${[value, ...rest].join(' ').toLowerCase()}`)
-    if (kind === 'company') keys.add(`name:${value!.toLowerCase()}`)
+    const end = atom.indexOf('\u001f')
+    const kind = atom.slice(0, end)
+    if (kind === 'phone' || kind === 'email') keys.add(`${kind}:${atom.slice(end + 1, atom.indexOf('\u001f', end + 1))}`)
+    else if (kind === 'name') keys.add(`name:${atom.slice(end + 1).replaceAll('\u001f', ' ').toLowerCase()}`)
+    else if (kind === 'company') keys.add(`name:${atom.slice(end + 1).toLowerCase()}`)
   }
   return [...keys]
 }
@@ -92,9 +89,20 @@ function bareNumber(text: string): string {
   return digits || text.trim()
 }
 
+function add(atoms: Set<string>, kind: string, ...parts: string[]) {
+  let atom = kind
+  let says = false
+  for (const part of parts) {
+    const clean = part === '' ? '' : normal(part)
+    if (clean !== '') says = true
+    atom += '\u001f' + clean
+  }
+  if (says) atoms.add(atom)
+}
+
 function addLabelled(atoms: Set<string>, kind: string, value: string, label: Label) {
   const clean = normal(value)
-  if (clean) atoms.add([kind, clean, labelKey(label)].join('\u001f'))
+  if (clean) atoms.add(`${kind}\u001f${clean}\u001f${labelKey(label)}`)
 }
 
 export function labelKey(label: Label): string {

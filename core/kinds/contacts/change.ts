@@ -1,7 +1,7 @@
 import type { PhoneModel } from '../../phones/capability.ts'
 import type { ContactsCapability } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
-import type { Contact, Label } from './model.ts'
+import { noLabel, type Contact, type Label } from './model.ts'
 
 /** Every change a platform can force on a contact; the sentences are in the interface's words. */
 export const contactChanges = {
@@ -28,69 +28,75 @@ export function changeContact(
   const { write } = to.capability.contacts
   if ('cannot' in write) return write
   const codes = new Set<ContactChangeCode>()
-  const item = fit(contact, write, (code) => codes.add(code))
+  const item = fit(contact, write, codes)
   if (isNothing(item)) return { cannot: 'nothing-to-store' }
   return { item, changes: [...codes].map((code) => ({ code, loss: contactChanges[code].loss })) }
 }
 
-function fit(contact: Contact, can: ContactsCapability, note: (code: ContactChangeCode) => void): Contact {
-  const relabel =
-    (field: ContactsCapability['ownLabels'][number]) =>
-    <T extends { readonly label: Label }>(entry: T): T => {
-      const { label } = entry
-      const known = field === 'phones' ? can.phoneTypes : can.fieldTypes
-      if (label.custom === undefined && known.includes(label.types.join(' '))) return entry
-      if (!can.ownLabels.includes(field)) {
-        note('label-dropped')
-        return { ...entry, label: { types: [] } }
-      }
-      if (label.custom !== undefined) return entry
-      note('label-as-own-word')
-      return { ...entry, label: { types: [], custom: label.types.join(' ') } }
+type LabelledField = ContactsCapability['ownLabels'][number]
+
+/** Labels as the phone knows them: a word of its own, the owner's own word, or none. */
+function relabel<T extends { readonly label: Label }>(entries: readonly T[], field: LabelledField, can: ContactsCapability, codes: Set<ContactChangeCode>): readonly T[] {
+  if (entries.length === 0) return entries
+  const known = field === 'phones' ? can.phoneTypes : can.fieldTypes
+  const hasOwn = can.ownLabels.includes(field)
+  return entries.map((entry) => {
+    const { label } = entry
+    if (label.custom === undefined && known.includes(label.types.length === 1 ? label.types[0]! : label.types.join(' '))) return entry
+    if (!hasOwn) {
+      codes.add('label-dropped')
+      return { ...entry, label: noLabel }
     }
+    if (label.custom !== undefined) return entry
+    codes.add('label-as-own-word')
+    return { ...entry, label: { types: [], custom: label.types.join(' ') } }
+  })
+}
+
+function fit(contact: Contact, can: ContactsCapability, codes: Set<ContactChangeCode>): Contact {
   const noteLines = [contact.note]
-  let phones = contact.phones.map(relabel('phones'))
+  let phones = relabel(contact.phones, 'phones', can, codes)
   if (phones.length > can.maxPhones) {
-    note('numbers-to-note')
+    codes.add('numbers-to-note')
     noteLines.push(...phones.slice(can.maxPhones).map((phone) => phone.value))
     phones = phones.slice(0, can.maxPhones)
   }
-  let relations = contact.relations.map(relabel('relations'))
+  let relations = relabel(contact.relations, 'relations', can, codes)
   if (relations.length > 0 && !can.relations) {
-    note('relations-to-note')
+    codes.add('relations-to-note')
     noteLines.push(...relations.map((relation) => relation.value))
     relations = []
   }
   let text = noteLines.filter(Boolean).join('\n')
   if (text.length > can.noteMaxChars) {
-    note('note-cut')
+    codes.add('note-cut')
     text = text.slice(0, can.noteMaxChars)
     if (/[\ud800-\udbff]$/.test(text)) text = text.slice(0, -1)
   }
   let { photo } = contact
   if (photo && 'address' in photo) {
-    note('photo-by-address')
+    codes.add('photo-by-address')
     photo = undefined
   } else if (photo && photo.bytes.length > can.photoMaxBytes) {
-    note('photo-too-large')
+    codes.add('photo-too-large')
     photo = undefined
   }
-  if (contact.groups.length > 0 && !can.groups) note('groups-dropped')
-  if (contact.starred && !can.star) note('star-dropped')
-  if (contact.extra.length > 0) note('fields-dropped')
-  const hasPhonetic = Object.values(contact.phonetic).some(Boolean)
-  if (hasPhonetic && !can.phonetic) note('phonetic-dropped')
+  if (contact.groups.length > 0 && !can.groups) codes.add('groups-dropped')
+  if (contact.starred && !can.star) codes.add('star-dropped')
+  if (contact.extra.length > 0) codes.add('fields-dropped')
+  const { family, given, middle } = contact.phonetic
+  if (!can.phonetic && family + given + middle !== '') codes.add('phonetic-dropped')
   return {
     ...contact,
     phones,
     relations,
     photo,
     note: text,
-    emails: contact.emails.map(relabel('emails')),
-    urls: contact.urls.map(relabel('urls')),
-    ims: contact.ims.map(relabel('ims')),
-    addresses: contact.addresses.map(relabel('addresses')),
-    dates: contact.dates.map(relabel('dates')),
+    emails: relabel(contact.emails, 'emails', can, codes),
+    urls: relabel(contact.urls, 'urls', can, codes),
+    ims: relabel(contact.ims, 'ims', can, codes),
+    addresses: relabel(contact.addresses, 'addresses', can, codes),
+    dates: relabel(contact.dates, 'dates', can, codes),
     phonetic: can.phonetic ? contact.phonetic : { family: '', given: '', middle: '' },
     groups: can.groups ? contact.groups : [],
     starred: can.star && contact.starred,
@@ -99,6 +105,7 @@ function fit(contact: Contact, can: ContactsCapability, note: (code: ContactChan
 }
 
 function isNothing(contact: Contact): boolean {
+  if (contact.phones.length > 0 || contact.emails.length > 0 || contact.name.given !== '' || contact.name.family !== '') return false
   const { name, phonetic, phones, emails, urls, ims, addresses, dates, relations, groups, nicknames, photo, starred, extra, ...texts } = contact
   const lists = [phones, emails, urls, ims, addresses, dates, relations, groups, nicknames, extra]
   return (

@@ -1,5 +1,5 @@
 import { splitValue, unescapeValue, type Property, type Vcard, type VcardIssue } from '../../formats/vcard/index.ts'
-import { emptyContact, type Address, type Contact, type Label } from './model.ts'
+import { emptyContact, noLabel, type Address, type Contact, type Label } from './model.ts'
 
 /** Types that say how, not what, a value is; they carry no meaning for its owner. */
 const silentTypes = new Set(['pref', 'voice', 'internet', 'x-internet', 'parcel', 'postal', 'dom', 'intl', 'msg', 'other', 'x400'])
@@ -42,8 +42,6 @@ const listNames = { EMAIL: 'emails', URL: 'urls' } as const
 
 function place(draft: Draft, property: Property, reading: Reading) {
   const { isOld } = reading
-  const parts = (separator: ';' | ',' = ';') => splitValue(property.value, separator, isOld).map((part) => part.trim())
-  const text = () => unescapeValue(property.value, isOld).trim()
   switch (property.name) {
     case 'VERSION':
     case 'PRODID':
@@ -58,63 +56,63 @@ function place(draft: Draft, property: Property, reading: Reading) {
     case 'MAILER':
       return
     case 'FN':
-      draft.formattedName ||= text()
+      draft.formattedName ||= textOf(property, isOld)
       return
     case 'N': {
-      const [family = '', given = '', middle = '', prefix = '', suffix = ''] = parts()
+      const [family = '', given = '', middle = '', prefix = '', suffix = ''] = partsOf(property, ';', isOld)
       draft.name = { family, given, middle, prefix, suffix }
       return
     }
     case 'X-PHONETIC-FIRST-NAME':
-      draft.phonetic = { ...draft.phonetic, given: text() }
+      draft.phonetic = { ...draft.phonetic, given: textOf(property, isOld) }
       return
     case 'X-PHONETIC-MIDDLE-NAME':
-      draft.phonetic = { ...draft.phonetic, middle: text() }
+      draft.phonetic = { ...draft.phonetic, middle: textOf(property, isOld) }
       return
     case 'X-PHONETIC-LAST-NAME':
-      draft.phonetic = { ...draft.phonetic, family: text() }
+      draft.phonetic = { ...draft.phonetic, family: textOf(property, isOld) }
       return
     case 'NICKNAME':
     case 'X-NICKNAME':
       // 2.1 has no list type: one property a nickname
-      draft.nicknames.push(...(isOld ? [text()] : parts(',')).filter(Boolean))
+      draft.nicknames.push(...(isOld ? [textOf(property, isOld)] : partsOf(property, ',', isOld)).filter(Boolean))
       return
     case 'TEL': {
-      const value = text().replace(/^tel:/i, '')
+      const value = textOf(property, isOld).replace(/^tel:/i, '')
       if (value) draft.phones.push({ value, label: labelOf(property, reading) })
       return
     }
     case 'EMAIL':
     case 'URL': {
-      const value = text()
+      const value = textOf(property, isOld)
       if (value) draft[listNames[property.name]].push({ value, label: labelOf(property, reading) })
       return
     }
     case 'IMPP':
     case 'X-JABBER':
     case 'X-SIP': {
-      const value = text()
+      const value = textOf(property, isOld)
       const scheme = property.name === 'X-JABBER' ? 'xmpp:' : property.name === 'X-SIP' ? 'sip:' : ''
       if (value) draft.ims.push({ value: value.includes(':') ? value : scheme + value, label: labelOf(property, reading) })
       return
     }
     case 'ADR': {
-      const [poBox = '', extended = '', street = '', city = '', region = '', postcode = '', country = ''] = parts()
+      const [poBox = '', extended = '', street = '', city = '', region = '', postcode = '', country = ''] = partsOf(property, ';', isOld)
       const address: Address = { poBox, extended, street, city, region, postcode, country }
       if (Object.values(address).some(Boolean)) draft.addresses.push({ ...address, label: labelOf(property, reading) })
       return
     }
     case 'ORG': {
-      const [company = '', ...departments] = parts()
+      const [company = '', ...departments] = partsOf(property, ';', isOld)
       draft.company ||= company
       draft.department ||= departments.filter(Boolean).join(', ')
       return
     }
     case 'TITLE':
-      draft.title ||= text()
+      draft.title ||= textOf(property, isOld)
       return
     case 'ROLE':
-      draft.role ||= text()
+      draft.role ||= textOf(property, isOld)
       return
     case 'BDAY': {
       const date = readDate(property)
@@ -132,33 +130,43 @@ function place(draft: Draft, property: Property, reading: Reading) {
       return
     }
     case 'NOTE':
-      draft.note = [draft.note, text()].filter(Boolean).join('\n')
+      draft.note = [draft.note, textOf(property, isOld)].filter(Boolean).join('\n')
       return
     case 'PHOTO':
       if (property.bytes && property.bytes.length > 0) draft.photo ??= { bytes: property.bytes }
-      else if (text()) draft.photo ??= { address: text() }
+      else if (textOf(property, isOld)) draft.photo ??= { address: textOf(property, isOld) }
       return
     case 'CATEGORIES':
-      draft.groups.push(...parts(',').filter(Boolean))
+      draft.groups.push(...partsOf(property, ',', isOld).filter(Boolean))
       return
     case 'X-RELATION':
     case 'X-ABRELATEDNAMES':
     case 'RELATED': {
-      const value = text()
+      const value = textOf(property, isOld)
       if (value) draft.relations.push({ value, label: labelOf(property, reading) })
       return
     }
     case 'X-STARRED':
-      draft.starred = text() === '1' || /^true$/i.test(text())
+      draft.starred = textOf(property, isOld) === '1' || /^true$/i.test(textOf(property, isOld))
       return
     case 'X-SOCIALPROFILE': {
-      const value = text()
+      const value = textOf(property, isOld)
       if (value) draft.urls.push({ value, label: labelOf(property, reading) })
       return
     }
     default:
-      draft.extra.push({ name: property.name, value: property.bytes ? `${property.bytes.length} bytes` : text() })
+      draft.extra.push({ name: property.name, value: property.bytes ? `${property.bytes.length} bytes` : textOf(property, isOld) })
   }
+}
+
+function textOf({ value }: Property, isOld: boolean): string {
+  return unescapeValue(value, isOld).trim()
+}
+
+function partsOf({ value }: Property, separator: ';' | ',', isOld: boolean): string[] {
+  const parts = splitValue(value, separator, isOld)
+  for (let i = 0; i < parts.length; i++) parts[i] = parts[i]!.trim()
+  return parts
 }
 
 /** A date nobody can read is kept as it was written, so that the forecast names it as a field that is lost. */
@@ -174,14 +182,28 @@ function labelOf(property: Property, { groupLabels }: Reading): Label {
     const known = /^_\$!<(.+)>!\$_$/.exec(own)
     return known ? standard([known[1]!]) : { types: [], custom: own }
   }
-  const types = property.params.TYPE ?? []
+  const types = property.params.TYPE
+  const label = property.params['X-LABEL']?.[0] ?? property.params.LABEL?.[0]
+  if (!types) return label && property.name !== 'ADR' ? { types: [], custom: label } : noLabel
+  if (types.length === 1 && !label && plainTypes.has(types[0]!)) return standardOne(types[0]!)
   const bracketed = types.map((type) => /^X-CUSTOM\((?:[^,]*,){0,2}(.*)\)$/i.exec(type)?.[1]).find(Boolean)
   if (bracketed) return { types: [], custom: decodeBracketed(bracketed) }
-  const label = property.params['X-LABEL']?.[0] ?? property.params.LABEL?.[0]
   if (label && property.name !== 'ADR') return { types: [], custom: label }
   const custom = types.find((type) => /^x-/i.test(type) && !silentTypes.has(type.toLowerCase()))
   if (custom) return { types: [], custom: custom.slice(2) }
   return standard(types)
+}
+
+/** The spellings that most labels of most phones have; their labels are made once. */
+const plainTypes = new Set(['CELL', 'HOME', 'WORK', 'cell', 'home', 'work', 'VOICE', 'PREF', 'INTERNET'])
+const madeLabels = new Map<string, Label>()
+
+function standardOne(type: string): Label {
+  const known = madeLabels.get(type)
+  if (known) return known
+  const label = standard([type])
+  madeLabels.set(type, label)
+  return label
 }
 
 function standard(types: readonly string[]): Label {

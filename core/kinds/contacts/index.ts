@@ -31,10 +31,12 @@ export const contacts: Kind<Contact> = {
   canonicalBytes,
   matchKeys: contactMatchKeys,
   change: changeContact,
-  write(contact, to) {
+  write(contact, to, number) {
     const { write } = to.capability.contacts
     invariant(!('cannot' in write), 'only a phone that takes contacts is written to')
-    return contactToVcard(contact, write.vcard)
+    if (!number) return contactToVcard(contact, write.vcard)
+    const phones = contact.phones.map((phone) => (number(phone.value).startsWith('+') ? { ...phone, value: number(phone.value) } : phone))
+    return contactToVcard({ ...contact, phones }, write.vcard)
   },
   describe(contact) {
     const lines: { field: string; text: string }[] = []
