@@ -14,7 +14,7 @@ export default defineConfig({
       { resolve: { alias }, test: { name: 'unit', include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'], testTimeout: 30_000 } },
       {
         resolve: { alias },
-        test: { name: 'integration', include: ['tests/integration/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false, globalSetup: ['tests/setup/database.ts'] },
+        test: { name: 'integration', include: ['tests/integration/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false, maxConcurrency: 4, globalSetup: ['tests/setup/database.ts'] },
       },
       {
         resolve: { alias },

@@ -1,4 +1,4 @@
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { faultPoints } from '#standins/faults.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker, type PhoneWish } from '../setup/ticket.ts'
@@ -7,8 +7,6 @@ import { carryLostAgain, startCheck } from '#server/tickets/act.ts'
 
 let shop: TestShop
 let hands: ReturnType<typeof worker>
-let old: PhoneWish
-let now: PhoneWish
 let n = 0
 beforeAll(async () => {
   shop = await openShop({ leaseMs: 500 })
@@ -18,16 +16,29 @@ afterAll(async () => {
   hands.kill()
   await shop.close()
 })
-beforeEach(async () => {
-  n++
-  old = { serial: `FO-${n}`, model: 'Orrin 5', port: 1, people: { seed: n, count: 250 } }
-  now = { serial: `FN-${n}`, model: 'Veyra 12', port: 2, people: { seed: 500 + n, count: 5 } }
-  await addPhone(shop, old)
-  await addPhone(shop, now)
-})
-afterEach(async () => {
-  for (const { serial } of [old, now]) await shop.hand(`phones/${serial}`, undefined, 'DELETE')
-})
+
+/** Pairs of ports that no test uses now: as many tests run side by side. */
+const freePorts = [1, 3, 5, 7]
+interface Pair {
+  readonly old: PhoneWish
+  readonly now: PhoneWish
+}
+/** Runs a test with two phones of its own. */
+async function withPair(work: (pair: Pair) => Promise<void>): Promise<void> {
+  while (freePorts.length === 0) await new Promise((r) => setTimeout(r, 50))
+  const port = freePorts.pop()!
+  const seed = ++n
+  const old = { serial: `FO-${seed}`, model: 'Orrin 5', port, people: { seed, count: 250 } }
+  const now = { serial: `FN-${seed}`, model: 'Veyra 12', port: port + 1, people: { seed: 500 + seed, count: 5 } }
+  try {
+    await addPhone(shop, old)
+    await addPhone(shop, now)
+    await work({ old, now })
+  } finally {
+    for (const { serial } of [old, now]) await shop.hand(`phones/${serial}`, undefined, 'DELETE')
+    freePorts.push(port)
+  }
+}
 
 const fault = (serial: string, point: string, effect: string, skip = 0, times = 1) => shop.hand(`phones/${serial}/faults`, { faults: [{ point, effect, skip, times }] })
 /** What a hand does when the screen says that the phone waits for it. */
@@ -40,40 +51,40 @@ async function help(serial: string, port: number) {
 const readingFaults = faultPoints.filter(({ operation }) => ['attach', 'facts', 'count', 'list'].includes(operation))
 const writingFaults = faultPoints.filter(({ operation, point }) => operation === 'write' && point !== 'write.record')
 
-describe('every fault of reading ends in an honest state and a way on', () => {
+describe.concurrent('every fault of reading ends in an honest state and a way on', () => {
   for (const { point, effects } of readingFaults) {
     for (const effect of effects) {
-      it(`${point}: ${effect}`, async () => {
+      it(`${point}: ${effect}`, () => withPair(async ({ old, now }) => {
         await fault(old.serial, point, effect)
         const number = await bookTicket(shop, old, now)
-        const helper = setInterval(() => void help(old.serial, 1).catch(() => undefined), 120)
+        const helper = setInterval(() => void help(old.serial, old.port).catch(() => undefined), 120)
         const ticket = await countIn(shop, number).finally(() => clearInterval(helper))
         expect(ticket.ledger[0]!.old).toMatchObject({ read: 250, own: 251 })
         expect(ticket.readings.find((r) => r.side === 'old')).toMatchObject({ state: 'whole', got: 250 })
-      })
+      }))
     }
   }
 })
 
-describe('every fault of writing ends with the counts agreeing once the phone is helped', () => {
+describe.concurrent('every fault of writing ends with the counts agreeing once the phone is helped', () => {
   for (const { point, effects } of writingFaults) {
     for (const effect of effects.filter((e) => e !== 'stall')) {
-      it(`${point}: ${effect}`, async () => {
+      it(`${point}: ${effect}`, () => withPair(async ({ old, now }) => {
         const number = await bookTicket(shop, old, now)
         await countIn(shop, number)
         await fault(now.serial, point, effect, point === 'write.mid' ? 30 : 0)
-        const helper = setInterval(() => void help(now.serial, 2).catch(() => undefined), 120)
+        const helper = setInterval(() => void help(now.serial, now.port).catch(() => undefined), 120)
         await carry(shop, number)
         const ticket = await waitFor(shop, number, isChecked, 'check off').finally(() => clearInterval(helper))
         await expectAgrees(shop, ticket, { old: old.serial, new: now.serial })
         expect(ticket.ledger[0]!.fates.refused).toBe(effect === 'refuse-one' ? 1 : 0)
-      })
+      }))
     }
   }
 })
 
-describe('what a phone does behind our back is never shown as agreeing', () => {
-  const carried = async () => {
+describe.concurrent('what a phone does behind our back is never shown as agreeing', () => {
+  const carried = async ({ old, now }: Pair) => {
     const number = await bookTicket(shop, old, now)
     await countIn(shop, number)
     return number
@@ -83,18 +94,18 @@ describe('what a phone does behind our back is never shown as agreeing', () => {
     ['drops what it accepted', 'drop', { short: 3, over: 0 }],
     ['stores twice', 'double', { short: 0, over: 3 }],
     ['changes what it took', 'alter', { short: 3, over: 0 }],
-  ])('a phone that %s differs, with each item to be opened', async (_, effect, expected) => {
-    const number = await carried()
+  ])('a phone that %s differs, with each item to be opened', (_, effect, expected) => withPair(async ({ old, now }) => {
+    const number = await carried({ old, now })
     await fault(now.serial, 'write.record', effect, 10, 3)
     await carry(shop, number)
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['differs'])
     expect(ticket.ledger[0]).toMatchObject(expected)
     expect(ticket.mayHandOver).toBe(false)
-  })
+  }))
 
-  it('what was lost is carried again, and then agrees', async () => {
-    const number = await carried()
+  it('what was lost is carried again, and then agrees', () => withPair(async ({ old, now }) => {
+    const number = await carried({ old, now })
     await fault(now.serial, 'write.record', 'drop', 10, 3)
     await carry(shop, number)
     await waitFor(shop, number, isChecked, 'check off')
@@ -102,19 +113,19 @@ describe('what a phone does behind our back is never shown as agreeing', () => {
     await carry(shop, number)
     const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.verdict !== 'differs', 'agreement')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
-  })
+  }))
 
-  it('a full phone that drops silently is short, not agreeing', async () => {
-    const number = await carried()
+  it('a full phone that drops silently is short, not agreeing', () => withPair(async ({ old, now }) => {
+    const number = await carried({ old, now })
     await shop.hand(`phones/${now.serial}/set`, { free_bytes: 4000, drops_when_full: true })
     await carry(shop, number)
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     expect(ticket.ledger[0]!.short).toBeGreaterThan(100)
     expect(ticket.ledger[0]!.verdict).toBe('differs')
-  })
+  }))
 
-  it('a full phone that says so makes the ticket wait, and it goes on by itself when there is room', async () => {
-    const number = await carried()
+  it('a full phone that says so makes the ticket wait, and it goes on by itself when there is room', () => withPair(async ({ old, now }) => {
+    const number = await carried({ old, now })
     await shop.hand(`phones/${now.serial}/set`, { free_bytes: 4000 })
     await carry(shop, number)
     const waiting = await waitFor(shop, number, (t) => t.run?.state === 'paused', 'a pause')
@@ -123,10 +134,10 @@ describe('what a phone does behind our back is never shown as agreeing', () => {
     await shop.hand(`phones/${now.serial}/set`, { free_bytes: 4_000_000_000 })
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
-  })
+  }))
 
-  it('a contact that reaches the old phone after its count is late, blocks agreement, and is carried', async () => {
-    const number = await carried()
+  it('a contact that reaches the old phone after its count is late, blocks agreement, and is carried', () => withPair(async ({ old, now }) => {
+    const number = await carried({ old, now })
     await carry(shop, number)
     await waitFor(shop, number, isChecked, 'check off')
     await shop.hand(`phones/${old.serial}/add`, { persons: [{ person: { given: 'Late', phones: [{ v: '+447700900777', t: 'cell' }] } }] })
@@ -137,10 +148,10 @@ describe('what a phone does behind our back is never shown as agreeing', () => {
     await carry(shop, number)
     const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 0, 'check off')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
-  })
+  }))
 
-  it('a contact edited on the old phone after its turn is carried again, and its former record is taken away once the new one is proved', async () => {
-    const number = await carried()
+  it('a contact edited on the old phone after its turn is carried again, and its former record is taken away once the new one is proved', () => withPair(async ({ old, now }) => {
+    const number = await carried({ old, now })
     await carry(shop, number)
     await waitFor(shop, number, isChecked, 'check off')
     await shop.hand(`phones/${old.serial}/edit-record`, { id: 5 })
@@ -151,10 +162,62 @@ describe('what a phone does behind our back is never shown as agreeing', () => {
     const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 0, 'check off')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
     expect((await shop.hand(`phones/${now.serial}/store`)).count).toBe(255)
-  })
+  }))
 
-  it.each(['clear-before-remove', 'clear-before-commit'])('killed at %s, the former record of an edited contact is gone all the same, and nothing else', async (moment) => {
-    const number = await carried()
+  it('a former record that somebody changed on the new phone is left alone, and never agrees', () => withPair(async ({ old, now }) => {
+    const number = await carried({ old, now })
+    await carry(shop, number)
+    await waitFor(shop, number, isChecked, 'check off')
+    const phone = openPool(shop.urls.standins, 'test-hand', 1)
+    const oldFive = await phone.query(`select data->'rows'->0->'v'->>2 as middle from record where serial = $1 and id = 5`, [old.serial])
+    const there = await phone.query(`select id from record where serial = $1 and data->>'middle' = $2 and id > 5`, [now.serial, oldFive.rows[0].middle])
+    await phone.end()
+    await shop.hand(`phones/${now.serial}/edit-record`, { id: there.rows[0].id })
+    await shop.hand(`phones/${old.serial}/edit-record`, { id: 5 })
+    await startCheck(shop.services, number, shop.staffId)
+    await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 1, 'the edited one')
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 0, 'check off')
+    expect(ticket.ledger[0]!.verdict).not.toMatch(/^agrees$/)
+    expect((await shop.hand(`phones/${now.serial}/store`)).count).toBe(256)
+  }))
+
+  it('a contact deleted from the old phone before its turn is gone, and said', () => withPair(async ({ old, now }) => {
+    const number = await carried({ old, now })
+    const { records } = await shop.hand(`phones/${old.serial}/store`)
+    await shop.hand(`phones/${old.serial}/delete-record`, { id: Number(records[3].id) })
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    expect(ticket.ledger[0]!.fates.gone).toBe(1)
+    expect(ticket.ledger[0]!.verdict).toBe('agrees-with-notes')
+  }))
+
+  it('an account that syncs the same contacts in beside ours shows as over', () => withPair(async ({ old, now }) => {
+    const number = await carried({ old, now })
+    await carry(shop, number)
+    await waitFor(shop, number, isChecked, 'check off')
+    await shop.hand(`phones/${now.serial}/fill`, { seed: old.people!.seed, count: 4 })
+    await startCheck(shop.services, number, shop.staffId)
+    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.over > 0, 'over')
+    expect(ticket.ledger[0]).toMatchObject({ over: 4, short: 0, verdict: 'differs' })
+  }))
+
+  it('a record of the first count that vanishes is missing: an alarm', () => withPair(async ({ old, now }) => {
+    const number = await carried({ old, now })
+    await carry(shop, number)
+    await waitFor(shop, number, isChecked, 'check off')
+    const { records } = await shop.hand(`phones/${now.serial}/store`)
+    await shop.hand(`phones/${now.serial}/delete-record`, { id: Number(records[0].id) })
+    await startCheck(shop.services, number, shop.staffId)
+    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.new.missing > 0, 'missing')
+    expect(ticket.ledger[0]).toMatchObject({ short: 1, verdict: 'differs' })
+  }))
+})
+
+describe('killed while a former record is taken away', () => {
+  it.each(['clear-before-remove', 'clear-before-commit'])('killed at %s, the former record of an edited contact is gone all the same, and nothing else', (moment) => withPair(async ({ old, now }) => {
+    const number = await bookTicket(shop, old, now)
+    await countIn(shop, number)
     await carry(shop, number)
     await waitFor(shop, number, isChecked, 'check off')
     await shop.hand(`phones/${old.serial}/edit-record`, { id: 9 })
@@ -172,54 +235,5 @@ describe('what a phone does behind our back is never shown as agreeing', () => {
     hands = worker(shop)
     const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 0, 'check off')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
-  })
-
-  it('a former record that somebody changed on the new phone is left alone, and never agrees', async () => {
-    const number = await carried()
-    await carry(shop, number)
-    await waitFor(shop, number, isChecked, 'check off')
-    const phone = openPool(shop.urls.standins, 'test-hand', 1)
-    const oldFive = await phone.query(`select data->'rows'->0->'v'->>2 as middle from record where serial = $1 and id = 5`, [old.serial])
-    const there = await phone.query(`select id from record where serial = $1 and data->>'middle' = $2 and id > 5`, [now.serial, oldFive.rows[0].middle])
-    await phone.end()
-    await shop.hand(`phones/${now.serial}/edit-record`, { id: there.rows[0].id })
-    await shop.hand(`phones/${old.serial}/edit-record`, { id: 5 })
-    await startCheck(shop.services, number, shop.staffId)
-    await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 1, 'the edited one')
-    await carry(shop, number)
-    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.pending === 0, 'check off')
-    expect(ticket.ledger[0]!.verdict).not.toMatch(/^agrees$/)
-    expect((await shop.hand(`phones/${now.serial}/store`)).count).toBe(256)
-  })
-
-  it('a contact deleted from the old phone before its turn is gone, and said', async () => {
-    const number = await carried()
-    const { records } = await shop.hand(`phones/${old.serial}/store`)
-    await shop.hand(`phones/${old.serial}/delete-record`, { id: Number(records[3].id) })
-    await carry(shop, number)
-    const ticket = await waitFor(shop, number, isChecked, 'check off')
-    expect(ticket.ledger[0]!.fates.gone).toBe(1)
-    expect(ticket.ledger[0]!.verdict).toBe('agrees-with-notes')
-  })
-
-  it('an account that syncs the same contacts in beside ours shows as over', async () => {
-    const number = await carried()
-    await carry(shop, number)
-    await waitFor(shop, number, isChecked, 'check off')
-    await shop.hand(`phones/${now.serial}/fill`, { seed: n, count: 4 })
-    await startCheck(shop.services, number, shop.staffId)
-    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.over > 0, 'over')
-    expect(ticket.ledger[0]).toMatchObject({ over: 4, short: 0, verdict: 'differs' })
-  })
-
-  it('a record of the first count that vanishes is missing: an alarm', async () => {
-    const number = await carried()
-    await carry(shop, number)
-    await waitFor(shop, number, isChecked, 'check off')
-    const { records } = await shop.hand(`phones/${now.serial}/store`)
-    await shop.hand(`phones/${now.serial}/delete-record`, { id: Number(records[0].id) })
-    await startCheck(shop.services, number, shop.staffId)
-    const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.new.missing > 0, 'missing')
-    expect(ticket.ledger[0]).toMatchObject({ short: 1, verdict: 'differs' })
-  })
+  }))
 })
