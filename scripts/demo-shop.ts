@@ -11,7 +11,7 @@ export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; master
       `select (select id from staff order by id limit 1) as staff, (select count(*) from ticket) as tickets`,
     )
     if (rows[0]!.tickets > 0) return
-    const services = { pool, config: { masterKey } } as Services
+    const services = { pool, config: { masterKey, dataFolder: '' } } as Services
     const phone = (maker: string, model: string, platform: 'android' | 'ios', version: string, serial: string | null) =>
       ({ link: 'standin', maker, model, platform, version, serial }) as const
     const today = (hours: number) => new Date(Math.ceil(Date.now() / 900_000) * 900_000 + hours * 3_600_000).toISOString()
@@ -22,6 +22,7 @@ export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; master
         old: phone('Orrin', 'Orrin 5', 'android', '13', 'OR5-4417-K2'),
         new: phone('Veyra', 'Veyra 12', 'ios', '18', 'VY12-9031-C7'),
         kinds: ['contacts'],
+        intake: {},
         promisedAt: today(1.25),
         waitsInShop: true,
       },
@@ -34,6 +35,7 @@ export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; master
         old: phone('Tamsel', 'Tamsel M2', 'android', '12', 'TM2-2260-A5'),
         new: phone('Orrin', 'Orrin 9', 'android', '15', null),
         kinds: ['contacts'],
+        intake: {},
         promisedAt: today(3),
         waitsInShop: false,
       },

@@ -1,6 +1,7 @@
 import { once } from 'node:events'
 import { openStandinDatabase } from './db/pool.ts'
 import { loadDemo } from './demo/load.ts'
+import { startClock } from './phones/clock.ts'
 import { createHandServer } from './servers/hand.ts'
 import { createLinkServer } from './servers/link.ts'
 
@@ -19,7 +20,9 @@ await Promise.all([link.listening || once(link, 'listening'), hand.listening || 
 const port = (server: typeof link) => (server.address() as { port: number }).port
 console.log(JSON.stringify({ ready: true, linkPort: port(link), handPort: port(hand) }))
 
+const stopClock = startClock(pool)
 const stop = () => {
+  stopClock()
   for (const server of [link, hand]) {
     server.close()
     server.closeAllConnections()

@@ -1,8 +1,11 @@
 import { onBeforeUnmount, ref } from 'vue'
+import type { BenchEvent } from '#contracts/http/bench.ts'
+import { useTickets } from '../stores/tickets.ts'
 
 export interface PageEvent {
   readonly what: 'open' | 'lost' | 'ticket' | 'bench'
   readonly ticket?: string
+  readonly bench?: BenchEvent
 }
 
 const listeners = new Set<(event: PageEvent) => void>()
@@ -14,14 +17,18 @@ function connect() {
   worker = new SharedWorker(new URL('../workers/events.worker.ts', import.meta.url), { type: 'module', name: 'corvend-events' })
   worker.port.onmessage = ({ data }: MessageEvent<PageEvent>) => {
     if (data.what === 'open' || data.what === 'lost') isConnected.value = data.what === 'open'
+    if (data.bench) useTickets().applyBench(data.bench)
     for (const listener of listeners) listener(data)
   }
   worker.port.start()
   addEventListener('pagehide', () => worker?.port.postMessage('bye'))
 }
 
-/** Calls back when something changed; at most a few times a second, and once more after the last. */
-export function useEvents(concerns: (event: PageEvent) => boolean, look: () => Promise<unknown>) {
+/**
+ * Calls back when something changed; at most a few times a second, and once more after the last. What the bench told
+ * with its event needs no look, unless `evenTold`.
+ */
+export function useEvents(concerns: (event: PageEvent) => boolean, look: () => Promise<unknown>, { evenTold = false } = {}) {
   connect()
   let isLooking = false
   let isAsked = false
@@ -40,7 +47,8 @@ export function useEvents(concerns: (event: PageEvent) => boolean, look: () => P
     }
   }
   const listener = (event: PageEvent) => {
-    if (event.what === 'open' || concerns(event)) void again()
+    // what the bench told is on the page already
+    if (event.what === 'open' || ((evenTold || !event.bench) && concerns(event))) void again()
   }
   listeners.add(listener)
   onBeforeUnmount(() => listeners.delete(listener))

@@ -5,11 +5,16 @@ import AppButton from '../components/base/AppButton.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../composables/use-api.ts'
 import { useEvents } from '../composables/use-events.ts'
+import { judgeIntake, type IntakeAnswers } from '#core/phones/intake.ts'
+import { guideKinds } from '#core/phones/guide-schema.ts'
+import { kinds as carried } from '#core/kinds/registry.ts'
+import IntakeList from '../features/book-in/IntakeList.vue'
 import CrossTable from '../features/book-in/CrossTable.vue'
 import PhonePick from '../features/book-in/PhonePick.vue'
 import { pickOfPort, type Model, type PhoneChoice } from '../features/book-in/phone-choice.ts'
 import AppShell from '../features/shell/AppShell.vue'
 import { useTickets } from '../stores/tickets.ts'
+import { words } from '../words/words.ts'
 
 const route = useRoute()
 const router = useRouter()
@@ -19,12 +24,16 @@ const customer = reactive({ name: '', phone: '', note: '' })
 const phones = reactive<{ old: PhoneChoice | null; new: PhoneChoice | null }>({ old: null, new: null })
 const promised = ref('')
 const waits = ref(true)
+const wanted = ref<string[]>(carried.map((kind) => kind.code))
+const isCarried = (kind: string) => carried.some((k) => k.code === kind)
+const intake = ref<IntakeAnswers>({})
+const verdict = computed(() => judgeIntake(intake.value).verdict)
 const sentence = ref('')
 const isBusy = ref(false)
 useHead({ title: 'Book in · Corvend' })
 
 onMounted(async () => {
-  models.value = (await api<{ models: Model[] }>('models')).models
+  models.value = (await api<{ models: Model[] }>('guide')).models
   await store.loadToday()
   const port = store.today?.ports.find((p) => String(p.port) === route.query.port)
   if (port?.phone) phones.old = pickOfPort(port)
@@ -40,6 +49,7 @@ const missing = computed(() => {
   if (!phones.old) out.push('the old phone')
   if (!phones.new) out.push('the new phone')
   if (!promised.value) out.push('the promise')
+  if (!wanted.value.some(isCarried)) out.push('a kind to carry')
   return out
 })
 const isSame = computed(() => phones.old?.serial != null && phones.old.serial === phones.new?.serial)
@@ -48,12 +58,12 @@ watch(isSame, (same) => {
 })
 
 async function book() {
-  if (missing.value.length > 0 || isSame.value) return
+  if (missing.value.length > 0 || isSame.value || verdict.value === 'no') return
   isBusy.value = true
   sentence.value = ''
   try {
     const { number } = await api<{ number: string }>('tickets', {
-      body: { customer, old: phones.old, new: phones.new, kinds: ['contacts'], promisedAt: new Date(promised.value).toISOString(), waitsInShop: waits.value },
+      body: { customer, old: phones.old, new: phones.new, kinds: wanted.value, intake: intake.value, promisedAt: new Date(promised.value).toISOString(), waitsInShop: waits.value },
     })
     await router.push(`/tickets/${number}`)
   } catch (error) {
@@ -88,6 +98,13 @@ function localTime(at: number): string {
           <PhonePick v-model="phones.new" side="new" :ports="freePorts" :models="models" />
         </div>
         <fieldset>
+          <legend class="mb-2 font-head text-[0.95rem] font-semibold">What is wanted</legend>
+          <div class="flex flex-wrap gap-x-5 gap-y-1.5">
+            <label v-for="kind in guideKinds" :key="kind" class="flex items-center gap-1.5"><input v-model="wanted" type="checkbox" :value="kind" class="size-4 accent-ink" /> {{ words.kinds[kind] }}<span v-if="!isCarried(kind)" class="text-xs text-soft">by hand</span></label>
+          </div>
+        </fieldset>
+        <IntakeList v-model="intake" />
+        <fieldset>
           <legend class="mb-2 font-head text-[0.95rem] font-semibold">Promise</legend>
           <div class="flex items-end gap-5">
             <label><span class="mb-1 block text-xs text-soft">Ready by</span><input v-model="promised" class="field" type="datetime-local" required /></label>
@@ -96,11 +113,12 @@ function localTime(at: number): string {
         </fieldset>
         <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
         <div class="flex items-center gap-4">
-          <AppButton look="accent" type="submit" :busy="isBusy" :disabled="missing.length > 0 || isSame">Book the ticket in</AppButton>
-          <span v-if="missing.length > 0" class="text-soft">Still needed: {{ missing.join(', ') }}.</span>
+          <AppButton look="accent" type="submit" :busy="isBusy" :disabled="missing.length > 0 || isSame || verdict === 'no'">Book the ticket in</AppButton>
+          <span v-if="verdict === 'no'" class="font-semibold text-madder">Don’t take it, as the answers stand.</span>
+          <span v-else-if="missing.length > 0" class="text-soft">Still needed: {{ missing.join(', ') }}.</span>
         </div>
       </div>
-      <CrossTable :old="phones.old" :new="phones.new" />
+      <CrossTable :old="phones.old" :new="phones.new" :wanted="wanted" />
     </form>
   </AppShell>
 </template>

@@ -11,8 +11,7 @@ import BenchStrip from '../features/today/BenchStrip.vue'
 import TicketTable from '../features/today/TicketTable.vue'
 import { useSession } from '../stores/session.ts'
 import { useTickets } from '../stores/tickets.ts'
-import { ago } from '../words/say.ts'
-import { words } from '../words/words.ts'
+import { ago, touchLine } from '../words/say.ts'
 
 const store = useTickets()
 const session = useSession()
@@ -85,7 +84,7 @@ const today = computed(() => new Intl.DateTimeFormat('en-GB', { weekday: 'long',
         :to="port.ticket ? `/tickets/${port.ticket}` : { path: '/book-in', query: { port: String(port.port) } }"
         class="rounded-[3px] border border-ochre/50 bg-sheet px-2.5 py-1 font-semibold text-ochre"
       >
-        {{ port.side ? (port.side === 'old' ? 'OLD, port' : 'NEW, port') : 'Port' }} {{ port.port }}: {{ words.touch[port.touch!.question] }}, {{ ago(port.touch!.sinceMs, now) }}
+        {{ port.side ? (port.side === 'old' ? 'OLD, port' : 'NEW, port') : 'Port' }} {{ port.port }}: {{ touchLine(port.touch!.say) }}, {{ ago(port.touch!.sinceMs, now) }}
       </NuxtLink>
     </section>
     <section class="px-6 py-4" aria-labelledby="tickets">

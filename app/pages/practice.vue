@@ -1,14 +1,16 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../composables/use-api.ts'
 import { useEvents } from '../composables/use-events.ts'
 import PracticePhone from '../features/practice/PracticePhone.vue'
-import type { FaultPoint, HandPhone } from '../features/practice/hand.ts'
+import type { FaultPoint, FingerAct, HandPhone } from '../features/practice/hand.ts'
 import AppShell from '../features/shell/AppShell.vue'
 
 const phones = ref<HandPhone[]>([])
 const points = ref<FaultPoint[]>([])
+const acts = ref<FingerAct[]>([])
+const freePorts = computed(() => [1, 2, 3, 4, 5, 6, 7, 8].filter((port) => !phones.value.some((phone) => phone.port === port)))
 const sentence = ref('')
 useHead({ title: 'Practice phones · Corvend' })
 async function look() {
@@ -21,14 +23,15 @@ async function look() {
 }
 onMounted(async () => {
   await look()
+  acts.value = (await api<{ acts: FingerAct[] }>('practice/acts')).acts
   points.value = (await api<{ points: FaultPoint[] }>('practice/fault-points')).points
 })
-useEvents((event) => event.what === 'bench' || event.what === 'ticket', look)
+useEvents((event) => event.what === 'bench' || event.what === 'ticket', look, { evenTold: true })
 async function hand(serial: string, act: string, body: object = {}, method = 'POST') {
   try {
     await api(`practice/phones/${serial}/${act}`, { body, method })
   } catch (error) {
-    sentence.value = error instanceof ApiFailure ? `${error.sentence} (${String(error.details.hand ?? error.code)})` : 'Try again.'
+    sentence.value = error instanceof ApiFailure && error.details.hand ? `The phone does not do that now: ${String(error.details.hand).replaceAll('-', ' ')}.` : error instanceof ApiFailure ? error.sentence : 'Try again.'
   }
   await look()
 }
@@ -41,7 +44,7 @@ async function hand(serial: string, act: string, body: object = {}, method = 'PO
     </header>
     <SentenceBox v-if="sentence" tone="bad" class="mx-6 mt-4">{{ sentence }}</SentenceBox>
     <div class="grid grid-cols-[repeat(auto-fill,minmax(21rem,1fr))] gap-5 px-6 py-5">
-      <PracticePhone v-for="phone in phones" :key="phone.serial" :phone="phone" :points="points" @hand="(act, body, method) => hand(phone.serial, act, body, method)" />
+      <PracticePhone v-for="phone in phones" :key="phone.serial" :phone="phone" :points="points" :acts="acts" :free-ports="freePorts" @hand="(act, body, method) => hand(phone.serial, act, body, method)" />
     </div>
   </AppShell>
 </template>

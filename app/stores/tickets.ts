@@ -1,22 +1,48 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
+import type { BenchEvent } from '#contracts/http/bench.ts'
 import type { TicketView, TodayView } from '#contracts/http/ticket.ts'
 import { api } from '../composables/use-api.ts'
 
-/** What the server says of tickets and the bench, by number. A late answer never overwrites a newer one. */
+/**
+ * What the server says of tickets and the bench, by number. A late answer never overwrites a newer one, nor what the
+ * event stream told since it was asked for.
+ */
 export const useTickets = defineStore('tickets', () => {
   const today = ref<TodayView | null>(null)
   const byNumber = ref<Record<string, TicketView>>({})
   const asked: Record<string, number> = {}
+  let told: { at: number; event: BenchEvent }[] = []
+  let tick = 0
 
   async function latest<T>(what: string, path: string, keep: (value: T) => void): Promise<void> {
     const mine = (asked[what] = (asked[what] ?? 0) + 1)
+    const since = tick
     const value = await api<T>(path)
-    if (asked[what] === mine) keep(value)
+    if (asked[what] !== mine) return
+    keep(value)
+    for (const { at, event } of told) if (at > since) patch(event)
   }
+
+  function patch({ ports, isBenchSeen, tickets }: BenchEvent): void {
+    if (today.value) today.value = { ...today.value, ports, isBenchSeen }
+    for (const { ready, ...part } of tickets) {
+      const listed = today.value?.tickets.find((ticket) => ticket.number === part.number)
+      if (listed) Object.assign(listed, part)
+      const open = byNumber.value[part.number]
+      if (open) byNumber.value[part.number] = { ...open, ...part, ready }
+    }
+  }
+
+  function applyBench(event: BenchEvent): void {
+    told = [...told.slice(-30), { at: ++tick, event }]
+    patch(event)
+  }
+
   return {
     today,
     byNumber,
+    applyBench,
     loadToday: () => latest<TodayView>('today', 'today', (value) => (today.value = value)),
     loadTicket: (number: string) => latest<TicketView>(number, `tickets/${number}`, (value) => (byNumber.value[number] = value)),
   }

@@ -57,3 +57,13 @@ export function ago(sinceMs: number, nowMs: number): string {
 export function reason(code: string): string {
   return words.reasons[code] ?? code
 }
+
+/** What waits for a finger on a phone: the question's own words, or those of the guide. */
+export function touchLine(say: string): string {
+  return words.touch[say] ?? say
+}
+
+/** “only the newest 500” */
+export function limitLine(name: string, n: number): string {
+  return (words.limits[name] ?? `${name}: {n}`).replace('{n}', number(n))
+}

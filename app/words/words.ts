@@ -12,9 +12,9 @@ export const words = {
     'hand-back': 'Hand back',
   } satisfies Record<Stage, string>,
 
-  kinds: { contacts: 'Contacts' } as Record<string, string>,
-  one: { contacts: 'contact' } as Record<string, string>,
-  many: { contacts: 'contacts' } as Record<string, string>,
+  kinds: { contacts: 'Contacts', messages: 'Messages', calls: 'Calls', calendar: 'Calendar', photos: 'Photos', apps: 'Apps' } as Record<string, string>,
+  one: { contacts: 'contact', messages: 'message', calls: 'call', calendar: 'calendar item', photos: 'photo', apps: 'app' } as Record<string, string>,
+  many: { contacts: 'contacts', messages: 'messages', calls: 'calls', calendar: 'calendar items', photos: 'photos', apps: 'apps' } as Record<string, string>,
 
   /** What a count opens to. */
   filters: {
@@ -99,6 +99,23 @@ export const words = {
     'star-dropped': 'the star is left off: the phone has none',
     'phonetic-dropped': 'the phonetic name is left off',
     'fields-dropped': 'a field the phone has no place for is left off',
+    'name-cut': 'the name is longer than the phone keeps and is cut',
+    'numbers-dropped': 'more numbers than the phone keeps: the rest are left off',
+    'chat-to-mms': 'chat messages become ordinary messages',
+    'reactions-as-text': 'reactions become a line of text',
+    'group-subject-dropped': 'the subject of a group is left off',
+    'drafts-dropped': 'drafts are left off',
+    'app-data-partly': 'apps come over; what is in them only where the app allows it',
+    'counterparts-only': 'only counterparts from the other store, by the customer’s own account',
+    'platform-takes-no-calls': 'the platform lets nobody write its call log',
+    'phone-takes-no-messages': 'the phone takes no messages from outside',
+    'phone-takes-no-calls': 'the phone takes no call log from outside',
+    'phone-takes-no-calendar': 'the phone takes no calendar from outside',
+    'no-place-for-photos': 'the phone has no place for photos from outside',
+    'store-only': 'apps come from the platform’s own store alone',
+    'has-no-apps': 'a keypad phone has no apps',
+    'not-in-file': 'a contacts file holds contacts alone',
+    'not-known': 'no guide says anything of it',
     'nothing-to-store': 'nothing in it that the phone can store',
     'file-is-read-only': 'a file can’t take anything',
     lost: 'the new phone took it and does not hold it',
@@ -123,23 +140,49 @@ export const words = {
     'more-than-one-card': 'it holds more than one card',
   } as Record<string, string>,
 
-  needs: {
-    unlocked: 'Unlock it and keep its screen on',
-    trusted: 'Answer “trust this computer” on its screen',
-    'contacts-allowed': 'Allow contacts on the phone',
-    battery: 'Charge it: under 20% and not charging',
-    plugged: 'Plug it into any port',
-    named: 'Plug it in and name it here',
+  /** What a phone on the bench lacks before any guide applies. */
+  needs: { plugged: 'Plug it into any port', named: 'Plug it in and name it here' } as Record<string, string>,
+  needStates: { met: 'met', unmet: 'needed', later: 'after that', ask: 'look and tick', ticked: 'looked at', waived: 'waived' } as Record<string, string>,
+  waiveReasons: {
+    'not-possible-here': 'not possible on this phone',
+    'customer-knows': 'the customer knows, and agrees',
+    'done-otherwise': 'done in another way',
+    'not-needed-this-time': 'not needed this time',
+  } as Record<string, string>,
+  sights: {
+    absent: 'Not in any port',
+    unseen: 'Not seen',
+    silent: 'Seen, and says nothing yet',
+    speaks: 'Seen, and answers',
   } as Record<string, string>,
 
-  needsMet: {
-    unlocked: 'Unlocked',
-    trusted: 'Trusts this computer',
-    'contacts-allowed': 'Contacts are allowed',
-    battery: 'Charged enough',
+  /** What a question on a phone's screen asks fingers to do. */
+  touch: {
+    unlock: 'unlock',
+    trust: 'answer the question about this computer with yes',
+    'install-helper': 'press “Install” for the helper',
+    'allow-contacts': 'allow contacts',
+    'allow-messages': 'allow messages',
+    'allow-calls': 'allow the call log',
+    'allow-calendar': 'allow the calendar',
+    'allow-photos': 'allow photos',
+    'message-app-helper': 'set the helper as default message app',
+    'encrypted-reading-on': 'let the customer set a password for encrypted reading',
+    plugged: 'plug it in',
   } as Record<string, string>,
 
-  touch: { unlock: 'unlock', trust: 'answer “trust this computer”' } as Record<string, string>,
+  intake: {
+    yes: 'Yes', no: 'No', partly: 'Partly', whole: 'Wholly', later: 'Later',
+    'old-not': 'Old one not', 'new-not': 'New one not', 'customer-here': 'Customer, here', 'customer-later': 'Customer, later', nobody: 'Nobody',
+    own: 'Own, or off', 'old-locked-other': 'Old: somebody else’s', 'new-locked-other': 'New: somebody else’s', 'parent-here': 'Yes, parent here', 'parent-not-here': 'Yes, no parent here',
+  } as Record<string, string>,
+  intakeVerdicts: { go: 'Can be taken', limit: 'Can be taken, with a limit', no: 'Don’t take it' } as Record<string, string>,
+
+  limits: {
+    newest: 'only the newest {n}', items: 'at most {n}', numbers: '{n} numbers each', nameChars: 'names of {n} characters',
+  } as Record<string, string>,
+
+  notes: { rested: 'Stopped, phones given back', resumed: 'Taken up again', 'handed-over': 'Handed over', 'new-exchanged': 'New phone exchanged' } as Record<string, string>,
 
   steps: {
     waiting: 'waits for a worker',
@@ -172,5 +215,5 @@ export const words = {
     'choose-items': 'Choose single items',
     'customer-asks': 'The customer asks for one by name',
   } as Record<string, string>,
-  platforms: { android: 'Android', ios: 'iOS', file: 'file' } as Record<string, string>,
+  platforms: { android: 'Android', ios: 'iOS', keypad: 'keypad phone', file: 'file' } as Record<string, string>,
 } as const

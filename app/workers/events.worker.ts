@@ -20,7 +20,10 @@ function listen() {
     if (source?.readyState === EventSource.CLOSED) setTimeout(listen, 2000)
   }
   source.addEventListener('ticket', (event) => tell({ what: 'ticket', ticket: (JSON.parse(event.data) as { ticket: string }).ticket }))
-  source.addEventListener('bench', () => tell({ what: 'bench' }))
+  source.addEventListener('bench', (event) => {
+    const bench = JSON.parse(event.data) as { ports?: unknown }
+    tell(bench.ports ? { what: 'bench', bench } : { what: 'bench' })
+  })
 }
 
 const scope = self as unknown as { onconnect: ((event: MessageEvent) => void) | null }

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { ledgerRow } from './ledger.ts'
+import { noteView, phoneReady } from './ready.ts'
 
 export const stages = ['book-in', 'make-ready', 'count-in', 'choose', 'carry-over', 'check-off', 'hand-back'] as const
 export const stage = z.enum(stages)
@@ -13,13 +14,17 @@ export const phoneOnTicket = z.object({
   link: z.enum(['standin', 'file']),
   maker: z.string(),
   model: z.string(),
-  platform: z.enum(['android', 'ios', 'file']),
+  platform: z.enum(['android', 'ios', 'keypad', 'file']),
   version: z.string(),
   serial: z.string().nullable(),
   port: z.number().int().nullable(),
   isReady: z.boolean(),
-  /** Codes of needs that are not met. */
+  /** Codes of needs that must be met and are not. */
   unmet: z.array(z.string()),
+  /** What to see to next, in the guide's words. */
+  next: z.string().nullable(),
+  /** Since when it is waited for; milliseconds since 1970. */
+  waitsSinceMs: z.number().nullable(),
   batteryPercent: z.number().nullable(),
   freeBytes: z.number().nullable(),
 })
@@ -29,7 +34,7 @@ const phoneChoice = z.object({
   link: z.enum(['standin', 'file']),
   maker: z.string().min(1).max(40),
   model: z.string().min(1).max(60),
-  platform: z.enum(['android', 'ios', 'file']),
+  platform: z.enum(['android', 'ios', 'keypad', 'file']),
   version: z.string().max(20),
   serial: z.string().min(1).max(64).nullable(),
   /** A file's upload, for `file`. */
@@ -44,7 +49,10 @@ export const bookInBody = z.object({
   }),
   old: phoneChoice,
   new: phoneChoice,
+  /** Kinds the customer wants; those this version does not carry are noted and done by hand. */
   kinds: z.array(z.string()).min(1),
+  /** Answers at the counter, by question. */
+  intake: z.record(z.string(), z.string()).default({}),
   /** ISO 8601 instant. */
   promisedAt: z.iso.datetime({ offset: true }),
   waitsInShop: z.boolean().default(true),
@@ -115,6 +123,15 @@ export const ticketView = z.object({
   old: phoneOnTicket,
   new: phoneOnTicket,
   kinds: z.array(z.string()),
+  /** Wanted, and done by hand: this version does not carry them. */
+  byHand: z.array(z.string()),
+  /** Wanted and carried by this version, but not between these phones: why, by kind. */
+  cannot: z.record(z.string(), z.string()),
+  ready: z.object({ old: phoneReady, new: phoneReady }),
+  heldBy: z.string(),
+  restingAt: z.string().nullable(),
+  notes: z.array(noteView),
+  intake: z.record(z.string(), z.string()),
   areRolesFrozen: z.boolean(),
   needsExchangeAnswer: z.boolean(),
   ledger: z.array(ledgerRow),
@@ -146,6 +163,8 @@ export const ticketSummary = ticketView.pick({
   run: true,
   handedBackAt: true,
   erasedAt: true,
+  restingAt: true,
+  heldBy: true,
 })
 export type TicketSummary = z.infer<typeof ticketSummary>
 
@@ -159,15 +178,23 @@ export const todayView = z.object({
         .nullable(),
       ticket: z.string().nullable(),
       side: side.nullable(),
-      state: z.enum(['free', 'ready', 'waits', 'giving', 'taking']),
-      touch: z.object({ question: z.string(), sinceMs: z.number() }).nullable(),
+      /** unseen: it draws current and is not seen. */
+      state: z.enum(['free', 'unseen', 'ready', 'waits', 'giving', 'taking']),
+      /** What waits for a finger: the question on its screen, or the need to see to, in words; and since when. */
+      touch: z.object({ say: z.string(), sinceMs: z.number() }).nullable(),
+      /** Tickets that wait for a phone of this model. */
+      offers: z.array(z.object({ ticket: z.string(), side })),
+      batteryPercent: z.number().nullable(),
+      isCharging: z.boolean(),
+      temperatureC: z.number().nullable(),
+      freeBytes: z.number().nullable(),
+      hasWorkArea: z.boolean(),
     }),
   ),
   isBenchSeen: z.boolean(),
 })
 export type TodayView = z.infer<typeof todayView>
 
-export const pairBody = z.object({ old: phoneChoice.pick({ maker: true, model: true, platform: true }), new: phoneChoice.pick({ maker: true, model: true, platform: true }) })
 export const chooseBody = z.object({
   choice: z.enum(['all', 'none', 'some']),
   mode: z.string().default('add'),
@@ -190,7 +217,8 @@ export const searchBody = z.object({
 })
 export const signBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })
 export const eraseBody = z.object({ typed: z.string() })
-export const rolesBody = z.object({ oldSerial: z.string().min(1), newSerial: z.string().min(1) })
+/** Says which phone is which; a side that is not named stays as it is. */
+export const rolesBody = z.object({ oldSerial: z.string().min(1).optional(), newSerial: z.string().min(1).optional() }).refine(({ oldSerial, newSerial }) => oldSerial ?? newSerial, { path: ['oldSerial'] })
 export const signInBody = z.object({ name: z.string().trim().min(1).max(60), pin: z.string().min(4).max(12) })
 /** One item of either side, by the key of its row. */
 export const itemBody = z.object({ kind: z.string(), key: z.string().regex(/^(old|new)-\d+$/), filter: z.string().default('all') })

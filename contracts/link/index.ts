@@ -10,6 +10,8 @@ export const linkFailures = [
   'TrustNeeded',
   'TrustRefused',
   'PermissionMissing',
+  'DebuggingOff',
+  'HelperMissing',
   'StorageFull',
   'TooHot',
   'NotPlugged',
@@ -23,11 +25,14 @@ export type LinkFailure = z.infer<typeof linkFailure>
 
 export const maxWrite = 200
 
+/** Platforms of phones; `file` is a dropped file that stands in for one. */
+export const linkPlatform = z.enum(['android', 'ios', 'keypad', 'file'])
+
 export const phoneFacts = z.object({
   serial: z.string().min(1).max(64),
   maker: z.string(),
   model: z.string(),
-  platform: z.enum(['android', 'ios', 'file']),
+  platform: linkPlatform,
   version: z.string(),
   /** ISO 3166 */
   region: z.string().length(2),
@@ -38,28 +43,39 @@ export const phoneFacts = z.object({
   temperatureC: z.number(),
   /** How long its own count may go on moving after a write. */
   settleMs: z.number().int().min(0).max(600_000),
+  /** What its cable carries. */
+  bytesPerSecond: z.number().int().min(0).default(0),
+  /** An area run by an employer or a school: it is named and never read. */
+  hasWorkArea: z.boolean().default(false),
 })
 export type PhoneFacts = z.infer<typeof phoneFacts>
 
-export const readinessFact = z.object({
-  need: z.enum(['unlocked', 'trusted', 'contacts-allowed', 'battery']),
-  isMet: z.boolean(),
-})
+/** What the phone reports of itself, by the need it meets (`unlocked`, `debugging`, `allow:contacts`, …). */
+export const readinessFact = z.object({ need: z.string().min(1).max(40), isMet: z.boolean() })
 export type ReadinessFact = z.infer<typeof readinessFact>
 
 /** What stands in a port, as far as the link can see it without a session. */
 export const portView = z.object({
   port: z.number().int().min(1).max(8),
+  /** Something draws current from it, seen or not. */
+  drawsPower: z.boolean().default(false),
   phone: z
     .object({
       facts: phoneFacts,
       readiness: z.array(readinessFact),
       /** What the phone's screen asks now, and since when (milliseconds since 1970). */
-      asks: z.object({ question: z.enum(['unlock', 'trust']), sinceMs: z.number() }).nullable(),
+      asks: z.object({ question: z.string().min(1).max(40), sinceMs: z.number() }).nullable(),
+      /** It is trusted and unlocked, and answers; else it is seen and silent. */
+      speaks: z.boolean().default(true),
     })
     .nullable(),
 })
 export type PortView = z.infer<typeof portView>
+
+/** Asks the phone for what these kinds need of it: the helper, permissions, the message app role. */
+export const prepareRequest = z.object({ kinds: z.array(z.string().max(40)).max(30), writes: z.boolean() })
+/** Makes the phone show a mark for 20 seconds. */
+export const markRequest = z.object({ text: z.string().max(12) })
 
 /** The phone's own count: `items` is what it says it holds, `derived` how many of those are no stored records. */
 export const phoneCount = z.object({

@@ -34,6 +34,10 @@ export interface Kind<Item = unknown> {
   matchKeys(atoms: readonly string[]): string[]
   /** The form this item takes on that phone, with every change named, or the rule by which it can't cross. */
   change(item: Item, to: PhoneModel): { readonly item: Item; readonly changes: readonly Change[] } | { readonly cannot: string }
+  /** An item that has everything a phone of this model can hold: what becomes of it on another names all changes of the pair. */
+  sample(from: PhoneModel): Item
+  /** Every change this kind knows, and whether something is lost by it. */
+  readonly changes: Readonly<Record<string, { readonly loss: boolean }>>
   /**
    * One record as that phone takes it.
    * @param number given when the phones' regions differ: national numbers are then written with their country

@@ -16,6 +16,10 @@ export interface ContactsCapability {
   readonly phonetic: boolean
   /** It may join a contact into an equal one by itself. */
   readonly joinsEqual: boolean
+  /** Characters a name may have. */
+  readonly nameMaxChars?: number
+  /** It keeps a name and numbers, and nothing else. */
+  readonly onlyNumbers?: boolean
 }
 
 export interface PhoneCapability {
@@ -25,7 +29,6 @@ export interface PhoneCapability {
 export interface PhoneModel {
   readonly maker: string
   readonly model: string
-  readonly platform: 'android' | 'ios' | 'file'
-  readonly versions: readonly string[]
+  readonly platform: 'android' | 'ios' | 'keypad' | 'file'
   readonly capability: PhoneCapability
 }

@@ -32,35 +32,53 @@ const iosContacts: ContactsCapability = {
 
 const both = (write: ContactsCapability): PhoneCapability => ({ contacts: { read: true, write } })
 
-/** The models this shop knows; the practice phones are of these. */
-export const phoneModels: readonly PhoneModel[] = [
-  { maker: 'Orrin', model: 'Orrin 5', platform: 'android', versions: ['12', '13'], capability: both(androidContacts) },
-  { maker: 'Orrin', model: 'Orrin 9', platform: 'android', versions: ['14', '15'], capability: both(androidContacts) },
-  {
-    maker: 'Tamsel',
-    model: 'Tamsel M2',
-    platform: 'android',
-    versions: ['11', '12'],
-    capability: both({
-      ...androidContacts,
-      phoneTypes: ['', 'cell', 'home', 'work', 'fax home', 'fax work'],
-      ownLabels: ['phones', 'relations'],
-      maxPhones: 10,
-      noteMaxChars: 1_000,
-      photoMaxBytes: 60_000,
-      joinsEqual: false,
-    }),
-  },
-  { maker: 'Veyra', model: 'Veyra 12', platform: 'ios', versions: ['17', '18'], capability: both(iosContacts) },
-  { maker: 'Veyra', model: 'Veyra 14', platform: 'ios', versions: ['18'], capability: both(iosContacts) },
-]
+const tamselContacts: ContactsCapability = {
+  ...androidContacts,
+  phoneTypes: ['', 'cell', 'home', 'work', 'fax home', 'fax work'],
+  ownLabels: ['phones', 'relations'],
+  maxPhones: 10,
+  noteMaxChars: 1_000,
+  photoMaxBytes: 60_000,
+  joinsEqual: false,
+}
+
+const keypadContacts: ContactsCapability = {
+  ...androidContacts,
+  phoneTypes: [''],
+  fieldTypes: [''],
+  ownLabels: [],
+  maxPhones: 3,
+  noteMaxChars: 0,
+  photoMaxBytes: 0,
+  groups: false,
+  star: false,
+  relations: false,
+  phonetic: false,
+  joinsEqual: false,
+  nameMaxChars: 22,
+  onlyNumbers: true,
+}
+
+const makers = {
+  Orrin: { platform: 'android', contacts: androidContacts, models: ['Orrin 4', 'Orrin 5', 'Orrin 7', 'Orrin 9'] },
+  Tamsel: { platform: 'android', contacts: tamselContacts, models: ['Tamsel M1', 'Tamsel M2', 'Tamsel M3'] },
+  Veyra: { platform: 'ios', contacts: iosContacts, models: ['Veyra 9', 'Veyra 10', 'Veyra 12', 'Veyra 14'] },
+  Holt: { platform: 'keypad', contacts: keypadContacts, models: ['Holt 3', 'Holt 5'] },
+} as const
+
+/** What each model this shop knows does with what is carried; the guides say how it is made ready. */
+export const phoneModels: readonly PhoneModel[] = Object.entries(makers).flatMap(([maker, { platform, contacts, models }]) =>
+  models.map((model) => ({ maker, model, platform, capability: both(contacts) })),
+)
+
+/** The model taken for an unknown one: the most limited of its platform, so that nothing is promised. */
+const fallbacks = { android: 'Tamsel M2', ios: 'Veyra 12', keypad: 'Holt 3' } as const
 
 /** A dropped file as the old phone: it can be read and nothing else. */
 export const fileModel: PhoneModel = {
   maker: 'File',
   model: 'Contacts file',
   platform: 'file',
-  versions: [''],
   capability: { contacts: { read: true, write: { cannot: 'file-is-read-only' } } },
 }
 
@@ -69,6 +87,6 @@ export function findModel(phone: { maker: string; model: string; platform: strin
   if (phone.platform === 'file') return fileModel
   const known = phoneModels.find((m) => m.maker === phone.maker && m.model === phone.model)
   if (known) return known
-  const fallback = phone.platform === 'ios' ? 'Veyra 12' : 'Tamsel M2'
+  const fallback = fallbacks[phone.platform as keyof typeof fallbacks] ?? fallbacks.android
   return { ...phoneModels.find((m) => m.model === fallback)!, maker: phone.maker, model: phone.model }
 }

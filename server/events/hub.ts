@@ -1,4 +1,7 @@
 import pg from 'pg'
+import type { BenchEvent } from '#contracts/http/bench.ts'
+import { readBenchEvent, type Told } from '../bench/bench-event.ts'
+import { keepBench } from '../bench/keeper.ts'
 import { many } from '../db/sql.ts'
 import type { Services } from '../services.ts'
 
@@ -7,6 +10,8 @@ export interface PageEvent {
   readonly seq: number | null
   readonly ticket: string | null
   readonly what: 'ticket' | 'bench'
+  /** What changed on the bench; without it a page looks for itself. */
+  readonly bench?: BenchEvent
 }
 
 const subscribers = new Set<(event: PageEvent) => void>()
@@ -26,7 +31,7 @@ export function startHub(services: Services): void {
   if (isListening) return
   isListening = true
   void keepUp(() => listenToDatabase(services))
-  if (services.config.link) void keepUp(() => listenToBench(services.config.link!))
+  if (services.config.link) void keepUp(() => listenToBench(services, services.config.link!))
 }
 
 async function keepUp(listen: () => Promise<void>): Promise<never> {
@@ -54,14 +59,30 @@ async function listenToDatabase({ config }: Services): Promise<void> {
   await client.end().catch(() => undefined)
 }
 
-async function listenToBench(link: { url: string; token: string }): Promise<void> {
+/** Whatever happens on the bench is kept first, and told then: who looks sees it already. */
+async function listenToBench(services: Services, link: { url: string; token: string }): Promise<void> {
   const response = await fetch(`${link.url}/watch`, { headers: { authorization: `Bearer ${link.token}` } })
-  publish({ ticket: null, seq: null, what: 'bench' })
   const decoder = new TextDecoder()
+  let isKeeping = false
+  let isAsked = false
+  const told: Told = new Map()
+  const keep = async () => {
+    isAsked = true
+    if (isKeeping) return
+    isKeeping = true
+    while (isAsked) {
+      isAsked = false
+      await keepBench(services).catch(() => undefined)
+      const bench = await readBenchEvent(services, told).catch(() => undefined)
+      publish({ ticket: null, seq: null, what: 'bench', ...(bench ? { bench } : {}) })
+    }
+    isKeeping = false
+  }
+  void keep()
   try {
     for await (const chunk of response.body as unknown as AsyncIterable<Uint8Array>) {
       const lines = decoder.decode(chunk, { stream: true }).split('\n').filter(Boolean)
-      if (lines.some((line) => !line.includes('"here"'))) publish({ ticket: null, seq: null, what: 'bench' })
+      if (lines.some((line) => !line.includes('"here"'))) void keep()
     }
   } finally {
     publish({ ticket: null, seq: null, what: 'bench' })

@@ -1,7 +1,7 @@
 import { readLedgers } from '../ledger/ledger.ts'
 import { Problem } from '../http/problem.ts'
 import type { Services } from '../services.ts'
-import { onTicket } from '../tickets/act.ts'
+import { onTicket } from '../tickets/on-ticket.ts'
 import { maybeActiveRun } from '../runs/runs.queries.ts'
 import { dropUpload } from '../uploads/upload-store.ts'
 
@@ -17,6 +17,9 @@ export async function handBackAndErase(services: Services, number: string, typed
     const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
     await client.query('delete from origin where ticket_id = $1', [ticket.id])
     await client.query('delete from batch where ticket_id = $1', [ticket.id])
+    await client.query('update ticket_note set words = null where ticket_id = $1', [ticket.id])
+    await client.query('update put_back set by_name = null where ticket_id = $1', [ticket.id])
+    await client.query('delete from left_behind where ticket_id = $1', [ticket.id])
     await client.query('delete from entry where ticket_id = $1', [ticket.id])
     await client.query(
       `update ticket_kind

@@ -14,6 +14,8 @@ export interface FileSource {
 /** A dropped file as the old phone: another maker of the link, that can be read and nothing else. */
 export function fileLink(file: FileSource): PhoneLink {
   return {
+    prepare: async () => undefined,
+    mark: async () => undefined,
     async attach(): Promise<LinkSession> {
       return {
         facts: async () => ({
@@ -29,6 +31,8 @@ export function fileLink(file: FileSource): PhoneLink {
           totalBytes: file.sizeBytes,
           temperatureC: 20,
           settleMs: 0,
+          bytesPerSecond: 0,
+          hasWorkArea: false,
         }),
         readiness: async () => [],
         count: async () => ({ items: file.cards, bytes: file.sizeBytes, derived: 0, derivedOf: {}, revision: file.revision, also: {} }),

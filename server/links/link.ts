@@ -4,6 +4,10 @@ import type { LinkFailure, LinkRecord, PhoneCount, PhoneFacts, ReadinessFact, Wr
 export interface PhoneLink {
   /** Ends the former session; answers only when a write in flight is finished or dropped. @throws LinkError */
   attach(): Promise<LinkSession>
+  /** Has the phone ask its owner for what these kinds need: helper, permissions, roles. @throws LinkError */
+  prepare(wants: { kinds: readonly string[]; writes: boolean }): Promise<void>
+  /** Makes the phone show a mark for a while. @throws LinkError */
+  mark(text: string): Promise<void>
 }
 
 export interface LinkSession {

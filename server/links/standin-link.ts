@@ -30,6 +30,12 @@ interface Ask {
 export function standinLink(server: LinkServer, serial: string): PhoneLink {
   const base = `phones/${encodeURIComponent(serial)}`
   return {
+    async prepare(wants) {
+      await ask(server, { path: `${base}/prepare`, body: wants, timeoutMs: 3000 })
+    },
+    async mark(text) {
+      await ask(server, { path: `${base}/mark`, body: { text }, timeoutMs: 3000 })
+    },
     async attach(): Promise<LinkSession> {
       const { session } = attachAnswer.parse(await ask(server, { path: `${base}/attach`, body: {} }))
       const at = (path: string, body?: unknown): Ask => ({ path: `${base}/${path}`, session, body })

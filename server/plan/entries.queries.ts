@@ -1,5 +1,15 @@
 import { change, many, one, type Client } from '../db/sql.ts'
 
+/** Keeps what was left behind by choice for the next reading of the same phone: the choice outlives a counting in again. */
+export async function keepChoices(client: Client, ticketId: number): Promise<void> {
+  await client.query(
+    `insert into left_behind (ticket_id, kind, native)
+     select ticket_id, kind, native from entry where ticket_id = $1 and not is_chosen
+     on conflict do nothing`,
+    [ticketId],
+  )
+}
+
 /** Makes the entries of a kind from its whole first reading of the old phone. */
 export async function insertEntries(client: Client, { ticketId, kind, readingId, choice }: { ticketId: number; kind: string; readingId: number; choice: string }) {
   await client.query('delete from entry where ticket_id = $1 and kind = $2', [ticketId, kind])
@@ -16,6 +26,15 @@ export async function insertEntries(client: Client, { ticketId, kind, readingId,
       order by i.seq`,
     [ticketId, kind, readingId, choice],
   )
+  if (choice === 'some') {
+    await client.query(
+      `update entry e set is_chosen = false, fate = 'notChosen'
+         from left_behind l
+        where e.ticket_id = $1 and e.kind = $2 and l.ticket_id = $1 and l.kind = $2 and l.native = e.native and e.fate = 'pending'`,
+      [ticketId, kind],
+    )
+  }
+  await client.query('delete from left_behind where ticket_id = $1 and kind = $2', [ticketId, kind])
   await client.query('select refresh_entry_statistics()')
 }
 

@@ -1,12 +1,17 @@
 import type { z } from 'zod'
 import type { BookIn, carryBody, chooseBody, rolesBody } from '#contracts/http/ticket.ts'
 import { kinds as registered } from '#core/kinds/registry.ts'
-import { findModel } from '#core/phones/models.ts'
+import type { PortView } from '#contracts/link/index.ts'
+import { guideKinds } from '#core/phones/guide-schema.ts'
+import { isIntakeAnswer, judgeIntake } from '#core/phones/intake.ts'
 import { looksExchanged } from '#core/plan/guards.ts'
-import type pg from 'pg'
+import { readBench } from '../bench/ports.ts'
 import { one, sqlState, transaction, type Client } from '../db/sql.ts'
+import { readGuides } from '../guide/guides.ts'
 import { Problem } from '../http/problem.ts'
-import { chooseAll, chooseSome } from '../plan/entries.queries.ts'
+import { chooseAll, chooseSome, keepChoices } from '../plan/entries.queries.ts'
+import { forgetSide } from '../ready/ready.queries.ts'
+import { readReadyRows, readSide } from '../ready/ready.ts'
 import { readLedgers } from '../ledger/ledger.ts'
 import { insertRun, maybeActiveRun, stopRun, type RunRow } from '../runs/runs.queries.ts'
 import { newWrappedKey, sealText, ticketKeys } from '../seal/keys.ts'
@@ -15,7 +20,8 @@ import { insertShowing } from '../showing/showing.queries.ts'
 import { findUpload } from '../uploads/uploads.queries.ts'
 import { readForecast } from './read-ticket.ts'
 import { mayHandOver } from './stage.ts'
-import { manyKinds, manyPhones, manyTicketsOfSerials, maybeTicket, tellTicket, type KindRow, type PhoneRow, type TicketRow } from './tickets.queries.ts'
+import { onTicket } from './on-ticket.ts'
+import { manyTicketsOfSerials, tellTicket, type PhoneRow, type TicketRow } from './tickets.queries.ts'
 
 /** Books a ticket in. @throws Problem `SamePhoneTwice`, `PhoneOnOtherTicket`, `FileUnreadable`, `BadRequest` */
 export async function bookIn(services: Services, body: BookIn, staffId: number): Promise<string> {
@@ -24,7 +30,10 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
   const serials = [serialOf(body.old), serialOf(body.new)]
   if (serials[0] !== null && serials[0] === serials[1]) throw new Problem('SamePhoneTwice')
   if (body.new.link === 'file') throw new Problem('BadRequest', { fields: ['new'] })
-  for (const kind of body.kinds) if (!registered.some((k) => k.code === kind)) throw new Problem('BadRequest', { fields: ['kinds'] })
+  for (const kind of body.kinds) if (!(guideKinds as readonly string[]).includes(kind)) throw new Problem('BadRequest', { fields: ['kinds'] })
+  for (const [code, answer] of Object.entries(body.intake)) if (!isIntakeAnswer(code, answer)) throw new Problem('BadRequest', { fields: [`intake.${code}`] })
+  if (judgeIntake(body.intake).verdict === 'no') throw new Problem('MustNotTake')
+  const carried = carriedKinds(services, body)
   const wrapped = newWrappedKey(config.masterKey, 'ticket')
   const keys = ticketKeys(config.masterKey, wrapped)
   try {
@@ -32,8 +41,9 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
       if (body.old.link === 'file' && !(body.old.upload && (await findUpload(client, body.old.upload)))) throw new Problem('FileUnreadable')
       const { id, number } = await one<{ id: number; number: string }>(
         client,
-        `insert into ticket (key_wrapped, customer, promised_at, waits_in_shop, booked_by) values ($1, $2, $3, $4, $5) returning id, number`,
-        [wrapped, sealText(keys, 'customer', JSON.stringify(body.customer)), body.promisedAt, body.waitsInShop, staffId],
+        `insert into ticket (key_wrapped, customer, promised_at, waits_in_shop, booked_by, held_by, wanted, intake)
+         values ($1, $2, $3, $4, $5, $5, $6, $7) returning id, number`,
+        [wrapped, sealText(keys, 'customer', JSON.stringify(body.customer)), body.promisedAt, body.waitsInShop, staffId, [...new Set(body.kinds)], JSON.stringify(body.intake)],
       )
       for (const [i, side] of (['old', 'new'] as const).entries()) {
         const { link, maker, model, platform, version, upload } = body[side]
@@ -42,7 +52,7 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
           [id, side, link, maker, model, platform, version, serials[i], link === 'file' ? upload : null],
         )
       }
-      for (const kind of new Set(body.kinds)) await client.query('insert into ticket_kind (ticket_id, kind) values ($1, $2)', [id, kind])
+      for (const kind of carried) await client.query('insert into ticket_kind (ticket_id, kind) values ($1, $2)', [id, kind])
       await tellTicket(client, id, 'booked')
       return number
     })
@@ -52,29 +62,65 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
   }
 }
 
-/** Says which phone is which. @throws Problem `RolesFrozen`, `SamePhoneTwice`, `PhoneOnOtherTicket`, `PhoneBusy` */
-export async function setRoles(services: Services, number: string, { oldSerial, newSerial }: z.infer<typeof rolesBody>, phonesSeen: readonly { serial: string; maker: string; model: string; platform: string; version: string }[]): Promise<void> {
-  if (oldSerial === newSerial) throw new Problem('SamePhoneTwice')
-  await onTicket(services, number, async (client, ticket) => {
+/** Of the wanted kinds, those this version carries: each has a row in the ledger. */
+function carriedKinds(services: Services, { kinds }: BookIn): string[] {
+  const carried = [...new Set(kinds)].filter((kind) => registered.some((k) => k.code === kind))
+  if (carried.length === 0) throw new Problem('BadRequest', { fields: ['kinds'] })
+  return carried
+}
+
+/** Says which phone is which; a side that is not named stays. @throws Problem `RolesFrozen`, `SamePhoneTwice`, `PhoneOnOtherTicket`, `PhoneBusy` */
+export async function setRoles(services: Services, number: string, wish: z.infer<typeof rolesBody>, phonesSeen: readonly SeenPhone[]): Promise<void> {
+  await onTicket(services, number, async (client, ticket, { phones }) => {
     if (ticket.roles_frozen_at) throw new Problem('RolesFrozen')
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
-    const others = await manyTicketsOfSerials(client, [oldSerial, newSerial])
+    const before = (side: 'old' | 'new') => phones.find((phone) => phone.side === side)!
+    const serials = { old: wish.oldSerial ?? before('old').serial, new: wish.newSerial ?? before('new').serial }
+    if (serials.old !== null && serials.old === serials.new) throw new Problem('SamePhoneTwice')
+    const others = await manyTicketsOfSerials(client, [serials.old, serials.new].filter((serial) => serial !== null))
     if (others.some((other) => other.ticket_id !== ticket.id)) throw new Problem('PhoneOnOtherTicket')
-    await client.query(`update ticket_phone set serial = null where ticket_id = $1 and link = 'standin'`, [ticket.id])
-    for (const [side, serial] of [['old', oldSerial], ['new', newSerial]] as const) {
-      const seen = phonesSeen.find((phone) => phone.serial === serial)
-      if (!seen && !serial.startsWith('file-')) throw new Problem('NotPlugged')
-      if (!seen) continue
-      await client.query(
-        `update ticket_phone set link = 'standin', serial = $3, maker = $4, model = $5, platform = $6, version = $7, upload_id = null where ticket_id = $1 and side = $2`,
-        [ticket.id, side, serial, seen.maker, seen.model, seen.platform, seen.version],
-      )
+    const changed = (['old', 'new'] as const).filter((side) => serials[side] !== before(side).serial)
+    for (const side of changed) await client.query(`update ticket_phone set serial = null where ticket_id = $1 and side = $2 and link = 'standin'`, [ticket.id, side])
+    for (const side of changed) {
+      const seen = phonesSeen.find((phone) => phone.serial === serials[side])
+      if (!seen) throw new Problem('NotPlugged')
+      await namePhone(client, { ticketId: ticket.id, side, seen })
+      await forgetSide(client, ticket.id, side)
     }
-    // what was read belongs to the phones as they were named
-    await client.query('delete from entry where ticket_id = $1', [ticket.id])
-    await client.query('update ticket_kind set old_reading = null, first_reading = null where ticket_id = $1', [ticket.id])
-    await client.query('delete from reading where ticket_id = $1', [ticket.id])
+    if (changed.length > 0) await forgetReadings(client, ticket.id)
   })
+}
+
+export interface SeenPhone {
+  readonly serial: string
+  readonly maker: string
+  readonly model: string
+  readonly platform: string
+  readonly version: string
+}
+
+/** The phone that stands for a side from now on. */
+export async function namePhone(client: Client, { ticketId, side, seen }: { ticketId: number; side: 'old' | 'new'; seen: SeenPhone }): Promise<void> {
+  await client.query(
+    `update ticket_phone set link = 'standin', serial = $3, maker = $4, model = $5, platform = $6, version = $7, upload_id = null where ticket_id = $1 and side = $2`,
+    [ticketId, side, seen.serial, seen.maker, seen.model, seen.platform, seen.version],
+  )
+}
+
+/** What was read belongs to the phones as they were named; what was left behind by choice is kept for the next reading. */
+export async function forgetReadings(client: Client, ticketId: number): Promise<void> {
+  await client.query('delete from origin where ticket_id = $1', [ticketId])
+  await client.query('delete from batch where ticket_id = $1', [ticketId])
+  await keepChoices(client, ticketId)
+  await client.query('delete from entry where ticket_id = $1', [ticketId])
+  await client.query(
+    `update ticket_kind
+        set old_reading = null, first_reading = null, recount_reading = null, last_reading = null, frozen_at = null, writes = 0,
+            checked_writes = null, checked_at = null, recounted_at = null, accepted_by = null, accepted_at = null
+      where ticket_id = $1`,
+    [ticketId],
+  )
+  await client.query('delete from reading where ticket_id = $1', [ticketId])
 }
 
 /** Starts a run, or answers with the one that is under way: a click made twice starts one. @throws Problem `PhoneBusy` */
@@ -96,17 +142,29 @@ async function startRun(client: Client, { ticket, type, phones, staffId }: { tic
   }
 }
 
-export function startCountIn(services: Services, number: string, staffId: number): Promise<number> {
-  return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
+/** Counts both phones in; counting in again starts afresh. @throws Problem `PhonesNotReady`, `BatteryLow`, `RolesFrozen`, `TicketRests` */
+export async function startCountIn(services: Services, number: string, staffId: number): Promise<number> {
+  const { ports } = await readBench(services)
+  return onTicket(services, number, async (client, ticket, parts) => {
+    const { phones, kinds } = parts
     if (kinds.some((kind) => kind.frozen_at)) throw new Problem('RolesFrozen')
-    // counting in again starts afresh
     if (!(await maybeActiveRun(client, ticket.id))) {
-      await client.query('delete from entry where ticket_id = $1', [ticket.id])
-      await client.query('update ticket_kind set old_reading = null, first_reading = null where ticket_id = $1', [ticket.id])
-      await client.query('delete from reading where ticket_id = $1', [ticket.id])
+      await mustBeReady(client, services, { ticket, phones, ports })
+      await forgetReadings(client, ticket.id)
     }
     return startRun(client, { ticket, type: 'count-in', phones, staffId })
   })
+}
+
+/** Nothing starts while a phone lacks what must be; a phone that runs low is named by its own sentence. */
+async function mustBeReady(client: Client, services: Services, { ticket, phones, ports }: { ticket: TicketRow; phones: readonly PhoneRow[]; ports: readonly PortView[] }): Promise<void> {
+  if (ticket.resting_at) throw new Problem('TicketRests')
+  const rows = await readReadyRows(client, [ticket.id])
+  const guides = readGuides(services)
+  for (const side of ['old', 'new'] as const) {
+    const { isReady, next } = readSide({ ticket, phones, side, ports, guides, rows })
+    if (!isReady) throw new Problem(next?.need.code === 'charge' ? 'BatteryLow' : 'PhonesNotReady', { side, need: next?.need.code })
+  }
 }
 
 /** Changes what is carried. @throws Problem `ModeNotOffered`, `KindUnknown`, `StageNotReached`, `PhoneBusy` */
@@ -127,14 +185,14 @@ export function choose(services: Services, number: string, { kind, body }: { kin
   })
 }
 
-/** Starts carrying what the forecast said. @throws Problem `ForecastNotSeen`, `NewPhoneFuller`, `NothingChosen`, `StageNotReached` */
-export function startCarry(services: Services, number: string, { body, staffId }: { body: z.infer<typeof carryBody>; staffId: number }): Promise<number> {
+/** Starts carrying what the forecast said. @throws Problem `ForecastNotSeen`, `NewPhoneFuller`, `NothingChosen`, `StageNotReached`, `PhonesNotReady`, `BatteryLow` */
+export async function startCarry(services: Services, number: string, { body, staffId }: { body: z.infer<typeof carryBody>; staffId: number }): Promise<number> {
+  const { ports } = await readBench(services)
   return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
     const active = await maybeActiveRun(client, ticket.id)
     if (active?.type === 'carry') return active.id
     if (kinds.some((kind) => !kind.old_reading || !kind.first_reading)) throw new Problem('StageNotReached')
-    const { write } = findModel(phones.find((phone) => phone.side === 'new')!).capability.contacts
-    if ('cannot' in write) throw new Problem('PermissionMissing')
+    await mustBeReady(client, services, { ticket, phones, ports })
     let waiting = 0
     for (const kind of kinds) {
       const forecast = await readForecast(client, kind)
@@ -201,32 +259,20 @@ export function show(services: Services, number: string, { reason, staffId }: { 
   )
 }
 
-/** The sheet is signed. @throws Problem `NotAgreed` */
-export function sign(services: Services, number: string, by: string): Promise<void> {
-  return onTicket(services, number, async (client, ticket, { kinds }) => {
+/** The sheet is signed: it is final only when every setting is put back or waived by name. @throws Problem `NotAgreed`, `PutBackOpen` */
+export async function sign(services: Services, number: string, by: string): Promise<void> {
+  const { ports } = await readBench(services)
+  return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
+    if (await isPutBackOpen(client, services, { ticket, phones, ports })) throw new Problem('PutBackOpen')
     if (!mayHandOver(ledger) || (await maybeActiveRun(client, ticket.id))) throw new Problem('NotAgreed')
     const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
     await client.query('update ticket set signed_by = $2, signed_at = now() where id = $1', [ticket.id, sealText(keys, 'signed', by)])
   })
 }
 
-interface TicketParts {
-  readonly phones: PhoneRow[]
-  readonly kinds: KindRow[]
+async function isPutBackOpen(client: Client, services: Services, { ticket, phones, ports }: { ticket: TicketRow; phones: readonly PhoneRow[]; ports: readonly PortView[] }): Promise<boolean> {
+  const rows = await readReadyRows(client, [ticket.id])
+  const guides = readGuides(services)
+  return (['old', 'new'] as const).some((side) => readSide({ ticket, phones, side, ports, guides, rows }).putBack.some(({ state }) => state === 'open'))
 }
-
-/** Works on a ticket that is still open, alone, and tells every page afterwards. @throws Problem `TicketNotFound`, `TicketErased` */
-export async function onTicket<T>(services: Services, number: string, work: (client: pg.PoolClient, ticket: TicketRow, parts: TicketParts) => Promise<T>): Promise<T> {
-  return transaction(services.pool, async (client) => {
-    await client.query('select 1 from ticket where number = $1 for update', [number])
-    const ticket = await maybeTicket(client, number)
-    if (!ticket) throw new Problem('TicketNotFound')
-    if (ticket.erased_at) throw new Problem('TicketErased')
-    const parts = { phones: await manyPhones(client, [ticket.id]), kinds: await manyKinds(client, [ticket.id]) }
-    const result = await work(client, ticket, parts)
-    await tellTicket(client, ticket.id, 'changed')
-    return result
-  })
-}
-

@@ -2,21 +2,24 @@ import { createHash } from 'node:crypto'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, ReadingView, RunView, TicketSummary, TicketView, TodayView, ForecastView } from '#contracts/http/ticket.ts'
 import type { PortView } from '#contracts/link/index.ts'
-import { contactChanges } from '#core/kinds/contacts/change.ts'
+import { kindOf, kinds as registered } from '#core/kinds/registry.ts'
 import { forecastOf, timeLeft } from '#core/plan/forecast.ts'
 import { looksExchanged } from '#core/plan/guards.ts'
 import { readBench } from '../bench/ports.ts'
+import { manyNotes } from '../course/course.ts'
 import { snapshot, type Client } from '../db/sql.ts'
+import { readGuides, type Guides } from '../guide/guides.ts'
 import { Problem } from '../http/problem.ts'
 import { readLedgers } from '../ledger/ledger.ts'
 import { manyReasons, oneForecast } from '../plan/entries.queries.ts'
+import { pairCrossings, readReadyRows, readSide, readyView, type ReadyRows, type SideReady } from '../ready/ready.ts'
 import { maybeNewestReading } from '../readings/readings.queries.ts'
 import { manyActiveRuns, maybeActiveRun, maybeLastRun, type RunRow } from '../runs/runs.queries.ts'
 import { openText, ticketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
 import { maybeShowing } from '../showing/showing.queries.ts'
 import { mayHandOver, stageOf } from './stage.ts'
-import { manyKinds, manyPhones, manyTickets, manyTicketsOfSerials, maybeTicket, type KindRow, type PhoneRow, type TicketRow } from './tickets.queries.ts'
+import { manyKinds, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed, maybeTicket, type KindRow, type PhoneRow, type TicketRow } from './tickets.queries.ts'
 
 interface Customer {
   readonly name: string
@@ -47,7 +50,11 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const run = (await maybeActiveRun(client, ticket.id)) ?? null
     const lastRun = (await maybeLastRun(client, ticket.id)) ?? null
     const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: run ? [run] : [] })).get(ticket.id)!
-    const summary = summaryOf(services, { ticket, kinds, phones, ledger, run, ports })
+    const guides = readGuides(services)
+    const rows = await readReadyRows(client, [ticket.id])
+    const summary = summaryOf(services, { ticket, kinds, phones, ledger, run, ports, guides, rows })
+    const sides = (['old', 'new'] as const).map((side) => readyView(readSide({ ticket, phones, side, ports, guides, rows }), rows, ticket.id))
+    const crossings = pairCrossings(guides, phones)
     const keys = ticket.key_wrapped ? ticketKeys(services.config.masterKey, ticket.key_wrapped) : null
     const showing = await maybeShowing(client, ticket.id, staffId)
     const forecasts: ForecastView[] = []
@@ -60,6 +67,11 @@ export async function readTicket(services: Services, number: string, staffId: nu
       stageNotes: {},
       bookedBy: ticket.booked_by_name,
       kinds: kinds.map((kind) => kind.kind),
+      byHand: ticket.wanted.filter((kind) => !registered.some((k) => k.code === kind)),
+      cannot: Object.fromEntries(crossings.flatMap(({ kind, rule }) => (rule && ticket.wanted.includes(kind) ? [[kind, rule]] : []))),
+      ready: { old: sides[0]!, new: sides[1]! },
+      notes: await manyNotes(client, ticket.id, keys),
+      intake: ticket.intake,
       areRolesFrozen: frozen !== null,
       needsExchangeAnswer: !frozen && !answered && row !== undefined && row.new.first !== null && looksExchanged(row.old.read, row.new.first),
       readings: ticket.erased_at ? [] : await readingsOf(client, ticket, kinds),
@@ -83,11 +95,18 @@ export async function readTicket(services: Services, number: string, staffId: nu
 
 /** The bench, what waits for a finger, and the tickets by promise. */
 export async function readToday(services: Services): Promise<TodayView> {
-  const { ports, isSeen } = await readBench(services)
-  return snapshot(services.pool, async (client) => {
+  const bench = await readBench(services)
+  return snapshot(services.pool, (client) => readTodayFrom(client, services, bench))
+}
+
+/** The same, from a look at the ports that was taken already. */
+export async function readTodayFrom(client: Client, services: Services, { ports, isSeen }: { ports: readonly PortView[]; isSeen: boolean }): Promise<TodayView> {
     const tickets = await manyTickets(client)
     const ids = tickets.map((ticket) => ticket.id)
     const kinds = await manyKinds(client, ids)
+    const guides = readGuides(services)
+    const rows = await readReadyRows(client, ids)
+    const unnamed = await manyUnnamed(client)
     const phones = await manyPhones(client, ids)
     const runs = await manyActiveRuns(client, ids)
     const ledgers = await readLedgers(client, { tickets, kinds, runs })
@@ -100,29 +119,50 @@ export async function readToday(services: Services): Promise<TodayView> {
         ledger: ledgers.get(ticket.id)!,
         run: runs.find((run) => run.ticket_id === ticket.id) ?? null,
         ports,
+        guides,
+        rows,
       }),
     )
     return {
       isBenchSeen: isSeen,
       tickets: summaries,
-      ports: ports.map(({ port, phone }) => {
-        if (!phone) return { port, phone: null, ticket: null, side: null, state: 'free' as const, touch: null }
-        const owner = owners.find((o) => o.serial === phone.facts.serial)
+      ports: ports.map((view): TodayView['ports'][number] => {
+        const owner = owners.find((o) => o.serial === view.phone?.facts.serial)
         const run = owner && runs.find((r) => r.ticket_id === owner.ticket_id && r.state === 'running')
-        const { maker, model, platform, version, serial } = phone.facts
-        const isWorking = run && (run.type !== 'carry' || owner)
-        const state = phone.asks || phone.readiness.some((r) => !r.isMet) ? 'waits' : isWorking ? (run.type === 'carry' && owner!.side === 'new' ? 'taking' : 'giving') : 'ready'
-        return {
-          port,
-          phone: { maker, model, platform, version, serial },
-          ticket: owner?.number ?? null,
-          side: owner?.side ?? null,
-          state: state as 'waits' | 'giving' | 'taking' | 'ready',
-          touch: phone.asks,
-        }
+        const summary = owner && summaries.find((t) => t.number === owner.number)
+        return portOf(view, { owner, run, summary, offers: unnamed })
       }),
     }
-  })
+}
+
+interface PortContext {
+  readonly owner: { number: string; side: 'old' | 'new' } | undefined
+  readonly run: RunRow | undefined
+  readonly summary: TicketSummary | undefined
+  readonly offers: readonly { ticket: string; side: 'old' | 'new'; maker: string; model: string }[]
+}
+
+function portOf({ port, phone, drawsPower }: PortView, { owner, run, summary, offers }: PortContext): TodayView['ports'][number] {
+  const none = { batteryPercent: null, isCharging: false, temperatureC: null, freeBytes: null, hasWorkArea: false, ticket: null, side: null, touch: null, offers: [] }
+  if (!phone) return { ...none, port, phone: null, state: drawsPower ? 'unseen' : 'free' }
+  const { maker, model, platform, version, serial, batteryPercent, isCharging, temperatureC, freeBytes, hasWorkArea } = phone.facts
+  const mine = summary && (owner!.side === 'old' ? summary.old : summary.new)
+  const waits = mine ? !mine.isReady : phone.asks !== null
+  const works = run && (run.type === 'carry' && owner!.side === 'new' ? 'taking' : 'giving')
+  // a question on the screen comes first; else what the guide has the technician see to
+  const touch = phone.asks
+    ? { say: phone.asks.question, sinceMs: phone.asks.sinceMs }
+    : mine && !mine.isReady && mine.next
+      ? { say: mine.next, sinceMs: mine.waitsSinceMs ?? 0 }
+      : null
+  return {
+    port, batteryPercent, isCharging, temperatureC, freeBytes, hasWorkArea, touch,
+    phone: { maker, model, platform, version, serial },
+    ticket: owner?.number ?? null,
+    side: owner?.side ?? null,
+    state: waits ? 'waits' : (works ?? 'ready'),
+    offers: owner ? [] : offers.filter((o) => o.maker === maker && o.model === model).map(({ ticket, side }) => ({ ticket, side })),
+  }
 }
 
 /** What the new phone will hold is its first count, what is over, and what is still to come. */
@@ -140,10 +180,12 @@ interface SummaryInput {
   readonly ledger: TicketSummary['ledger']
   readonly run: RunRow | null
   readonly ports: readonly PortView[]
+  readonly guides: Guides
+  readonly rows: ReadyRows
 }
 
-function summaryOf(services: Services, { ticket, kinds, phones, ledger, run, ports }: SummaryInput): TicketSummary {
-  const views = (['old', 'new'] as const).map((side) => phoneViewOf(phones.find((p) => p.side === side)!, ports))
+function summaryOf(services: Services, { ticket, kinds, phones, ledger, run, ports, guides, rows }: SummaryInput): TicketSummary {
+  const views = (['old', 'new'] as const).map((side) => phoneViewOf(readSide({ ticket, phones, side, ports, guides, rows }), rows))
   const customer = openCustomer(services, ticket)
   return {
     number: ticket.number,
@@ -157,17 +199,20 @@ function summaryOf(services: Services, { ticket, kinds, phones, ledger, run, por
     run: run && runViewOf(run),
     handedBackAt: iso(ticket.handed_back_at),
     erasedAt: iso(ticket.erased_at),
+    restingAt: iso(ticket.resting_at),
+    heldBy: ticket.held_by_name,
   }
 }
 
-function phoneViewOf(phone: PhoneRow, ports: readonly PortView[]): PhoneOnTicket {
+function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: ReadyRows): PhoneOnTicket {
   const { side, link, maker, model, platform, version, serial } = phone
   const base = { side, link, maker, model, platform, version, serial }
-  if (link === 'file') return { ...base, port: null, isReady: true, unmet: [], batteryPercent: null, freeBytes: null }
-  const view = ports.find((p) => p.phone && p.phone.facts.serial === serial)
-  if (!view?.phone) return { ...base, port: null, isReady: false, unmet: [serial ? 'plugged' : 'named'], batteryPercent: null, freeBytes: null }
-  const unmet = view.phone.readiness.filter((fact) => !fact.isMet).map((fact) => fact.need)
-  return { ...base, port: view.port, isReady: unmet.length === 0, unmet, batteryPercent: view.phone.facts.batteryPercent, freeBytes: view.phone.facts.freeBytes }
+  const open = { waitsSinceMs: null, batteryPercent: null, freeBytes: null, next: null, unmet: [] }
+  if (link === 'file') return { ...base, ...open, port: null, isReady: true }
+  if (!view?.phone) return { ...base, ...open, port: null, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }
+  const unmet = needs.filter(({ state, weight }) => weight === 'must' && ['unmet', 'ask', 'later'].includes(state)).map(({ need }) => need.code)
+  const since = rows.seen.find((row) => row.ticket_id === phone.ticket_id && row.side === side && row.code === next?.need.code && !row.is_met)?.since.getTime() ?? null
+  return { ...base, port: view.port, isReady, unmet, next: isReady ? null : (next?.need.title ?? null), waitsSinceMs: since, batteryPercent: view.phone.facts.batteryPercent, freeBytes: view.phone.facts.freeBytes }
 }
 
 export function runViewOf(run: RunRow): RunView {
@@ -206,14 +251,15 @@ export async function readForecast(client: Client, kind: KindRow): Promise<Forec
     cannotCross: n.cannot_cross,
     unreadable: n.unreadable,
   })
-  const changes = reasons.filter((r) => r.code in contactChanges && r.fate === 'pending')
+  const known = kindOf(kind.kind).changes
+  const changes = reasons.filter((r) => r.code in known && r.fate === 'pending')
   const rules = reasons.filter((r) => r.fate === 'cannotCross' || r.fate === 'unreadable')
   const view = {
     kind: kind.kind,
     mode: kind.mode,
     choice: kind.choice,
     counts,
-    changes: changes.map(({ code, items }) => ({ code, items, loss: contactChanges[code as keyof typeof contactChanges].loss })),
+    changes: changes.map(({ code, items }) => ({ code, items, loss: known[code]!.loss })),
     rules: rules.map(({ code, fate, items }) => ({ code, fate, items })),
   }
   return { ...view, seen: createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 16) }

@@ -16,6 +16,10 @@ export interface TicketRow {
   handed_back_at: Date | null
   erased_at: Date | null
   final_ledger: unknown
+  wanted: string[]
+  intake: Record<string, string>
+  held_by_name: string
+  resting_at: Date | null
 }
 
 export interface PhoneRow {
@@ -24,7 +28,7 @@ export interface PhoneRow {
   link: 'standin' | 'file'
   maker: string
   model: string
-  platform: 'android' | 'ios' | 'file'
+  platform: 'android' | 'ios' | 'keypad' | 'file'
   version: string
   region: string
   serial: string | null
@@ -53,14 +57,15 @@ export interface KindRow {
 }
 
 const ticketColumns = `t.id, t.number, t.key_wrapped, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,
-  t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.handed_back_at, t.erased_at, t.final_ledger`
+  t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.handed_back_at, t.erased_at, t.final_ledger,
+  t.wanted, t.intake, h.name as held_by_name, t.resting_at`
 
 export function maybeTicket(client: Client, number: string): Promise<TicketRow | undefined> {
-  return maybeOne<TicketRow>(client, `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by where t.number = $1`, [number])
+  return maybeOne<TicketRow>(client, `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.number = $1`, [number])
 }
 
 export function oneTicketById(client: Client, id: number): Promise<TicketRow> {
-  return one<TicketRow>(client, `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by where t.id = $1`, [id])
+  return one<TicketRow>(client, `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.id = $1`, [id])
 }
 
 /** Open tickets by promise, then the last ones handed back. */
@@ -68,13 +73,13 @@ export function manyTickets(client: Client): Promise<TicketRow[]> {
   return many<TicketRow>(
     client,
     `(select ${ticketColumns}
-        from ticket t join staff s on s.id = t.booked_by
+        from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by)
        where t.handed_back_at is null
        order by t.promised_at
        limit 200)
      union all
      (select ${ticketColumns}
-        from ticket t join staff s on s.id = t.booked_by
+        from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by)
        where t.handed_back_at is not null
        order by t.handed_back_at desc
        limit 12)`,
@@ -122,4 +127,16 @@ export async function tellTicket(client: Client, ticketId: number, what: string)
 
 export async function setRegion(client: Client, phone: Pick<PhoneRow, 'ticket_id' | 'side'>, region: string): Promise<void> {
   await client.query(`update ticket_phone set region = $3 where ticket_id = $1 and side = $2 and region <> $3`, [phone.ticket_id, phone.side, region])
+}
+
+/** Open tickets with a phone that is named by its model alone: a stranger of that model may be it. */
+export function manyUnnamed(client: Client): Promise<{ ticket: string; side: 'old' | 'new'; maker: string; model: string }[]> {
+  return many(
+    client,
+    `select t.number as ticket, p.side, p.maker, p.model
+       from ticket_phone p
+       join ticket t on t.id = p.ticket_id
+      where p.is_open and p.link = 'standin' and p.serial is null and t.handed_back_at is null
+      order by t.promised_at`,
+  )
 }

@@ -1,4 +1,5 @@
 import type pg from 'pg'
+import { preparedSwitches } from '../phones/fingers.ts'
 import { standinModel } from '../phones/models.ts'
 import { fillPhone, findPhone } from '../phones/store.ts'
 import { people } from './people.ts'
@@ -17,14 +18,24 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   await add(pool, { serial: 'TM2-2260-A5', model: 'Tamsel M2', version: '12', port: 1, free: 4_100_000_000 })
   await fill(pool, 'TM2-2260-A5', people({ seed: 19, count: 1875, style: 'traps' }))
   await pool.query(`update phone set is_locked = true, asked_since = now() where serial = 'TM2-2260-A5'`)
+  // phones to train with: in their boxes, out of their ports, with the habits of their makers
+  for (const [serial, model, version] of [['OR7-1180-B3', 'Orrin 7', '15'], ['TM3-5092-D1', 'Tamsel M3', '14'], ['VY10-7743-A9', 'Veyra 10', '17'], ['VY14-2018-E6', 'Veyra 14', '18'], ['HT3-0064-F2', 'Holt 3', '2']] as const) {
+    const { platform, fallsBack, joinsEqual, settleMs } = standinModel(model)!
+    await pool.query(
+      `insert into phone (serial, model, version, region, setup, is_on, switches, allows, falls_back, joins_equal, settle_ms, battery, is_charging, is_live, position)
+       values ($1, $2, $3, 'GB', $4, $5, $6, '{}', $7, $8, $9, 62, false, true, 20)`,
+      [serial, model, version, platform === 'keypad' ? 'set-up' : 'in-box', platform === 'keypad', '{}', fallsBack === true, joinsEqual, settleMs],
+    )
+  }
+  await fill(pool, 'HT3-0064-F2', people({ seed: 31, count: 84 }))
 }
 
 async function add(pool: pg.Pool, phone: { serial: string; model: string; version: string; port: number; free: number }) {
   const model = standinModel(phone.model)!
   await pool.query(
-    `insert into phone (serial, model, version, region, port, trust, asked_since, joins_equal, settle_ms, free_bytes, battery, position)
-     values ($1, $2, $3, 'GB', $4, 'asked', now(), $5, $6, $7, 84, $4)`,
-    [phone.serial, phone.model, phone.version, phone.port, model.joinsEqual, model.settleMs, phone.free],
+    `insert into phone (serial, model, version, region, port, trust, asked_since, joins_equal, settle_ms, free_bytes, battery, position, switches)
+     values ($1, $2, $3, 'GB', $4, 'asked', now(), $5, $6, $7, 84, $4, $8)`,
+    [phone.serial, phone.model, phone.version, phone.port, model.joinsEqual, model.settleMs, phone.free, JSON.stringify(preparedSwitches(model.platform))],
   )
 }
 

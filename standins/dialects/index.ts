@@ -1,9 +1,11 @@
 import { androidDialect } from './android.ts'
 import type { Dialect } from './dialect.ts'
+import { holtDialect } from './holt.ts'
 import { iosDialect } from './ios.ts'
 
-export const dialects: Readonly<Record<'orrin' | 'tamsel' | 'veyra', Dialect<any>>> = {
+export const dialects: Readonly<Record<'orrin' | 'tamsel' | 'veyra' | 'holt', Dialect<any>>> = {
   orrin: androidDialect({ latin: false, ownLabel: 'brackets' }),
   tamsel: androidDialect({ latin: true, ownLabel: 'group' }),
   veyra: iosDialect,
+  holt: holtDialect,
 }

@@ -1,82 +1,145 @@
 import type pg from 'pg'
+import { canAsk, fingerActs } from './fingers.ts'
 import { announce } from './live.ts'
-import { altered, findPhone, type PhoneRow } from './store.ts'
+import { altered, changePhone, findPhone, modelOf, type PhoneRow } from './store.ts'
 
-/** What a hand can do to a phone; each answers with the phone as it is then. */
-export const handActs = {
-  async plug(pool: pg.Pool, serial: string, { port }: { port?: number }) {
+export class HandRefused extends Error {}
+
+type Act = (pool: pg.Pool, phone: PhoneRow, values: any) => Promise<void>
+
+async function askTrust(pool: pg.Pool, serial: string): Promise<void> {
+  const phone = (await findPhone(pool, serial))!
+  if (phone.trust === 'trusted' || !canAsk(phone, modelOf(phone).platform)) return
+  await pool.query(`update phone set trust = 'asked', asked_since = now() where serial = $1`, [serial])
+  announce({ event: 'asked', serial })
+}
+
+/** What hands do to a phone from outside, and what a test does to its memory. */
+const handActs: Readonly<Record<string, Act>> = {
+  async plug(pool, { serial, falls_back: fallsBack, switches }, { port }: { port?: number }) {
     const used = await pool.query<{ port: number }>('select port from phone where port is not null and serial <> $1', [serial])
     const taken = new Set(used.rows.map((row) => row.port))
     const free = port ?? [1, 2, 3, 4, 5, 6, 7, 8].find((p) => !taken.has(p))
     if (free === undefined || taken.has(free)) throw new HandRefused('port-taken')
-    await pool.query(
-      `update phone
-          set port = $2, is_charging = true,
-              trust = case when trust = 'trusted' then trust else 'asked' end,
-              asked_since = case when trust = 'trusted' then asked_since else now() end
-        where serial = $1`,
-      [serial, free],
-    )
+    await changePhone(pool, serial, {
+      port: free, is_charging: true, is_asleep: false,
+      // many phones fall back to “charging only” each time the cable is moved
+      ...(fallsBack ? { switches: { ...switches, 'cable-files': false } } : {}),
+    })
+    await askTrust(pool, serial)
     announce({ event: 'plugged', port: free, serial })
   },
-  async pull(pool: pg.Pool, serial: string) {
-    await pool.query(`update phone set port = null, is_charging = false, trust = case when trust = 'trusted' then trust else 'none' end where serial = $1`, [serial])
+  async pull(pool, { serial, trust, trust_once: once }) {
+    await changePhone(pool, serial, { port: null, is_charging: false, trust: trust === 'trusted' && !once ? trust : 'none', trust_once: false, wants: null })
     announce({ event: 'pulled', serial })
   },
-  async lock(pool: pg.Pool, serial: string) {
-    await pool.query('update phone set is_locked = true, asked_since = now() where serial = $1', [serial])
+  async replug(pool, phone) {
+    const { port } = phone
+    if (port === null) throw new HandRefused('not-plugged')
+    await handActs.pull!(pool, phone, {})
+    await handActs.plug!(pool, (await findPhone(pool, phone.serial))!, { port })
+  },
+  async lock(pool, { serial }) {
+    await changePhone(pool, serial, { is_locked: true, asked_since: new Date() })
     announce({ event: 'locked', serial })
   },
-  async unlock(pool: pg.Pool, serial: string) {
-    await pool.query('update phone set is_locked = false where serial = $1', [serial])
+  async unlock(pool, { serial, setup, is_on: isOn }) {
+    if (!isOn) throw new HandRefused('off')
+    if (setup !== 'set-up') throw new HandRefused('at-welcome')
+    await changePhone(pool, serial, { is_locked: false })
+    await askTrust(pool, serial)
     announce({ event: 'unlocked', serial })
   },
-  async trust(pool: pg.Pool, serial: string) {
-    const { rows } = await pool.query<{ is_locked: boolean; trust: string }>('select is_locked, trust from phone where serial = $1', [serial])
-    if (rows[0]?.is_locked) throw new HandRefused('locked')
-    if (rows[0]?.trust !== 'asked') throw new HandRefused('nothing-asked')
-    await pool.query(`update phone set trust = 'trusted' where serial = $1`, [serial])
+  async trust(pool, { serial, is_locked: isLocked, trust }, { once }: { once?: boolean }) {
+    if (isLocked) throw new HandRefused('locked')
+    if (trust !== 'asked') throw new HandRefused('nothing-asked')
+    await changePhone(pool, serial, { trust: 'trusted', trust_once: once === true })
     announce({ event: 'answered', serial })
   },
-  async refuse(pool: pg.Pool, serial: string) {
+  async refuse(pool, { serial }) {
     await pool.query(`update phone set trust = 'refused' where serial = $1 and trust = 'asked'`, [serial])
     announce({ event: 'answered', serial })
   },
-  async set(pool: pg.Pool, serial: string, values: Partial<PhoneRow>) {
-    const allowed = ['allows_contacts', 'battery', 'is_charging', 'free_bytes', 'temperature', 'settle_ms', 'drops_when_full', 'joins_equal'] as const
-    for (const name of allowed) {
-      if (values[name] !== undefined) await pool.query(`update phone set ${name} = $2 where serial = $1`, [serial, values[name]])
-    }
-    announce({ event: 'changed', serial })
+  async 'tap-build-number'(pool, phone) {
+    mustBeInHand(phone)
+    if (modelOf(phone).platform !== 'android') throw new HandRefused('not-on-this-phone')
+    const taps = phone.build_taps + 1
+    await changePhone(pool, phone.serial, { build_taps: taps % 7, switches: taps >= 7 ? { ...phone.switches, 'developer-options': true } : phone.switches })
   },
-  async mark(pool: pg.Pool, serial: string) {
-    await pool.query(`update phone set marked_until = now() + interval '20 seconds' where serial = $1`, [serial])
-    announce({ event: 'changed', serial })
+  async withdraw(pool, { serial, allows }, { kind }: { kind: string }) {
+    await changePhone(pool, serial, { allows: allows.filter((k) => k !== kind) })
   },
-  async 'break-record'(pool: pg.Pool, serial: string, { id, damage }: { id?: number; damage?: string }) {
-    await pool.query('update record set damage = $3 where serial = $1 and id = $2', [serial, id, damage ?? 'cut-card'])
-    await pool.query('update phone set revision = revision + 1 where serial = $1', [serial])
-    announce({ event: 'changed', serial })
+  /** The owner updates it to a version. */
+  async update(pool, { serial }, { version }: { version?: string }) {
+    await changePhone(pool, serial, { version: version ?? '18' })
   },
-  async 'edit-record'(pool: pg.Pool, serial: string, { id }: { id?: number }) {
+  async set(pool, { serial }, values: Partial<PhoneRow>) {
+    const given = Object.fromEntries(settable.flatMap((name) => (values[name] === undefined ? [] : [[name, values[name]]])))
+    await changePhone(pool, serial, given)
+  },
+  async mark(pool, { serial }, { text }: { text?: string }) {
+    await pool.query(`update phone set marked_until = now() + interval '20 seconds', marked_text = $2 where serial = $1`, [serial, text ?? '✱'])
+  },
+  async 'break-record'(pool, { serial }, { id, damage }: { id?: number; damage?: string }) {
+    await changeRecord(pool, serial, 'update record set damage = $3 where serial = $1 and id = $2', [id, damage ?? 'cut-card'])
+  },
+  async 'edit-record'(pool, { serial }, { id }: { id?: number }) {
     const { rows } = await pool.query<{ data: object }>('select data from record where serial = $1 and id = $2', [serial, id])
     if (!rows[0]) throw new HandRefused('no-such-record')
-    await pool.query('update record set data = $3, revision = revision + 1 where serial = $1 and id = $2', [serial, id, JSON.stringify(altered(rows[0].data))])
-    await pool.query('update phone set revision = revision + 1 where serial = $1', [serial])
-    announce({ event: 'changed', serial })
+    await changeRecord(pool, serial, 'update record set data = $3, revision = revision + 1 where serial = $1 and id = $2', [id, JSON.stringify(altered(rows[0].data))])
   },
-  async 'delete-record'(pool: pg.Pool, serial: string, { id }: { id?: number }) {
-    await pool.query('delete from record where serial = $1 and id = $2', [serial, id])
-    await pool.query('update phone set revision = revision + 1 where serial = $1', [serial])
-    announce({ event: 'changed', serial })
+  async 'delete-record'(pool, { serial }, { id }: { id?: number }) {
+    await changeRecord(pool, serial, 'delete from record where serial = $1 and id = $2', [id])
   },
-} as const
+}
 
-export type HandAct = keyof typeof handActs
+const settable = [
+  'battery', 'is_charging', 'free_bytes', 'temperature', 'settle_ms', 'drops_when_full', 'joins_equal', 'setup', 'is_on', 'cable', 'is_asleep', 'falls_back',
+  'switches', 'allows', 'prompt_ms', 'locks_after_ms', 'is_live', 'heat_per_write', 'sync_left', 'has_work_area', 'region',
+] as const satisfies readonly (keyof PhoneRow)[]
 
-export class HandRefused extends Error {}
+async function changeRecord(pool: pg.Pool, serial: string, statement: string, values: readonly unknown[]): Promise<void> {
+  await pool.query(statement, [serial, ...values])
+  await pool.query('update phone set revision = revision + 1 where serial = $1', [serial])
+}
 
-export async function act(pool: pg.Pool, serial: string, name: HandAct, values: object): Promise<PhoneRow | undefined> {
-  await handActs[name](pool, serial, values as never)
+/** A finger on the phone's own screen reaches it only when it is on, set up and unlocked. */
+function mustBeInHand({ is_on: isOn, setup, is_locked: isLocked }: PhoneRow): void {
+  if (!isOn) throw new HandRefused('off')
+  if (setup === 'in-box' || setup === 'welcome') throw new HandRefused('at-welcome')
+  if (isLocked) throw new HandRefused('locked')
+}
+
+async function finger(pool: pg.Pool, phone: PhoneRow, name: string): Promise<void> {
+  const act = fingerActs[name]!
+  if (act.on && !act.on.includes(modelOf(phone).platform)) throw new HandRefused('not-on-this-phone')
+  if (!act.anywhere) mustBeInHand(phone)
+  const missing = act.after?.find((need) => !phone.switches[need])
+  if (missing) throw new HandRefused(`first-${missing}`)
+  // a phone that is turned on for the first time greets its owner
+  const greeting = name === 'turn-on' && phone.setup === 'in-box' ? { setup: 'welcome' as const } : {}
+  if (name === 'finish-welcome' && !phone.is_on) throw new HandRefused('off')
+  await changePhone(pool, phone.serial, {
+    ...act.columns,
+    ...greeting,
+    ...(act.sets ? { switches: { ...phone.switches, ...act.sets } } : {}),
+    ...(act.allows && !phone.allows.includes(act.allows) ? { allows: [...phone.allows, act.allows] } : {}),
+    ...(name === 'forget-computers' ? { trust_once: false } : {}),
+  })
+  if (act.asksTrust) await askTrust(pool, phone.serial)
+}
+
+export function isHandAct(name: string): boolean {
+  return Object.hasOwn(handActs, name) || Object.hasOwn(fingerActs, name)
+}
+
+/** Does one act with a phone, and answers with the phone as it is then. @throws HandRefused with what stands against it */
+export async function act(pool: pg.Pool, serial: string, name: string, values: object): Promise<PhoneRow | undefined> {
+  const phone = await findPhone(pool, serial)
+  if (!phone) return undefined
+  if (handActs[name]) await handActs[name](pool, phone, values)
+  else await finger(pool, phone, name)
+  await pool.query('update phone set touched_at = now() where serial = $1', [serial])
+  announce({ event: 'changed', serial })
   return findPhone(pool, serial)
 }

@@ -13,7 +13,7 @@ export interface PhoneRow {
   is_locked: boolean
   trust: 'none' | 'asked' | 'trusted' | 'refused'
   asked_since: Date | null
-  allows_contacts: boolean
+  allows: string[]
   battery: number
   is_charging: boolean
   total_bytes: number
@@ -23,6 +23,24 @@ export interface PhoneRow {
   drops_when_full: boolean
   joins_equal: boolean
   marked_until: Date | null
+  marked_text: string
+  setup: 'in-box' | 'welcome' | 'set-up'
+  is_on: boolean
+  cable: 'data' | 'slow' | 'charge-only'
+  is_asleep: boolean
+  falls_back: boolean
+  trust_once: boolean
+  switches: Record<string, boolean>
+  build_taps: number
+  wants: { kinds: string[]; writes: boolean } | null
+  wants_since: Date | null
+  prompt_ms: number
+  locks_after_ms: number | null
+  touched_at: Date
+  is_live: boolean
+  heat_per_write: number
+  sync_left: number
+  has_work_area: boolean
   revision: number
   next_id: number
 }
@@ -49,6 +67,14 @@ export class LinkBroken extends Error {
 export async function findPhone(pool: pg.Pool, serial: string): Promise<PhoneRow | undefined> {
   const { rows } = await pool.query<PhoneRow>('select * from phone where serial = $1', [serial])
   return rows[0]
+}
+
+/** Changes columns of a phone; names are ours, never a caller's. */
+export async function changePhone(pool: pg.Pool, serial: string, values: Partial<PhoneRow>): Promise<void> {
+  const entries = Object.entries(values)
+  if (entries.length === 0) return
+  const columns = entries.map(([name], i) => `${name} = $${i + 2}`).join(', ')
+  await pool.query(`update phone set ${columns} where serial = $1`, [serial, ...entries.map(([name, value]) => (['switches', 'wants'].includes(name) && value !== null ? JSON.stringify(value) : value))])
 }
 
 export function modelOf(phone: Pick<PhoneRow, 'model'>): StandinModel {
@@ -120,7 +146,9 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   const cutAt = (await pool.query(`select 1 from fault where serial = $1 and point in ('write.mid', 'write.record') and times > 0`, [serial])).rowCount
   const results: WriteResult[] = []
   const quick: { id: number; stored: unknown; size: number }[] = []
-  const { limits } = modelOf(phone)
+  const { limits, places } = modelOf(phone)
+  // a phone with a fixed number of places is full when they are
+  let left = places === undefined ? undefined : places - (await pool.query<{ n: number }>('select count(*) as n from record where serial = $1 and kind = $2', [serial, kind])).rows[0]!.n
   const dialect = dialectOf(phone)
   let free = phone.free_bytes
   let nextId = (
@@ -152,6 +180,10 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       results.push({ refused: 'not-understood' })
       continue
     }
+    if (left !== undefined && left-- <= 0) {
+      results.push({ refused: 'storage-full' })
+      continue
+    }
     const effect = cutAt ? await faultAt(pool, serial, 'write.record') : null
     const size = body.length
     if (free < size && !phone.drops_when_full) {
@@ -179,7 +211,8 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
     if (mid) throw new LinkBroken(mid)
   }
   await insert(pool, phone, kind, quick)
-  await pool.query('update phone set free_bytes = $2 where serial = $1', [serial, free])
+  await pool.query('update phone set free_bytes = $2, temperature = temperature + heat_per_write where serial = $1', [serial, free])
+  if (phone.temperature >= 40) await new Promise((resolve) => setTimeout(resolve, 400))
   const after = await faultAt(pool, serial, 'write.after')
   if (after === 'one-answer-less') return results.slice(1)
   if (after) throw new LinkBroken(after)

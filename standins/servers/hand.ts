@@ -2,7 +2,8 @@ import type { Server } from 'node:http'
 import type pg from 'pg'
 import { people, type PeopleRequest } from '../demo/people.ts'
 import { faultPoints } from '../faults.ts'
-import { act, handActs, HandRefused, type HandAct } from '../phones/hand.ts'
+import { fingerActs, preparedSwitches, questionOf } from '../phones/fingers.ts'
+import { act, HandRefused, isHandAct } from '../phones/hand.ts'
 import { announce } from '../phones/live.ts'
 import { standinModel, standinModels } from '../phones/models.ts'
 import { dialectOf, fillPhone, findPhone, giveRecord, modelOf, type PhoneRow, type RecordRow } from '../phones/store.ts'
@@ -14,6 +15,7 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
     const [area, serial, verb] = call.path
     if (area === 'fault-points') return { points: faultPoints }
     if (area === 'models') return { models: standinModels }
+    if (area === 'acts') return { acts: [{ name: 'tap-build-number', on: ['android'] }, ...Object.entries(fingerActs).map(([name, { on }]) => ({ name, on: on ?? null }))] }
     if (area === 'phones' && !serial && call.method === 'GET') return { phones: await allPhones(pool) }
     if (area === 'phones' && !serial) return addPhone(pool, await call.body())
     if (area !== 'phones' || !serial) throw new HttpFailure(404, 'NotFound')
@@ -37,9 +39,9 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
       return { added }
     }
     if (verb === 'faults') return setFaults(pool, phone, call.method, await call.body())
-    if (verb && Object.hasOwn(handActs, verb)) {
+    if (verb && isHandAct(verb)) {
       try {
-        const now = await act(pool, serial, verb as HandAct, await call.body<object>())
+        const now = await act(pool, serial, verb, await call.body<object>())
         return describe(pool, now!)
       } catch (error) {
         if (error instanceof HandRefused) throw new HttpFailure(409, error.message)
@@ -71,7 +73,18 @@ async function describe(pool: pg.Pool, phone: PhoneRow) {
     port: phone.port,
     isLocked: phone.is_locked,
     trust: phone.trust,
-    allowsContacts: phone.allows_contacts,
+    allows: phone.allows,
+    setup: phone.setup,
+    isOn: phone.is_on,
+    cable: phone.cable,
+    isAsleep: phone.is_asleep,
+    fallsBack: phone.falls_back,
+    switches: phone.switches,
+    question: questionOf(phone, platform)?.question ?? null,
+    markedText: phone.marked_text,
+    isLive: phone.is_live,
+    hasWorkArea: phone.has_work_area,
+    syncLeft: phone.sync_left,
     battery: phone.battery,
     isCharging: phone.is_charging,
     freeBytes: phone.free_bytes,
@@ -104,13 +117,19 @@ async function readStore(pool: pg.Pool, phone: PhoneRow) {
   }
 }
 
-async function addPhone(pool: pg.Pool, wish: Partial<PhoneRow> & { model?: string; serial?: string }) {
+/** A phone of a model: prepared by its owner, or as it comes in its box. */
+async function addPhone(pool: pg.Pool, wish: Partial<PhoneRow> & { state?: 'prepared' | 'in-box' }) {
   const model = standinModel(wish.model ?? '')
   if (!model || !wish.serial || !/^[A-Za-z0-9-]{1,64}$/.test(wish.serial)) throw new HttpFailure(400, 'model-and-serial-needed')
+  const isBoxed = wish.state === 'in-box'
   await pool.query(
-    `insert into phone (serial, model, version, region, joins_equal, settle_ms, position)
-     values ($1, $2, $3, $4, $5, $6, (select coalesce(max(position), 0) + 1 from phone))`,
-    [wish.serial, model.model, wish.version ?? '18', wish.region ?? 'GB', wish.joins_equal ?? model.joinsEqual, wish.settle_ms ?? model.settleMs],
+    `insert into phone (serial, model, version, region, joins_equal, settle_ms, falls_back, setup, is_on, switches, allows, position)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, (select coalesce(max(position), 0) + 1 from phone))`,
+    [
+      wish.serial, model.model, wish.version ?? '18', wish.region ?? 'GB', wish.joins_equal ?? model.joinsEqual, wish.settle_ms ?? model.settleMs,
+      wish.falls_back ?? (isBoxed && model.fallsBack === true), isBoxed ? 'in-box' : 'set-up', !isBoxed, JSON.stringify(isBoxed ? {} : preparedSwitches(model.platform)),
+      isBoxed ? [] : ['contacts', 'messages', 'calls', 'calendar', 'photos'],
+    ],
   )
   return describe(pool, (await findPhone(pool, wish.serial))!)
 }

@@ -1,12 +1,13 @@
 import { randomUUID } from 'node:crypto'
 import { once } from 'node:events'
-import type { Server } from 'node:http'
+import type { Server, ServerResponse } from 'node:http'
 import type pg from 'pg'
-import { phoneCount, phoneFacts, removeRequest, writeRequest, type PortView } from '#contracts/link/index.ts'
+import { markRequest, phoneCount, phoneFacts, prepareRequest, removeRequest, writeRequest, type PortView } from '#contracts/link/index.ts'
 import { faultAt, type FaultPoint } from '../faults.ts'
+import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
 import { act } from '../phones/hand.ts'
-import { inTurn, isSession, setSession, watch } from '../phones/live.ts'
-import { eachRecord, findPhone, giveRecord, LinkBroken, modelOf, ownCount, takeRecords, type PhoneRow } from '../phones/store.ts'
+import { announce, inTurn, isSession, setSession, watch } from '../phones/live.ts'
+import { changePhone, eachRecord, findPhone, giveRecord, LinkBroken, modelOf, ownCount, takeRecords, type PhoneRow } from '../phones/store.ts'
 import { HttpFailure, serve, type Call } from './serve.ts'
 
 /** The link: what the product sees of the phones. Everything else is the hand's. */
@@ -17,17 +18,19 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
     if (area === 'watch') return watchPhones(call)
     if (area !== 'phones' || !serial || !operation) throw new HttpFailure(404, 'NotFound')
     const phone = await findPhone(pool, serial)
-    if (!phone || phone.port === null) throw new HttpFailure(409, 'NotPlugged')
+    if (!phone || !isVisible(phone, modelOf(phone).platform)) throw new HttpFailure(409, 'NotPlugged')
     try {
       if (operation === 'attach') return await attach(pool, phone)
+      if (operation === 'prepare') return await prepare(pool, phone, prepareRequest.parse(await call.body()))
+      if (operation === 'mark') return await mark(pool, phone, markRequest.parse(await call.body()))
       if (!isSession(serial, call.headers['x-link-session'] as string | undefined)) throw new HttpFailure(409, 'SessionTaken')
       if (operation === 'facts') {
         await pass(pool, phone, 'facts')
         return phoneFacts.parse(factsOf(phone))
       }
-      if (operation === 'readiness') return { facts: readinessOf(phone) }
+      if (operation === 'readiness') return { facts: reportOf(phone, modelOf(phone).platform) }
       if (operation !== 'kinds' || kind !== 'contacts') throw new HttpFailure(404, 'NotFound')
-      await isReachable(pool, serial)
+      await isReachable(pool, serial, kind)
       if (verb === 'count') {
         const [effect] = (await pool.query<{ effect: string }>(`select effect from fault where serial = $1 and point = 'count' and times > 0 order by id limit 1`, [serial])).rows
         if (effect && effect.effect !== 'one-more') await pass(pool, phone, 'count')
@@ -87,14 +90,37 @@ async function attach(pool: pg.Pool, phone: PhoneRow) {
   })
 }
 
-async function isReachable(pool: pg.Pool, serial: string): Promise<void> {
+async function isReachable(pool: pg.Pool, serial: string, kind: string): Promise<void> {
   const phone = await findPhone(pool, serial)
-  if (!phone || phone.port === null) throw new LinkBroken('cut')
-  if (phone.is_locked) throw new HttpFailure(409, 'PhoneLocked')
+  const platform = phone && modelOf(phone).platform
+  if (!phone || !platform || !isVisible(phone, platform)) throw new LinkBroken('cut')
+  if (phone.is_locked || phone.setup !== 'set-up') throw new HttpFailure(409, 'PhoneLocked')
+  if (platform === 'android' && !phone.switches.debugging) throw new HttpFailure(409, 'DebuggingOff')
   if (phone.trust === 'refused') throw new HttpFailure(409, 'TrustRefused')
   if (phone.trust !== 'trusted') throw new HttpFailure(409, 'TrustNeeded')
-  if (!phone.allows_contacts) throw new HttpFailure(409, 'PermissionMissing')
+  if (platform === 'android' && !phone.switches.helper) throw new HttpFailure(409, 'HelperMissing')
+  if (platform !== 'keypad' && !phone.allows.includes(kind)) throw new HttpFailure(409, 'PermissionMissing')
   if (phone.temperature >= 45) throw new HttpFailure(409, 'TooHot')
+}
+
+/** A slow cable, and a phone of 40 °C or more, take their time. */
+async function drag({ cable, temperature }: PhoneRow): Promise<void> {
+  const ms = (cable === 'slow' ? 250 : 0) + (temperature >= 40 ? 250 : 0)
+  if (ms > 0) await new Promise((resolve) => setTimeout(resolve, ms))
+}
+
+/** The computer asks for what it needs: its helper, permissions, the message app role. The phone asks its owner, one thing after the other. */
+async function prepare(pool: pg.Pool, phone: PhoneRow, wants: { kinds: string[]; writes: boolean }) {
+  if (phone.trust !== 'trusted') throw new HttpFailure(409, 'TrustNeeded')
+  await changePhone(pool, phone.serial, { wants, wants_since: new Date() })
+  announce({ event: 'asked', serial: phone.serial })
+  return { asked: true }
+}
+
+/** Shows a mark on its screen for a while, so that two of the same model can be told apart. */
+async function mark(pool: pg.Pool, phone: PhoneRow, { text }: { text: string }) {
+  await act(pool, phone.serial, 'mark', { text })
+  return { marked: true }
 }
 
 async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): Promise<undefined> {
@@ -107,7 +133,8 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
   let leaveOut = end === 'leave-out-one'
   try {
     for await (const page of eachRecord(pool, phone.serial, kind)) {
-      await isReachable(pool, phone.serial)
+      await isReachable(pool, phone.serial, kind)
+      await drag(phone)
       const mid = await faultAt(pool, phone.serial, 'list.mid')
       let text = ''
       for (const [i, record] of page.entries()) {
@@ -121,7 +148,7 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
         text += JSON.stringify({ rec: unreadable ? { ...rec, unreadable } : rec }) + '\n'
         count++
       }
-      if (!response.write(text)) await Promise.race([once(response, 'drain'), once(response, 'close')])
+      if (!response.write(text)) await untilDrained(response)
       if (response.destroyed) return undefined
       if (mid === 'not-json') response.write('{"rec": oops\n')
       else if (mid) throw new LinkBroken(mid)
@@ -146,6 +173,14 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
   else if (end === 'cut') response.destroy()
   else response.end(JSON.stringify({ end: { count, revision } }) + '\n')
   return undefined
+}
+
+/** Waits until what was written is taken, or nobody is there to take it; leaves no listener behind. */
+async function untilDrained(response: ServerResponse): Promise<void> {
+  const done = new AbortController()
+  const { signal } = done
+  await Promise.race([once(response, 'drain', { signal }), once(response, 'close', { signal })])
+  done.abort()
 }
 
 async function open(pool: pg.Pool, phone: PhoneRow, kind: string, id: string) {
@@ -180,26 +215,23 @@ function factsOf(phone: PhoneRow) {
     totalBytes: phone.total_bytes,
     temperatureC: phone.temperature,
     settleMs: phone.settle_ms,
+    bytesPerSecond: phone.cable === 'slow' ? 3_000_000 : 32_000_000,
+    hasWorkArea: phone.has_work_area,
   }
-}
-
-function readinessOf(phone: PhoneRow) {
-  return [
-    { need: 'unlocked' as const, isMet: !phone.is_locked },
-    { need: 'trusted' as const, isMet: phone.trust === 'trusted' },
-    { need: 'contacts-allowed' as const, isMet: phone.allows_contacts },
-    { need: 'battery' as const, isMet: phone.battery >= 20 || phone.is_charging },
-  ]
 }
 
 async function portViews(pool: pg.Pool): Promise<PortView[]> {
   const { rows } = await pool.query<PhoneRow>('select * from phone where port is not null')
   return [1, 2, 3, 4, 5, 6, 7, 8].map((port) => {
     const phone = rows.find((row) => row.port === port)
-    if (!phone) return { port, phone: null }
-    const question = phone.is_locked ? ('unlock' as const) : phone.trust === 'asked' ? ('trust' as const) : null
-    const asks = question ? { question, sinceMs: phone.asked_since?.getTime() ?? 0 } : null
-    return { port, phone: { facts: factsOf(phone), readiness: readinessOf(phone), asks } }
+    if (!phone) return { port, drawsPower: false, phone: null }
+    const { platform } = modelOf(phone)
+    // a phone that is not seen still draws current from its port
+    if (!isVisible(phone, platform)) return { port, drawsPower: true, phone: null }
+    const question = questionOf(phone, platform)
+    const asks = question ? { question: question.question, sinceMs: question.since.getTime() } : null
+    const speaks = canAsk(phone, platform) && phone.trust === 'trusted' && !phone.is_locked
+    return { port, drawsPower: true, phone: { facts: factsOf(phone), readiness: reportOf(phone, platform), asks, speaks } }
   })
 }
 

@@ -1,11 +1,12 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { createInterface } from 'node:readline'
 import pg from 'pg'
 import { makeShop, provision, type DatabaseUrls } from '../../scripts/provision.ts'
+import { addStaff } from '#server/auth/auth.ts'
 import type { Config } from '#server/config.ts'
 import { openPool } from '#server/db/sql.ts'
 import type { Services } from '#server/services.ts'
@@ -18,6 +19,9 @@ export interface TestShop {
   readonly staffId: number
   readonly token: string
   restartStandins(): Promise<void>
+  addStaff(name: string, initials: string): Promise<void>
+  /** Writes a file into the shop's data folder. */
+  writeData(path: string, text: string): void
   close(): Promise<void>
 }
 
@@ -71,6 +75,13 @@ export async function openShop({ leaseMs = 600, demo = false } = {}): Promise<Te
       const answer: any = await response.json()
       if (!response.ok) throw new Error(`hand: ${path}: ${answer.code}`)
       return answer
+    },
+    async addStaff(name, initials) {
+      await addStaff(pool, { name, initials, pin })
+    },
+    writeData(path, text) {
+      mkdirSync(dirname(join(dataFolder, path)), { recursive: true })
+      writeFileSync(join(dataFolder, path), text)
     },
     async restartStandins() {
       standins.child.kill('SIGKILL')

@@ -7,7 +7,10 @@ import { bookIn, startCarry, startCountIn } from '#server/tickets/act.ts'
 import { readTicket } from '#server/tickets/read-ticket.ts'
 import type { TestShop } from './shop.ts'
 
-export type PhoneWish = { serial: string; model: string; port: number; people?: { seed: number; count: number; style?: 'traps' | 'plain' }; settle_ms?: number; joins_equal?: boolean }
+export type PhoneWish = { serial: string; model: string; port: number; version?: string; people?: { seed: number; count: number; style?: 'traps' | 'plain' }; settle_ms?: number; joins_equal?: boolean }
+
+/** As a ticket names it; by its model alone while it is in no port. */
+export type NamedPhone = Omit<PhoneWish, 'serial'> & { serial: string | null }
 
 /** A practice phone, filled, plugged in and trusted. */
 export async function addPhone(shop: TestShop, { serial, model, port, people, ...wish }: PhoneWish): Promise<void> {
@@ -17,10 +20,10 @@ export async function addPhone(shop: TestShop, { serial, model, port, people, ..
   await shop.hand(`phones/${serial}/trust`, {})
 }
 
-const platformOf = (model: string) => (model.startsWith('Veyra') ? 'ios' : 'android')
+const platformOf = (model: string) => (model.startsWith('Veyra') ? 'ios' : model.startsWith('Holt') ? 'keypad' : 'android')
 
-export async function bookTicket(shop: TestShop, old: PhoneWish | { upload: string }, now: PhoneWish): Promise<string> {
-  const phone = (wish: PhoneWish): BookIn['old'] => ({ link: 'standin', maker: wish.model.split(' ')[0]!, model: wish.model, platform: platformOf(wish.model), version: '13', serial: wish.serial })
+export async function bookTicket(shop: TestShop, old: NamedPhone | { upload: string }, now: NamedPhone, kinds: string[] = ['contacts']): Promise<string> {
+  const phone = (wish: NamedPhone): BookIn['old'] => ({ link: 'standin', maker: wish.model.split(' ')[0]!, model: wish.model, platform: platformOf(wish.model), version: wish.version ?? '13', serial: wish.serial })
   const file = (upload: string): BookIn['old'] => ({ link: 'file', maker: 'File', model: 'Contacts file', platform: 'file', version: '', serial: null, upload })
   return bookIn(
     shop.services,
@@ -28,7 +31,8 @@ export async function bookTicket(shop: TestShop, old: PhoneWish | { upload: stri
       customer: { name: 'Ines Harrow', phone: '07700 900001', note: '' },
       old: 'upload' in old ? file(old.upload) : phone(old),
       new: phone(now),
-      kinds: ['contacts'],
+      kinds,
+        intake: {},
       promisedAt: '2026-11-24T16:30:00Z',
       waitsInShop: true,
     },

@@ -17,15 +17,21 @@ function read(bytes: Uint8Array): Contact {
 const crowd = people({ seed: 5, count: 60, style: 'traps' }).map((p) => p.person)
 
 describe('phones that give and take contacts in their own dialect', () => {
-  for (const from of standinModels) {
-    for (const to of standinModels) {
+  // one model of each dialect stands for its kin
+  const kin = ['Orrin 5', 'Tamsel M2', 'Veyra 12', 'Holt 3'].map((name) => standinModels.find(({ model }) => model === name)!)
+  for (const from of kin) {
+    for (const to of kin) {
       it(`${from.model} to ${to.model}: what the new phone gives back is what the forecast says, contact by contact`, () => {
         const target = findModel(to)
         for (const person of crowd) {
           const source = dialects[from.dialect]
           const item = read(source.give(source.store(person)))
           const changed = contacts.change(item, target)
-          if ('cannot' in changed) throw new Error(changed.cannot)
+          if ('cannot' in changed) {
+            // a keypad phone keeps a name and numbers; who has neither can't be stored there
+            expect([to.platform, item.phones.length, Object.values(item.name).join('')]).toEqual(['keypad', 0, ''])
+            continue
+          }
           const taker = dialects[to.dialect]
           const stored = taker.take(Buffer.from(contacts.write(changed.item, target)))
           const back = read(taker.give(stored))
@@ -35,10 +41,11 @@ describe('phones that give and take contacts in their own dialect', () => {
     }
   }
 
-  it('every dialect gives the same facts of the same person', () => {
+  it('every dialect that keeps all gives the same facts of the same person', () => {
     for (const person of crowd) {
       if (person.unknown || person.groups || person.starred) continue
-      const [one, ...others] = Object.values(dialects).map((d) => contacts.atoms(read(d.give(d.store(person))), tools))
+      const { holt: _, ...rich } = dialects
+      const [one, ...others] = Object.values(rich).map((d) => contacts.atoms(read(d.give(d.store(person))), tools))
       for (const other of others) expect(other).toEqual(one)
     }
   })

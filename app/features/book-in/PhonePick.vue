@@ -24,7 +24,7 @@ function pick(serial: string) {
 function pickModel(event: Event) {
   const [maker, model] = (event.target as HTMLSelectElement).value.split('|')
   const found = props.models.find((m) => m.maker === maker && m.model === model)
-  choice.value = found ? { link: 'standin', maker: found.maker, model: found.model, platform: found.platform, version: found.versions.at(-1) ?? '', serial: null } : null
+  choice.value = found ? { link: 'standin', maker: found.maker, model: found.model, platform: found.platform, version: found.versions[0] ?? '', serial: null } : null
 }
 async function take(file: File | undefined) {
   isOver.value = false

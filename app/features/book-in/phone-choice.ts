@@ -3,7 +3,7 @@ import type { TodayView } from '#contracts/http/ticket.ts'
 export interface Model {
   readonly maker: string
   readonly model: string
-  readonly platform: 'android' | 'ios'
+  readonly platform: 'android' | 'ios' | 'keypad'
   readonly versions: readonly string[]
 }
 
@@ -11,7 +11,7 @@ export interface PhoneChoice {
   link: 'standin' | 'file'
   maker: string
   model: string
-  platform: 'android' | 'ios' | 'file'
+  platform: 'android' | 'ios' | 'keypad' | 'file'
   version: string
   serial: string | null
   upload?: string

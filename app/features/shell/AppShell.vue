@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { LogOut, NotebookPen, Smartphone, TicketCheck } from '@lucide/vue'
+import { BookOpenText, Cable, LogOut, NotebookPen, Smartphone, TicketCheck } from '@lucide/vue'
 import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
@@ -28,6 +28,8 @@ async function leave() {
 const places = [
   { to: '/', name: 'Today', icon: TicketCheck },
   { to: '/book-in', name: 'Book in', icon: NotebookPen },
+  { to: '/bench', name: 'Bench', icon: Cable },
+  { to: '/guide', name: 'Guide', icon: BookOpenText },
   { to: '/practice', name: 'Practice', icon: Smartphone },
 ]
 </script>

@@ -10,14 +10,14 @@ import HandBackPanel from './panels/HandBackPanel.vue'
 import ReadyPanel from './panels/ReadyPanel.vue'
 
 /** What the shown stage offers. */
-defineProps<{ ticket: TicketView; stage: Stage; busy: string; zone: string }>()
+defineProps<{ ticket: TicketView; stage: Stage; busy: string; zone: string; picked: { side: 'old' | 'new'; code: string } | null }>()
 defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; carry: [] }>()
 </script>
 
 <template>
   <div :data-panel="stage">
     <h2 class="mb-2 text-[0.95rem]">{{ words.stages[stage] }}</h2>
-    <ReadyPanel v-if="stage === 'book-in' || stage === 'make-ready'" :ticket="ticket" :stage="stage" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" />
+    <ReadyPanel v-if="stage === 'book-in' || stage === 'make-ready'" :ticket="ticket" :busy="busy" :picked="picked" @act="(n, p, b) => $emit('act', n, p, b)" />
     <CountInPanel v-else-if="stage === 'count-in'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" />
     <ChoosePanel v-else-if="stage === 'choose'" :ticket="ticket" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f, r) => $emit('open', f, r)" @carry="$emit('carry')" />
     <CarryPanel v-else-if="stage === 'carry-over'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" @carry="$emit('carry')" />

@@ -13,14 +13,17 @@ const isDone = (stage: Stage) => stages.indexOf(stage) < at() || props.ticket.er
 function note(stage: Stage): string {
   const { ticket } = props
   const [row] = ticket.ledger
-  const unmet = [ticket.old, ticket.new].filter((phone) => !phone.isReady).length
+  const needs = [...ticket.ready.old.needs, ...ticket.ready.new.needs]
+  const unmet = needs.filter((need) => need.weight === 'must' && ['unmet', 'ask', 'later'].includes(need.state)).length
+  const waived = needs.filter((need) => need.state === 'waived').length
+  const openSettings = [...ticket.ready.old.putBack, ...ticket.ready.new.putBack].filter((item) => item.state === 'open').length
   if (ticket.erasedAt) return stage === 'hand-back' ? 'erased' : ''
-  if (stage === 'make-ready') return unmet > 0 ? `${unmet} to touch` : 'both ready'
+  if (stage === 'make-ready') return unmet > 0 ? `${unmet} to see to` : waived > 0 ? `${waived} waived` : 'both ready'
   if (stage === 'count-in' && row) return row.new.first !== null || row.old.read > 0 ? `${number(row.old.read + row.old.late)} and ${number(row.new.first ?? 0)}` : ''
   if (stage === 'choose' && isDone('count-in') && row) return row.fates.notChosen > 0 ? `${number(row.fates.notChosen)} not chosen` : 'all'
   if (stage === 'carry-over' && row) return row.fates.carried + row.fates.changed > 0 ? `${number(row.fates.carried + row.fates.changed)} over` : ''
   if (stage === 'check-off' && row?.new.last != null) return row.short + row.over > 0 ? `${number(row.short)} short, ${number(row.over)} over` : `${number(row.new.last)} found`
-  if (stage === 'hand-back') return ticket.signedAt ? 'signed' : ''
+  if (stage === 'hand-back') return ticket.signedAt ? 'signed' : openSettings > 0 ? `${openSettings} to put back` : ''
   return ''
 }
 </script>

@@ -3,11 +3,14 @@ import { ArrowRight } from '@lucide/vue'
 import type { PhoneOnTicket, TicketView } from '#contracts/http/ticket.ts'
 import { bytes, promise, untilPromise } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { needLine } from './standing.ts'
+import CourseMenu from './CourseMenu.vue'
 
-defineProps<{ ticket: TicketView; zone: string; now: number }>()
+defineProps<{ ticket: TicketView; zone: string; now: number; busy: string }>()
+defineEmits<{ act: [name: string, path: string, body?: unknown] }>()
 function state(phone: PhoneOnTicket): string {
   if (phone.link === 'file') return 'read from a file'
-  if (!phone.isReady) return words.needs[phone.unmet[0] ?? ''] ?? 'not ready'
+  if (!phone.isReady) return needLine(phone) || 'not ready'
   const free = phone.side === 'new' && phone.freeBytes !== null ? `, ${bytes(phone.freeBytes)} free` : ''
   return `${words.platforms[phone.platform]} ${phone.version}, ${phone.batteryPercent}%${free}`
 }
@@ -31,7 +34,8 @@ function state(phone: PhoneOnTicket): string {
     <div class="ml-auto text-right leading-tight text-soft">
       <div v-if="ticket.handedBackAt">Handed back {{ promise(ticket.handedBackAt, zone, now) }}</div>
       <div v-else>Promised {{ promise(ticket.promisedAt, zone, now) }}, <strong class="text-ink">{{ untilPromise(ticket.promisedAt, now) }}</strong></div>
-      <div class="text-xs">{{ ticket.waitsInShop ? 'Waits in the shop' : 'Comes back' }} · {{ ticket.bookedBy }}</div>
+      <div class="text-xs">{{ ticket.waitsInShop ? 'Waits in the shop' : 'Comes back' }} · {{ ticket.heldBy }}</div>
     </div>
+    <CourseMenu :ticket="ticket" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" />
   </header>
 </template>

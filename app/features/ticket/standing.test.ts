@@ -7,7 +7,7 @@ import { differenceOf, leftLine, runLine, standingOf, verdictTone, verdictWord }
 
 const phone = (side: 'old' | 'new', change: Partial<PhoneOnTicket> = {}): PhoneOnTicket => ({
   side, link: 'standin', maker: 'M', model: side === 'old' ? 'Orrin 5' : 'Veyra 12', platform: 'ios', version: '18', serial: side, port: side === 'old' ? 3 : 4,
-  isReady: true, unmet: [], batteryPercent: 80, freeBytes: 1, ...change,
+  isReady: true, unmet: [], next: null, waitsSinceMs: null, batteryPercent: 80, freeBytes: 1, ...change,
 })
 const none = { carried: 0, changed: 0, merged: 0, alreadyThere: 0, notChosen: 0, cannotCross: 0, refused: 0, unreadable: 0, gone: 0, lost: 0, undone: 0, pending: 0 }
 const row = (change: Partial<LedgerRow> = {}): LedgerRow => ({
@@ -21,12 +21,12 @@ const run = (change: Partial<RunView> = {}): RunView => ({
   id: '1', type: 'carry', state: 'running', reason: null, side: null, done: 12, total: 40, step: 'carrying', startedAt: '', endedAt: null, leftLowS: 20, leftHighS: 40, perSecond: 3, ...change,
 })
 const ticket = (change: Partial<TicketSummary> = {}): TicketSummary => ({
-  number: 'T-1', customer: 'Ines H.', stage: 'choose', promisedAt: '', waitsInShop: true, old: phone('old'), new: phone('new'), ledger: [row()], run: null, handedBackAt: null, erasedAt: null, ...change,
+  number: 'T-1', customer: 'Ines H.', stage: 'choose', promisedAt: '', waitsInShop: true, old: phone('old'), new: phone('new'), ledger: [row()], run: null, handedBackAt: null, erasedAt: null, restingAt: null, heldBy: 'Rowan', ...change,
 })
 
 describe('a ticket’s one line', () => {
   it.each<[string, Partial<TicketSummary>, string, string]>([
-    ['locked', { stage: 'make-ready', old: phone('old', { isReady: false, unmet: ['unlocked'] }) }, 'Not yet: the phones are not ready.', 'OLD Orrin 5, port 3: Unlock it and keep its screen on'],
+    ['locked', { stage: 'make-ready', old: phone('old', { isReady: false, unmet: ['unlocked'], next: 'Unlocked, with its screen on' }) }, 'Not yet: the phones are not ready.', 'OLD Orrin 5, port 3: Unlocked, with its screen on'],
     ['not counted', { stage: 'count-in' }, 'Not yet: the phones are not counted.', 'Next: count both phones in'],
     ['to be chosen', {}, 'Not yet: nothing is carried over.', 'Next: choose and carry over'],
     ['carrying', { stage: 'carry-over', run: run() }, 'Not yet: carrying, 12 of 40.', '20 to 40 s left'],

@@ -39,6 +39,11 @@ function phoneName(phone: PhoneOnTicket): string {
   return `${phone.side === 'old' ? 'OLD' : 'NEW'} ${phone.model}${phone.port ? `, port ${phone.port}` : ''}`
 }
 
+/** What a phone that is not ready needs first. */
+export function needLine(phone: PhoneOnTicket): string {
+  return words.needs[phone.next ?? ''] ?? phone.next ?? ''
+}
+
 /** What a run does now, with figures; or what it waits for. */
 export function runLine(run: RunView, ticket: Pick<TicketSummary, 'old' | 'new'>): string {
   if (run.state === 'paused') {
@@ -60,6 +65,7 @@ export function leftLine(run: RunView): string {
 export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boolean; signedAt?: string | null }): Standing {
   const { ledger, run, stage } = ticket
   if (ticket.erasedAt) return { tone: 'plain', line: 'Handed back. The data is erased; these counts remain.', next: '', short: 'handed back, erased' }
+  if (ticket.restingAt) return { tone: 'plain', line: 'Not yet: it rests, and both phones were given back.', next: 'Next: take it up again', short: 'Rests' }
   if (run?.state === 'paused') {
     return { tone: 'note', line: `Not yet: ${runLine(run, ticket)}`, next: 'It goes on by itself.', short: run.side ? `${run.side === 'old' ? 'Old' : 'New'} phone waits` : 'Waits' }
   }
@@ -70,7 +76,7 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
   const waiting = [ticket.old, ticket.new].filter((phone) => !phone.isReady)
   if (stage === 'make-ready') {
     const [first] = waiting
-    const need = first ? (words.needs[first.unmet[0] ?? ''] ?? '') : ''
+    const need = first ? needLine(first) : ''
     return { tone: 'note', line: 'Not yet: the phones are not ready.', next: first ? `${phoneName(first)}: ${need}` : '', short: need || 'make ready' }
   }
   if (stage === 'count-in') return { tone: 'plain', line: 'Not yet: the phones are not counted.', next: 'Next: count both phones in', short: 'Ready to count in' }

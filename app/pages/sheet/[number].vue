@@ -30,6 +30,12 @@ useHead({ title: `Sheet ${String(route.params.number)} · Corvend` })
 const when = (iso: string) => new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'short', timeZone: sheet.value!.shop.zone }).format(new Date(iso))
 const over = computed(() => sheet.value!.ticket.reasons.filter((r) => r.fate === 'changed' || r.fate === 'merged'))
 const stayed = computed(() => sheet.value!.ticket.reasons.filter((r) => ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone'].includes(r.fate)))
+const byHand = computed(() => [
+  ...sheet.value!.ticket.byHand.filter((kind) => !(kind in sheet.value!.ticket.cannot)).map((kind) => `${words.kinds[kind]}: carried by hand, not counted here`),
+  ...Object.entries(sheet.value!.ticket.cannot).map(([kind, rule]) => `${words.kinds[kind]}: can’t cross, ${reason(rule)}`),
+])
+const settings = computed(() => (['old', 'new'] as const).flatMap((side) => sheet.value!.ticket.ready[side].putBack.map((item) => ({ side, ...item }))))
+const exchanged = computed(() => sheet.value!.ticket.notes.filter((note) => note.what === 'new-exchanged'))
 const print = () => globalThis.print()
 </script>
 
@@ -51,6 +57,7 @@ const print = () => globalThis.print()
         <dt class="text-soft">New phone</dt><dd>{{ sheet.ticket.new.maker }}, {{ sheet.ticket.new.model }}, {{ words.platforms[sheet.ticket.new.platform] }} {{ sheet.ticket.new.version }}</dd>
         <dt class="text-soft">Done by</dt><dd>{{ sheet.ticket.bookedBy }}</dd>
       </dl>
+      <p v-if="sheet.ticket.restingAt" class="mb-1">Stopped on {{ when(sheet.ticket.restingAt) }}; both phones were given back. What is over stays over, and the work can be taken up again.</p>
       <p class="mb-3 font-head text-base font-semibold">{{ sheet.ticket.mayHandOver || sheet.ticket.erasedAt ? 'Counted on both phones after carrying, and compared item by item.' : 'Interim sheet: the counts are not agreed yet.' }}</p>
       <table class="mb-2 w-full border border-rule text-right text-[0.78rem]">
         <thead class="border-b border-ink align-bottom text-[0.7rem] text-soft">
@@ -77,6 +84,17 @@ const print = () => globalThis.print()
           <p v-else class="text-soft">{{ sheet.ticket.erasedAt ? 'The reasons were erased with the data; the counts above remain.' : 'Everything chosen came over.' }}</p>
         </section>
       </div>
+      <div v-if="byHand.length > 0 || settings.length > 0" class="mt-4 grid grid-cols-2 gap-8">
+        <section v-if="byHand.length > 0">
+          <h2 class="mb-1 text-sm">Other kinds</h2>
+          <ul class="space-y-0.5"><li v-for="line in byHand" :key="line">{{ line }}</li></ul>
+        </section>
+        <section v-if="settings.length > 0">
+          <h2 class="mb-1 text-sm">{{ settings.some((s) => s.state === 'open') ? 'Still to be put back' : 'Settings put back' }}</h2>
+          <ul class="space-y-0.5"><li v-for="s in settings" :key="`${s.side} ${s.code}`"><strong class="font-head">{{ s.side === 'old' ? 'OLD' : 'NEW' }}</strong> {{ s.title }}<template v-if="s.state === 'waived'">: left, as the customer wishes</template><template v-else-if="s.state === 'open'">: not yet</template></li></ul>
+        </section>
+      </div>
+      <p v-for="note in exchanged" :key="note.at" class="mt-4">The {{ note.phone }} was given back as faulty on {{ when(note.at) }}; the counts are those of the {{ sheet.ticket.new.model }}.</p>
       <p v-for="a in sheet.ticket.accepted" :key="a.kind" class="mt-4">{{ a.by }} accepted {{ a.short }} short, {{ a.over }} over, {{ when(a.at) }}.</p>
       <footer class="mt-16 grid grid-cols-2 gap-12">
         <div class="border-t border-ink pt-1">Customer<span v-if="sheet.ticket.signedBy">: {{ sheet.ticket.signedBy }}, {{ when(sheet.ticket.signedAt!) }}</span></div>

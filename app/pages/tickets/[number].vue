@@ -20,11 +20,15 @@ import ShowDialog from '../../features/ticket/ShowDialog.vue'
 import StagePanel from '../../features/ticket/StagePanel.vue'
 import StageRibbon from '../../features/ticket/StageRibbon.vue'
 import { standingOf } from '../../features/ticket/standing.ts'
+import TouchNow from '../../features/ticket/TouchNow.vue'
 import TicketHead from '../../features/ticket/TicketHead.vue'
 import { useTicketActs } from '../../features/ticket/use-ticket-acts.ts'
 import { useSession } from '../../stores/session.ts'
 import { useTickets } from '../../stores/tickets.ts'
-import { clock, items, number as say } from '../../words/say.ts'
+import ReadyBoard from '../../features/ready/ReadyBoard.vue'
+import CourseNotes from '../../features/ticket/CourseNotes.vue'
+import { clock, items, number as say, reason } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
 
 const route = useRoute()
 const number = computed(() => String(route.params.number))
@@ -51,6 +55,13 @@ useEvents((event) => event.what === 'bench' || event.ticket === number.value, lo
 const pressed = ref<Stage | null>(null)
 const shown = computed(() => pressed.value ?? ticket.value?.stage ?? 'book-in')
 watch(() => ticket.value?.stage, () => (pressed.value = null))
+/** While a phone is made ready, its needs take the account's place. */
+const isReadying = computed(() => ticket.value && !ticket.value.erasedAt && ['book-in', 'make-ready'].includes(shown.value))
+const picked = ref<{ side: 'old' | 'new'; code: string } | null>(null)
+// what was looked at and is met now gives way to what comes next
+watch(() => picked.value && ticket.value?.ready[picked.value.side].needs.find((need) => need.code === picked.value!.code)?.state, (state, before) => {
+  if (before && state && ['met', 'ticked', 'waived'].includes(state) && !['met', 'ticked', 'waived'].includes(before)) picked.value = null
+})
 
 const open = ref<{ kind: string; column: string; filter: EntryFilter; reason: string } | null>(null)
 const openRow = computed(() => ticket.value?.ledger.find((row) => row.kind === open.value?.kind))
@@ -96,8 +107,9 @@ watch(() => ticket.value?.run?.id, (id, before) => {
     <SentenceBox v-if="sentence && !ticket" tone="bad" class="m-6">{{ sentence }} <NuxtLink to="/" class="underline">Back to Today</NuxtLink></SentenceBox>
     <p v-else-if="!ticket" class="p-6 text-soft">Opening {{ number }}…</p>
     <div v-else class="flex h-full flex-col">
-      <TicketHead :ticket="ticket" :zone="zone" :now="now" />
+      <TicketHead :ticket="ticket" :zone="zone" :now="now" :busy="busy" @act="(name, path, body) => act(name, path, { body })" />
       <StageRibbon :ticket="ticket" :shown="shown" @show="(stage) => { pressed = stage; open = null; ownSide = null }" />
+      <TouchNow :ticket="ticket" :now="now" />
       <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_18.5rem]">
         <section class="min-w-0 overflow-y-auto px-6 py-4" aria-label="Ledger">
           <div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
@@ -107,7 +119,10 @@ watch(() => ticket.value?.run?.id, (id, before) => {
           <SentenceBox v-if="failure" tone="bad" class="mb-3">{{ failure.sentence }}</SentenceBox>
           <LedgerTable :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" @open="openColumn" @account="account?.focus()" />
           <p v-if="ticket.ledger[0]?.also.notYetChecked" class="mt-1.5 text-xs text-soft">{{ say(ticket.ledger[0].also.notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
-          <div v-if="ticket.ledger[0] && ticket.ledger[0].new.first !== null" ref="account" class="mt-5" tabindex="-1">
+          <ReadyBoard v-if="isReadying" :ticket="ticket" :picked="picked" :now="now" @pick="(side, code) => (picked = { side, code })" />
+          <p v-if="Object.keys(ticket.cannot).length > 0" class="mt-2 text-soft" data-testid="cannot">Can’t cross between these phones: {{ Object.entries(ticket.cannot).map(([kind, rule]) => `${words.many[kind]} (${reason(rule)})`).join('; ') }}.</p>
+          <CourseNotes v-if="ticket.notes.length > 0" :notes="ticket.notes" :zone="zone" />
+          <div v-if="!isReadying && ticket.ledger[0] && ticket.ledger[0].new.first !== null" ref="account" class="mt-5" tabindex="-1">
             <h2 class="mb-2 text-[0.95rem]">The account <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span></h2>
             <AccountTable :row="ticket.ledger[0]!" :can-open="!ticket.erasedAt" @open="(f) => openFilter(f)" @own="(side) => { open = null; ownSide = side }" />
           </div>
@@ -133,7 +148,7 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             @choose="choose"
           />
           <OwnCountPanel v-else-if="ownSide && ticket.ledger[0]" :ticket="ticket" :row="ticket.ledger[0]" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" />
-          <StagePanel v-else :ticket="ticket" :stage="shown" :busy="busy" :zone="zone" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @carry="carry()" />
+          <StagePanel v-else :ticket="ticket" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @carry="carry()" />
         </aside>
       </div>
       <ShowDialog :open="isAskingToShow" :busy="busy === 'show'" @close="isAskingToShow = false" @show="show" />

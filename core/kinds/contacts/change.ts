@@ -1,7 +1,7 @@
 import type { PhoneModel } from '../../phones/capability.ts'
 import type { ContactsCapability } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
-import { noLabel, type Contact, type Label } from './model.ts'
+import { contactTitle, emptyContact, noLabel, type Contact, type Label } from './model.ts'
 
 /** Every change a platform can force on a contact; the sentences are in the interface's words. */
 export const contactChanges = {
@@ -16,6 +16,8 @@ export const contactChanges = {
   'star-dropped': { loss: true },
   'phonetic-dropped': { loss: true },
   'fields-dropped': { loss: true },
+  'name-cut': { loss: true },
+  'numbers-dropped': { loss: true },
 } as const
 
 export type ContactChangeCode = keyof typeof contactChanges
@@ -28,7 +30,7 @@ export function changeContact(
   const { write } = to.capability.contacts
   if ('cannot' in write) return write
   const codes = new Set<ContactChangeCode>()
-  const item = fit(contact, write, codes)
+  const item = write.onlyNumbers ? fitToKeypad(contact, write, codes) : fit(contact, write, codes)
   if (isNothing(item)) return { cannot: 'nothing-to-store' }
   return { item, changes: [...codes].map((code) => ({ code, loss: contactChanges[code].loss })) }
 }
@@ -102,6 +104,21 @@ function fit(contact: Contact, can: ContactsCapability, codes: Set<ContactChange
     starred: can.star && contact.starred,
     extra: [],
   }
+}
+
+/** A keypad phone keeps a short name and a few numbers; all else is named as lost. */
+function fitToKeypad(contact: Contact, can: ContactsCapability, codes: Set<ContactChangeCode>): Contact {
+  const title = contactTitle(contact)
+  const given = [...title].slice(0, can.nameMaxChars).join('').trim()
+  if (given !== title) codes.add('name-cut')
+  const phones = contact.phones.slice(0, can.maxPhones).map(({ value }) => ({ value, label: noLabel }))
+  if (phones.length < contact.phones.length) codes.add('numbers-dropped')
+  if (contact.phones.some(({ label }) => label.custom !== undefined || label.types.length > 0)) codes.add('label-dropped')
+  const item: Contact = { ...emptyContact, name: { ...emptyContact.name, given }, formattedName: given, phones }
+  const { name: _, formattedName: __, phones: ___, ...rest } = contact
+  const hasMore = Object.values(rest).some((value) => (Array.isArray(value) ? value.length > 0 : typeof value === 'object' ? Object.values(value).some(Boolean) : Boolean(value)))
+  if (hasMore) codes.add('fields-dropped')
+  return phones.length === 0 && !Object.values(contact.name).some(Boolean) ? emptyContact : item
 }
 
 function isNothing(contact: Contact): boolean {

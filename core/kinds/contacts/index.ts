@@ -2,9 +2,10 @@ import { readVcards } from '../../formats/vcard/index.ts'
 import { invariant } from '../../invariant.ts'
 import type { Kind } from '../kind.ts'
 import { canonicalBytes, contactAtoms, contactCanonicalVersion, contactMatchKeys } from './canonical.ts'
-import { changeContact } from './change.ts'
+import { changeContact, contactChanges } from './change.ts'
 import { contactFromVcard } from './from-vcard.ts'
 import { contactTitle, type Contact } from './model.ts'
+import { sampleContact } from './sample.ts'
 import { contactToVcard } from './to-vcard.ts'
 
 export type { Contact } from './model.ts'
@@ -31,6 +32,8 @@ export const contacts: Kind<Contact> = {
   canonicalBytes,
   matchKeys: contactMatchKeys,
   change: changeContact,
+  changes: contactChanges,
+  sample: sampleContact,
   write(contact, to, number) {
     const { write } = to.capability.contacts
     invariant(!('cannot' in write), 'only a phone that takes contacts is written to')

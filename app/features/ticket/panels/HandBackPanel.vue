@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { Printer } from '@lucide/vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import { clock } from '../../../words/say.ts'
+import PutBackList from '../../ready/PutBackList.vue'
 
 /** The sheet, its signature, and erasing what the shop holds. */
 const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
@@ -12,15 +13,17 @@ const by = ref('')
 const typed = ref('')
 const sign = () => emit('act', 'sign', 'sign', { by: by.value })
 const erase = () => emit('act', 'erase', 'erase', { typed: typed.value })
+const isPutBackOpen = computed(() => [...props.ticket.ready.old.putBack, ...props.ticket.ready.new.putBack].some((item) => item.state === 'open'))
 const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
 </script>
 
 <template>
   <p v-if="!ticket.mayHandOver && !ticket.erasedAt" class="mb-3 text-ochre">Not yet: the counts do not agree, and the customer has not accepted what is short.</p>
   <NuxtLink :to="`/sheet/${ticket.number}`" class="mb-4 flex items-center justify-center gap-2 rounded-[3px] border border-ink px-3.5 py-2 font-semibold" :class="ticket.signedAt || ticket.erasedAt ? 'bg-sheet' : 'bg-ink text-sheet'"><Printer :size="15" aria-hidden="true" />Open the sheet to print it</NuxtLink>
+  <PutBackList v-if="!ticket.erasedAt" :ticket="ticket" :busy="busy" @put="(body) => emit('act', 'put-back', 'put-back', body)" />
   <form v-if="!ticket.signedAt && !ticket.erasedAt" class="border border-rule bg-sheet p-3" @submit.prevent="sign">
     <label class="block"><span class="mb-1 block">Signed by</span><input v-model="by" class="field" autocomplete="off" required maxlength="120" /></label>
-    <AppButton type="submit" class="mt-2 w-full" :disabled="!by.trim() || !ticket.mayHandOver" :busy="busy === 'sign'">The sheet is signed</AppButton>
+    <AppButton type="submit" class="mt-2 w-full" :disabled="!by.trim() || !ticket.mayHandOver || isPutBackOpen" :busy="busy === 'sign'">The sheet is signed</AppButton>
   </form>
   <template v-else-if="!ticket.erasedAt">
     <p class="mb-3">Signed by <strong>{{ ticket.signedBy }}</strong> at {{ clock(ticket.signedAt!, zone) }}.</p>

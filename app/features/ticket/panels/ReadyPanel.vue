@@ -1,42 +1,63 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { ArrowLeftRight, Check, CircleAlert } from '@lucide/vue'
+import { ArrowLeftRight } from '@lucide/vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
+import { api } from '../../../composables/use-api.ts'
 import { useTickets } from '../../../stores/tickets.ts'
-import { words } from '../../../words/words.ts'
+import NeedCard from '../../ready/NeedCard.vue'
 
-/** Which phone is which, and what each still needs; the list ticks itself from what the phones report. */
-const props = defineProps<{ ticket: TicketView; stage: string; busy: string }>()
+/** What to see to next, in steps; and which phone is which. */
+const props = defineProps<{ ticket: TicketView; busy: string; picked: { side: 'old' | 'new'; code: string } | null }>()
 const emit = defineEmits<{ act: [name: string, path: string, body?: unknown] }>()
 const store = useTickets()
 if (!store.today) void store.loadToday()
-const phones = computed(() => [props.ticket.old, props.ticket.new])
-const serials = ref<{ old: string; new: string }>({ old: props.ticket.old.serial ?? '', new: props.ticket.new.serial ?? '' })
-const choices = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && (!p.ticket || p.ticket === props.ticket.number)))
-const set = () => emit('act', 'roles', 'roles', { oldSerial: serials.value.old, newSerial: serials.value.new })
+
+/** The need somebody pressed, else the first that waits: the old phone's before the new one's. */
+const shown = computed(() => {
+  const { ready } = props.ticket
+  const { picked } = props
+  const found = picked && ready[picked.side].needs.find((need) => need.code === picked.code)
+  if (picked && found) return { side: picked.side, need: found }
+  for (const side of ['old', 'new'] as const) {
+    const need = !ready[side].isReady && props.ticket[side].serial ? ready[side].needs.find((n) => n.code === ready[side].next) : undefined
+    if (need) return { side, need }
+  }
+  return null
+})
+const name = (side: 'old' | 'new') => `${side === 'old' ? 'OLD' : 'NEW'} ${props.ticket[side].model}${props.ticket[side].port ? `, port ${props.ticket[side].port}` : ''}`
+const unnamed = computed(() => (['old', 'new'] as const).filter((side) => props.ticket[side].link === 'standin' && !props.ticket[side].serial))
+const free = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
+const chosen = ref<Record<'old' | 'new', string>>({ old: '', new: '' })
+const take = (side: 'old' | 'new') => emit('act', 'roles', 'roles', { [`${side}Serial`]: chosen.value[side] })
 const exchange = () => emit('act', 'roles', 'roles', { oldSerial: props.ticket.new.serial, newSerial: props.ticket.old.serial })
-const needs = ['plugged', 'unlocked', 'trusted', 'contacts-allowed', 'battery']
-const isUnnamed = computed(() => phones.value.some((phone) => phone.link === 'standin' && !phone.serial))
+const isReplacing = ref<'old' | 'new' | null>(null)
+const mark = (side: 'old' | 'new') => api(`bench/${props.ticket[side].port}/mark`, { body: { text: side === 'old' ? 'OLD' : 'NEW' } }).catch(() => undefined)
 </script>
 
 <template>
-  <section v-for="phone in phones" :key="phone.side" class="mb-3 border border-t-[3px] border-rule border-t-ink bg-sheet p-3">
-    <h3 class="mb-1.5 flex items-baseline gap-2 font-body"><strong class="font-head text-lg">{{ phone.side === 'old' ? 'OLD' : 'NEW' }}</strong>{{ phone.model }}<span v-if="phone.port" class="font-normal text-soft">port {{ phone.port }}</span></h3>
-    <p v-if="phone.link === 'file'" class="text-soft">Read from a file; nothing to make ready.</p>
-    <label v-else-if="!phone.serial" class="block">
-      <span class="mb-1 block text-xs text-soft">Which port is it in?</span>
-      <select v-model="serials[phone.side]" class="field"><option value="">—</option><option v-for="p in choices" :key="p.port" :value="p.phone!.serial">port {{ p.port }}: {{ p.phone!.model }}</option></select>
-    </label>
-    <ul v-else class="space-y-1">
-      <li v-for="need in needs.filter((n) => n !== 'plugged' || phone.unmet.includes('plugged'))" :key="need" class="flex items-start gap-2" :data-need="need" :data-state="phone.unmet.includes(need) || !phone.port ? 'unmet' : 'met'">
-        <template v-if="!phone.port && need !== 'plugged'"><span class="w-4 text-faint" aria-hidden="true">·</span><span class="text-soft">{{ words.needs[need] }}</span></template>
-        <template v-else-if="phone.unmet.includes(need)"><CircleAlert :size="16" class="mt-0.5 shrink-0 text-ochre" aria-label="needed:" /><strong class="text-ochre">{{ words.needs[need] }}</strong></template>
-        <template v-else><Check :size="16" class="mt-0.5 shrink-0 text-verdigris" aria-label="done:" /><span class="text-soft">{{ words.needsMet[need] }}</span></template>
-      </li>
-    </ul>
+  <section v-if="shown" class="mb-4 border border-t-[3px] border-rule border-t-ochre bg-sheet p-3" aria-live="polite">
+    <p class="mb-1.5 text-xs font-semibold text-soft">{{ name(shown.side) }}</p>
+    <NeedCard :key="`${shown.side} ${shown.need.code}`" :need="shown.need" :side="shown.side" :busy="busy" @say="(body) => emit('act', 'need', 'needs', body)" />
   </section>
-  <AppButton v-if="isUnnamed" look="accent" :disabled="!(serials.old || ticket.old.link === 'file') || !serials.new" :busy="busy === 'roles'" @click="set">These are the two phones</AppButton>
-  <AppButton v-else-if="!ticket.areRolesFrozen && ticket.old.link === 'standin'" look="quiet" :busy="busy === 'roles'" @click="exchange"><ArrowLeftRight :size="14" class="mr-1 inline" aria-hidden="true" />Exchange old and new</AppButton>
-  <p v-else class="text-xs text-soft">Writing has begun: which phone is old and which is new stays as it is.</p>
+  <p v-else-if="unnamed.length === 0" class="mb-4 text-verdigris">Both phones are ready for the wanted kinds.</p>
+
+  <form v-for="side in (isReplacing ? [isReplacing] : unnamed)" :key="side" class="mb-3 border border-rule bg-sheet p-3" :aria-label="`Which phone is ${side}`" @submit.prevent="take(side); isReplacing = null">
+    <label class="block">
+      <span class="mb-1 block">Which port is the <strong class="font-head">{{ side === 'old' ? 'OLD' : 'NEW' }}</strong> phone in?</span>
+      <select v-model="chosen[side]" class="field"><option value="">—</option><option v-for="p in free" :key="p.port" :value="p.phone!.serial">port {{ p.port }}: {{ p.phone!.model }}, {{ p.phone!.serial }}</option></select>
+    </label>
+    <AppButton type="submit" class="mt-2 w-full" :look="isReplacing ? 'plain' : 'accent'" :disabled="!chosen[side]" :busy="busy === 'roles'">This is the {{ side === 'old' ? 'OLD' : 'NEW' }} phone</AppButton>
+  </form>
+
+  <div v-if="!ticket.areRolesFrozen" class="space-y-1.5">
+    <AppButton v-if="ticket.old.serial && ticket.new.serial && ticket.old.link === 'standin'" look="quiet" class="w-full" :busy="busy === 'roles'" @click="exchange"><ArrowLeftRight :size="14" class="mr-1 inline" aria-hidden="true" />Exchange old and new</AppButton>
+    <template v-for="side in (['old', 'new'] as const)" :key="side">
+      <div v-if="ticket[side].link === 'standin' && ticket[side].serial" class="flex gap-1.5">
+        <AppButton look="quiet" class="flex-1 text-xs" @click="isReplacing = isReplacing === side ? null : side">Another phone is {{ side === 'old' ? 'OLD' : 'NEW' }}</AppButton>
+        <AppButton v-if="ticket[side].port" look="quiet" class="text-xs" @click="mark(side)">Show “{{ side === 'old' ? 'OLD' : 'NEW' }}” on it</AppButton>
+      </div>
+    </template>
+  </div>
+  <p v-else class="text-xs text-soft">Writing has begun: which phone is old and which is new stays as it is. A faulty new phone can be exchanged under “More”.</p>
 </template>

@@ -1,0 +1,32 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { FaultPoint, HandPhone } from './hand.ts'
+
+/** Faults to switch on: at which point, which effect, after how many passings. */
+defineProps<{ phone: HandPhone; points: readonly FaultPoint[] }>()
+const emit = defineEmits<{ hand: [act: string, body: object, method?: string] }>()
+const fault = ref('')
+const skip = ref(0)
+function addFault() {
+  const [point, effect] = fault.value.split(' ')
+  if (point && effect) emit('hand', 'faults', { faults: [{ point, effect, skip: skip.value, times: 1 }] })
+  fault.value = ''
+}
+</script>
+
+<template>
+  <form class="mt-2 flex items-end gap-1.5 border-t border-rule pt-2 text-xs" @submit.prevent="addFault">
+    <label class="flex-1"><span class="mb-0.5 block text-soft">Fault</span>
+      <select v-model="fault" class="field text-xs">
+        <option value="">—</option>
+        <optgroup v-for="p in points" :key="p.point" :label="p.point"><option v-for="e in p.effects" :key="e" :value="`${p.point} ${e}`">{{ p.point }}: {{ e }}</option></optgroup>
+      </select>
+    </label>
+    <label class="w-14"><span class="mb-0.5 block text-soft">after</span><input v-model.number="skip" type="number" min="0" class="field text-xs" /></label>
+    <button type="submit" class="rounded-[3px] border border-ink bg-sheet px-2 py-1 font-semibold hover:bg-row" :disabled="!fault">Switch on</button>
+  </form>
+  <p v-if="phone.faults.length > 0" class="mt-2 text-xs text-madder">
+    {{ phone.faults.map((f) => `${f.point}: ${f.effect}${f.skip ? ` after ${f.skip}` : ''}`).join('; ') }}
+    <button type="button" class="ml-1 underline" @click="emit('hand', 'faults', {}, 'DELETE')">Switch off</button>
+  </p>
+</template>

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { waiveReasons, type NeedView } from '#contracts/http/ready.ts'
+import AppButton from '../../components/base/AppButton.vue'
+import { words } from '../../words/words.ts'
+import StepList from './StepList.vue'
+
+/** One need in full: why, its steps, and what a person may say of it. */
+const props = defineProps<{ need: NeedView; side: 'old' | 'new'; busy: string }>()
+const emit = defineEmits<{ say: [body: { side: 'old' | 'new'; code: string; how: 'ticked' | 'waived' | 'open'; reason?: string }] }>()
+const isWaiving = ref(false)
+const reason = ref<string>(waiveReasons[0])
+const isOpen = computed(() => ['unmet', 'ask', 'later'].includes(props.need.state))
+const say = (how: 'ticked' | 'waived' | 'open') => emit('say', { side: props.side, code: props.need.code, how, ...(how === 'waived' ? { reason: reason.value } : {}) })
+</script>
+
+<template>
+  <div :data-need-card="need.code" :data-state="need.state">
+    <h3 class="mb-1 font-body font-semibold">{{ isOpen ? need.title : need.met }}<span v-if="need.weight === 'warn'" class="ml-1.5 text-xs font-normal text-soft">better, not a must</span></h3>
+    <p v-if="need.why" class="mb-2 text-soft">{{ need.why }}</p>
+    <StepList v-if="isOpen" :steps="need.steps" />
+    <p v-if="need.state === 'later'" class="mt-2 text-xs text-soft">The phone can’t say yet; what stands before comes first.</p>
+    <p v-else-if="need.state === 'unmet'" class="mt-2 text-xs text-soft">It ticks itself when the phone reports it.</p>
+    <p v-else-if="need.state === 'waived'" class="text-ochre">Waived: {{ words.waiveReasons[need.reason ?? ''] ?? need.reason }}.</p>
+    <div class="mt-3 flex flex-wrap gap-1.5">
+      <AppButton v-if="need.state === 'ask'" look="accent" :busy="busy === 'need'" @click="say('ticked')">Looked at: it is so</AppButton>
+      <AppButton v-if="isOpen && !isWaiving" look="quiet" @click="isWaiving = true">Go on without it…</AppButton>
+      <AppButton v-if="need.state === 'ticked' || need.state === 'waived'" look="quiet" :busy="busy === 'need'" @click="say('open')">Take that back</AppButton>
+    </div>
+    <form v-if="isOpen && isWaiving" class="mt-2 border border-rule bg-sheet p-2.5" @submit.prevent="say('waived')">
+      <label class="block"><span class="mb-1 block text-xs text-soft">Reason</span>
+        <select v-model="reason" class="field"><option v-for="code in waiveReasons" :key="code" :value="code">{{ words.waiveReasons[code] }}</option></select>
+      </label>
+      <AppButton type="submit" class="mt-2 w-full" :busy="busy === 'need'">Waive “{{ need.title }}”</AppButton>
+    </form>
+  </div>
+</template>

@@ -1,0 +1,26 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { TicketView } from '#contracts/http/ticket.ts'
+import { ago, touchLine } from '../../words/say.ts'
+import { needLine } from './standing.ts'
+
+/** What waits for a finger on this ticket's phones, and since when; in every stage. */
+const props = defineProps<{ ticket: TicketView; now: number }>()
+const touches = computed(() =>
+  (['old', 'new'] as const).flatMap((side) => {
+    const [phone, ready] = [props.ticket[side], props.ticket.ready[side]]
+    const name = `${side === 'old' ? 'OLD' : 'NEW'} ${phone.model}${phone.port ? `, port ${phone.port}` : ''}`
+    if (ready.asks) return [{ side, name, say: touchLine(ready.asks.question), sinceMs: ready.asks.sinceMs }]
+    // before the work begins the board says the rest
+    if (phone.isReady || props.ticket.restingAt || ['book-in', 'make-ready', 'hand-back'].includes(props.ticket.stage)) return []
+    return [{ side, name, say: needLine(phone), sinceMs: phone.waitsSinceMs ?? 0 }]
+  }),
+)
+</script>
+
+<template>
+  <section v-if="touches.length > 0 && !ticket.erasedAt" class="flex flex-wrap items-center gap-3 border-b border-ochre/30 bg-ochre-pale px-6 py-2" aria-label="Touch now">
+    <h2 class="text-[0.95rem] text-ochre">Touch now</h2>
+    <p v-for="t in touches" :key="t.side" class="rounded-[3px] border border-ochre/50 bg-sheet px-2.5 py-0.5 font-semibold text-ochre" :data-touch="t.side">{{ t.name }}: {{ t.say }}<template v-if="t.sinceMs > 0">, {{ ago(t.sinceMs, now) }}</template></p>
+  </section>
+</template>

@@ -1,0 +1,71 @@
+import { guideKinds, guideNeed, guidePart, type GuideKind, type GuideNeed, type GuidePart, type KindAbility, type PhoneGuide, type Platform } from './guide-schema.ts'
+
+export interface GuidedPhone {
+  readonly platform: Platform
+  readonly maker: string
+  readonly model: string
+  readonly version: string
+}
+
+/** The first number of a version: `18` of `18.2`; not a number when there is none. */
+export function majorVersion(version: string): number {
+  return Number.parseInt(version, 10)
+}
+
+/** Puts together what is known of a phone, the general first. An unknown model has what its platform and maker have. */
+export function resolveGuide(parts: readonly GuidePart[], phone: GuidedPhone): PhoneGuide {
+  const fitting = parts.filter((part) => fits(part, phone)).sort((a, b) => particularity(a) - particularity(b))
+  const needs = new Map<string, Partial<GuideNeed>>()
+  let causes: PhoneGuide['causes'] = []
+  const kinds = Object.fromEntries(guideKinds.map((kind) => [kind, unknownAbility])) as Record<GuideKind, KindAbility>
+  for (const part of fitting) {
+    for (const need of part.needs) needs.set(need.code, { ...needs.get(need.code), ...need })
+    // a more particular list stands before what it leaves over of the general one
+    if (part.causes.length > 0) causes = [...part.causes, ...causes.filter((old) => !part.causes.some((c) => c.code === old.code))]
+    for (const [kind, ability] of Object.entries(part.kinds)) kinds[kind as GuideKind] = ability
+  }
+  return { needs: [...needs.values()] as GuideNeed[], causes, kinds, from: fitting.map((part) => part.id) }
+}
+
+const unknownAbility: KindAbility = { read: { cannot: 'not-known' }, write: { cannot: 'not-known' }, changes: [], limits: {} }
+
+function fits({ match }: GuidePart, phone: GuidedPhone): boolean {
+  const major = majorVersion(phone.version)
+  return (
+    match.platform === phone.platform &&
+    (match.maker === undefined || match.maker === phone.maker) &&
+    (match.model === undefined || match.model === phone.model) &&
+    (match.versions === undefined || (major >= match.versions.from && major <= match.versions.to))
+  )
+}
+
+function particularity({ match }: GuidePart): number {
+  return (match.maker ? 1 : 0) + (match.model ? 2 : 0) + (match.versions ? 1 : 0)
+}
+
+export interface GuideFault {
+  /** Where in the file: `needs.2.steps.0.say`. */
+  readonly place: string
+  readonly rule: string
+}
+
+/**
+ * Checks a shop's guide against the schema and the guides it stands on: a need it adds must be whole. All faults are
+ * gathered in one pass; a faulty guide is not used at all.
+ */
+export function checkGuide(json: unknown, shipped: readonly GuidePart[]): { part: GuidePart } | { faults: GuideFault[] } {
+  const parsed = guidePart.safeParse(json)
+  if (!parsed.success) return { faults: parsed.error.issues.map((issue) => ({ place: issue.path.join('.') || 'the file', rule: issue.message })) }
+  const part = parsed.data
+  const { platform, maker = '', model = '', versions } = part.match
+  const faults: GuideFault[] = []
+  if (versions && versions.from > versions.to) faults.push({ place: 'match.versions', rule: 'from is not after to' })
+  if (shipped.some((other) => other.id === part.id)) faults.push({ place: 'id', rule: 'another guide has this id' })
+  const below = resolveGuide(shipped, { platform, maker, model, version: String(versions?.from ?? '') })
+  part.needs.forEach((need, i) => {
+    const known = below.needs.find((other) => other.code === need.code)
+    const whole = guideNeed.safeParse({ ...known, ...need })
+    if (!whole.success) for (const issue of whole.error.issues) faults.push({ place: `needs.${i}.${issue.path.join('.')}`, rule: known ? issue.message : `a new need must be whole: ${issue.message}` })
+  })
+  return faults.length > 0 ? { faults } : { part }
+}

@@ -1,0 +1,6 @@
+import { getRouterParam } from 'h3'
+import { markPortBody } from '#contracts/http/ready.ts'
+import { markPort } from '../../../bench/ports.ts'
+import { answer } from '../../../http/answer.ts'
+
+export default answer({ body: markPortBody }, async ({ event, services, body }) => markPort(services, Number(getRouterParam(event, 'port')), body.text))

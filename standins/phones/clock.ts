@@ -1,0 +1,64 @@
+import type pg from 'pg'
+import { people } from '../demo/people.ts'
+import { announce } from './live.ts'
+import { changePhone, fillPhone, type PhoneRow } from './store.ts'
+
+/**
+ * What happens to phones by itself, looked at every `everyMs`: questions nobody answers go by, screens lock,
+ * batteries and temperatures move, an account syncs contacts in.
+ */
+export function startClock(pool: pg.Pool, everyMs = 500): () => void {
+  let isBusy = false
+  const timer = setInterval(() => {
+    if (isBusy) return
+    isBusy = true
+    tick(pool, everyMs)
+      .catch(() => undefined)
+      .finally(() => (isBusy = false))
+  }, everyMs)
+  return () => clearInterval(timer)
+}
+
+async function tick(pool: pg.Pool, everyMs: number): Promise<void> {
+  const { rows } = await pool.query<PhoneRow & { is_overdue: boolean; wants_overdue: boolean; is_idle: boolean }>(
+    `select *,
+            trust = 'asked' and not is_locked and asked_since + make_interval(secs => prompt_ms / 1000.0) < now() as is_overdue,
+            wants is not null and wants_since + make_interval(secs => prompt_ms / 1000.0) < now() as wants_overdue,
+            not is_locked and setup = 'set-up' and locks_after_ms is not null and touched_at + make_interval(secs => locks_after_ms / 1000.0) < now() as is_idle
+       from phone
+      where trust = 'asked' or wants is not null or locks_after_ms is not null or is_live or sync_left > 0 or temperature > 27`,
+  )
+  for (const phone of rows) {
+    const { serial } = phone
+    if (phone.is_overdue) await changeAndTell(pool, serial, { trust: 'none' })
+    if (phone.wants_overdue) await changeAndTell(pool, serial, { wants: null })
+    if (phone.is_idle && !phone.switches['screen-stays-on']) await changeAndTell(pool, serial, { is_locked: true, asked_since: new Date() })
+    if (phone.temperature > 27 && phone.is_live) await cool(pool, phone, everyMs)
+    if (phone.is_live) await drainOrCharge(pool, phone, everyMs)
+    if (phone.sync_left > 0 && !phone.switches['accounts-still']) await syncOne(pool, phone)
+  }
+}
+
+async function changeAndTell(pool: pg.Pool, serial: string, values: Partial<PhoneRow>): Promise<void> {
+  await changePhone(pool, serial, values)
+  announce({ event: 'changed', serial })
+}
+
+/** Half a degree a second; told when a threshold is passed. */
+async function cool(pool: pg.Pool, { serial, temperature }: PhoneRow, everyMs: number): Promise<void> {
+  const now = Math.max(27, temperature - everyMs / 2000)
+  await changePhone(pool, serial, { temperature: now })
+  if ([40, 45].some((limit) => temperature >= limit && now < limit)) announce({ event: 'changed', serial })
+}
+
+/** A percent each 30 seconds, up on a port that charges, else down. */
+async function drainOrCharge(pool: pg.Pool, { serial, battery, is_charging: isCharging, is_on: isOn }: PhoneRow, everyMs: number): Promise<void> {
+  if (Math.floor(Date.now() / 30_000) === Math.floor((Date.now() - everyMs) / 30_000)) return
+  const next = isCharging ? Math.min(100, battery + 1) : isOn ? Math.max(1, battery - 1) : battery
+  if (next !== battery) await changeAndTell(pool, serial, { battery: next })
+}
+
+async function syncOne(pool: pg.Pool, phone: PhoneRow): Promise<void> {
+  await fillPhone(pool, phone, people({ seed: 900 + phone.sync_left, count: 1 }))
+  await changeAndTell(pool, phone.serial, { sync_left: phone.sync_left - 1 })
+}
