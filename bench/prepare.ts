@@ -16,7 +16,7 @@ export async function carriedTicket(shop: Pick<BenchShop, 'services' | 'keys' | 
   const ticketId = await shop.addTicket()
   const stage = async (side: 'old' | 'new', purpose: 'first' | 'last', n: number) => {
     const reading = await insertReading(pool, { ticketId, side, kind: 'contacts', purpose, canonicalVersion: 1 })
-    const stager = { kind: kindOf('contacts'), keys: shop.keys, tools: readTools('GB'), target: side === 'old' ? target : null }
+    const stager = { kind: kindOf('contacts'), keys: shop.keys, tools: readTools({ region: 'GB', zone: 'Europe/London' }), target: side === 'old' ? target : null }
     let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
     const writer = createStageWriter(stager, async ({ rows }) => {
       place = await transaction(pool, (client) => writeStaged(client, shop.keys, place, rows))

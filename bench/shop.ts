@@ -15,6 +15,7 @@ export interface BenchShop {
   readonly keys: TicketKeys
   readonly masterKeyHex: string
   readonly ownerUrl: string
+  readonly adminUrl: string
   /** A ticket with two phones and contacts wanted. */
   addTicket(): Promise<number>
   close(): Promise<void>
@@ -37,6 +38,7 @@ export async function openBenchShop(): Promise<BenchShop> {
     keys: ticketKeys(masterKey, wrapped),
     masterKeyHex: masterKey.toString('hex'),
     ownerUrl: urls.owner,
+    adminUrl,
     async addTicket() {
       const { rows } = await pool.query(`insert into ticket (key_wrapped, promised_at, waits_in_shop, booked_by) select $1, now(), true, min(id) from staff returning id`, [wrapped])
       await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, 'contacts')`, [rows[0].id])

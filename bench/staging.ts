@@ -14,7 +14,7 @@ const batch = 5_000
 export async function measureStaging({ services, keys, addTicket }: BenchShop): Promise<void> {
   const { pool } = services
   const records = [...linkRecords(count)]
-  const stager = { kind: kindOf('contacts'), keys, tools: readTools('GB'), target: findModel({ maker: 'Veyra', model: 'Veyra 12', platform: 'ios' }) }
+  const stager = { kind: kindOf('contacts'), keys, tools: readTools({ region: 'GB', zone: 'Europe/London' }), target: findModel({ maker: 'Veyra', model: 'Veyra 12', platform: 'ios' }) }
   const times = { make: [] as number[], write: [] as number[], whole: [] as number[], copy: [] as number[] }
   for (let round = -1; round < 5; round++) {
     const ticketId = await addTicket()
@@ -41,7 +41,7 @@ export async function measureStaging({ services, keys, addTicket }: BenchShop): 
     const copying = performance.now()
     for (let at = 0; at < count; at += batch) {
       await transaction(pool, (client) =>
-        copyRows(client, 'copy item (reading_id, seq, native, digest, expected, keys, state, reason, changes, has_loss, storage, shape, size_bytes, block, slot) from stdin', rows.slice(at, at + batch)),
+        copyRows(client, 'copy item (reading_id, seq, native, digest, expected, keys, state, reason, changes, has_loss, storage, shape, size_bytes, block, slot, at) from stdin', rows.slice(at, at + batch)),
       )
     }
     const copyMs = performance.now() - copying

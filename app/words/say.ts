@@ -12,6 +12,13 @@ export function items(kind: string, n: number): string {
   return `${number(n)} ${n === 1 ? (words.one[kind] ?? kind) : (words.many[kind] ?? kind)}`
 }
 
+/** “39 contacts” of one kind, “2,318 items” of several. */
+export function itemsOf(counts: readonly { readonly kind: string; readonly n: number }[]): string {
+  const some = counts.filter(({ n }) => n > 0)
+  const total = some.reduce((sum, { n }) => sum + n, 0)
+  return some.length === 1 ? items(some[0]!.kind, total) : `${number(total)} ${total === 1 ? 'item' : 'items'}`
+}
+
 export function bytes(n: number): string {
   if (n < 1_000) return `${n} B`
   if (n < 1_000_000) return `${Math.round(n / 1_000)} kB`

@@ -90,6 +90,8 @@ export const entryRow = z.object({
   sizeBytes: n,
   isChosen: z.boolean(),
   late: z.boolean(),
+  /** When it happened, for kinds that have a time. */
+  at: z.string().nullable(),
   /** Only while showing is allowed. */
   title: z.string().nullable(),
 })

@@ -36,6 +36,8 @@ export const phoneFacts = z.object({
   version: z.string(),
   /** ISO 3166 */
   region: z.string().length(2),
+  /** IANA: the zone of the local times it gives. */
+  zone: z.string().max(60).default('Europe/London'),
   batteryPercent: z.number().int().min(0).max(100),
   isCharging: z.boolean(),
   freeBytes: z.number().int().min(0),

@@ -1,4 +1,5 @@
 import type { PhoneModel } from '../phones/capability.ts'
+import type { LocalTime } from '../text/zone.ts'
 
 /** A change the new platform forces on an item; `loss` says that something of it is gone there. */
 export interface Change {
@@ -10,6 +11,8 @@ export interface ReadTools {
   /** ISO 3166 region of the phone the record comes from. */
   readonly number: (text: string) => string
   readonly hash: (bytes: Uint8Array) => string
+  /** An instant of a local time in the phone's own zone; milliseconds since 1970. */
+  readonly instant: (local: LocalTime) => number
 }
 
 /** What a kind makes of one record of the link. */
@@ -27,7 +30,7 @@ export interface Kind<Item = unknown> {
   /** A phone may join two of these into one record by itself, so content that stands whole elsewhere is no loss. */
   readonly joins: boolean
   /** Reads one record as the phone gave it. Never throws on data. */
-  read(bytes: Uint8Array): ReadRecord<Item>
+  read(bytes: Uint8Array, tools: ReadTools): ReadRecord<Item>
   /** What the item says, as a sorted set of facts that must be found again. */
   atoms(item: Item, tools: ReadTools): string[]
   canonicalBytes(atoms: readonly string[]): Uint8Array
@@ -47,4 +50,8 @@ export interface Kind<Item = unknown> {
   describe(item: Item): { readonly title: string; readonly lines: readonly { readonly field: string; readonly text: string }[] }
   /** What may be said without showing: shapes and counts, no content. */
   shape(item: Item): Readonly<Record<string, number>>
+  /** When it happened, in milliseconds since 1970: what lists show and years are counted by. */
+  at?(item: Item): number | null
+  /** How many of this kind a phone keeps, the newest; undefined when it does not say. */
+  capacity?(to: PhoneModel): number | undefined
 }

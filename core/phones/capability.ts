@@ -22,8 +22,24 @@ export interface ContactsCapability {
   readonly onlyNumbers?: boolean
 }
 
+/** What a phone does with its call log. */
+export interface CallsCapability {
+  readonly vcard: '2.1' | '3.0'
+  /** Kinds of call its log has a word for. */
+  readonly types: readonly string[]
+  readonly durations: boolean
+  /** How many it keeps, the newest. */
+  readonly newest: number
+}
+
+export interface KindCapability<Write> {
+  readonly read: boolean
+  readonly write: Write | { readonly cannot: string }
+}
+
 export interface PhoneCapability {
-  readonly contacts: { readonly read: boolean; readonly write: ContactsCapability | { readonly cannot: string } }
+  readonly contacts: KindCapability<ContactsCapability>
+  readonly calls: KindCapability<CallsCapability>
 }
 
 export interface PhoneModel {

@@ -4,10 +4,11 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { nativeDigest } from '../seal/keys.ts'
 import { OutcomeUnknown } from '../links/link.ts'
 import { manyToCarry, oneCarryTotals, settleAlreadyThere, settleEntries, type EntryContent, type Settlement } from '../plan/entries.queries.ts'
+import { fitToCapacity } from '../plan/capacity.queries.ts'
 import { openContents } from '../readings/contents.ts'
 import { settleRecount } from '../readings/recount.queries.ts'
 import { maybeReading } from '../readings/readings.queries.ts'
-import { takeReading } from '../readings/take-reading.ts'
+import { readTools, takeReading } from '../readings/take-reading.ts'
 import { MustWait, type RunContext } from '../runs/context.ts'
 import { attach, loadRunTicket, orWait, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
 import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
@@ -20,14 +21,15 @@ const batchSize = 100
 /** Carries every chosen item of every kind, light kinds first. Ends when none waits. @throws MustWait, LeaseLost */
 export async function carryRun(context: RunContext): Promise<void> {
   const ticket = await loadRunTicket(context)
-  const now = await attach(context, ticket.new)
   for (const { kind } of ticket.kinds) {
     await context.progress('beginning', 0, 1)
+    // a session of its own for each kind: the last one may have ended with a cable
+    const now = await attach(context, ticket.new)
     await resolveUnknown(context, ticket, now, kind)
     await recheckOld(context, ticket, kind)
     await freezeFirst(context, ticket, { kind, now })
     await carryKind(context, ticket, { kind, now })
-    await clearOutdated(context, ticket, { kind, now: await attach(context, ticket.new) })
+    await clearOutdated(context, ticket, kind)
   }
 }
 
@@ -46,11 +48,13 @@ async function recheckOld(context: RunContext, ticket: RunTicket, kind: string):
   const counted = await orWait('old', () => session.count(kind))
   if (counted.revision === before?.phone_revision && counted.items === before.counted) return
   const readingId = await takeReading(context, {
-    session, keys: ticket.keys, ticketId, side: 'old', kind, purpose: 'recount', target: ticket.target, region: facts.region,
+    session, keys: ticket.keys, ticketId, side: 'old', kind, purpose: 'recount', target: ticket.target, from: facts,
     onProgress: (got, total) => context.progress('recounting', got, total),
   })
   await context.fenced(async (client) => {
     await settleRecount(client, { ticketId, kind, readingId, choice: row.choice })
+    const capacity = kindOf(kind).capacity?.(ticket.target)
+    if (capacity !== undefined && row.first_reading) await fitToCapacity(client, { ticketId, kind, firstReading: row.first_reading, capacity })
     await client.query('update ticket_kind set recount_reading = $3 where ticket_id = $1 and kind = $2', [ticketId, kind, readingId])
   })
 }
@@ -69,11 +73,13 @@ async function freezeFirst(context: RunContext, ticket: RunTicket, { kind, now }
   const counted = await orWait('new', () => now.session.count(kind))
   if (counted.revision !== reading?.phone_revision || counted.items !== reading.counted) {
     firstReading = await takeReading(context, {
-      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'first', target: null, region: now.facts.region,
+      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'first', target: null, from: now.facts,
       onProgress: (got, total) => context.progress('counting', got, total),
     })
   }
   await context.fenced(async (client) => {
+    const capacity = kindOf(kind).capacity?.(ticket.target)
+    if (capacity !== undefined) await fitToCapacity(client, { ticketId, kind, firstReading: firstReading!, capacity })
     await settleAlreadyThere(client, { ticketId, kind, firstReading: firstReading! })
     await client.query(`update ticket_kind set first_reading = $3, frozen_at = now() where ticket_id = $1 and kind = $2 and frozen_at is null`, [
       ticketId,
@@ -150,10 +156,11 @@ async function makeRecords(
 ): Promise<Uint8Array[]> {
   const kind = kindOf(code)
   const bodies = await openContents(context.services.pool, ticket.keys, items)
+  const tools = readTools(ticket.old)
   // a national number means another line in another country
   const number = ticket.old.region === ticket.new.region ? undefined : createNumberReader(ticket.old.region)
   return items.map((item, i) => {
-    const read = kind.read(bodies[i]!)
+    const read = kind.read(bodies[i]!, tools)
     const changed = read.ok ? kind.change(read.item, ticket.target) : undefined
     // it was read and changed once already, when it was staged
     invariant(changed && !('cannot' in changed), 'a waiting item can be read and can cross')

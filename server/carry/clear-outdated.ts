@@ -2,7 +2,7 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { stageRecord } from '../readings/stage.ts'
 import { readTools } from '../readings/take-reading.ts'
 import type { RunContext } from '../runs/context.ts'
-import { orWait, waitUntilStill, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
+import { attach, orWait, waitUntilStill, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
 import { manyOutdated, markCleared, type OutdatedEntry } from './outdated.queries.ts'
 
 /**
@@ -10,10 +10,11 @@ import { manyOutdated, markCleared, type OutdatedEntry } from './outdated.querie
  * away once the new one is proved by a fresh listing, and only while it still says what this ticket wrote. A record
  * that somebody changed meanwhile stays, and shows as over. Killed at any moment, it finds out again by listing.
  */
-export async function clearOutdated(context: RunContext, ticket: RunTicket, { kind, now }: { kind: string; now: Attached }): Promise<void> {
+export async function clearOutdated(context: RunContext, ticket: RunTicket, kind: string): Promise<void> {
   const scope = { ticketId: ticket.ticket.id, kind }
   const waiting = await manyOutdated(context.services.pool, scope)
   if (waiting.length === 0) return
+  const now = await attach(context, ticket.new)
   await waitUntilStill(context, now, kind)
   const before = await orWait('new', () => now.session.count(kind))
   const there = await findRecords(ticket, { kind, now, wanted: new Set(waiting.flatMap((e) => [hexOf(e.outdated), hexOf(e.written)])) })
@@ -39,7 +40,7 @@ async function findRecords(
   ticket: RunTicket,
   { kind, now, wanted }: { kind: string; now: Attached; wanted: ReadonlySet<string> },
 ): Promise<Map<string, { nativeId: string; digest: string }>> {
-  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: readTools(now.facts.region), target: null }
+  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: readTools(now.facts), target: null }
   const found = new Map<string, { nativeId: string; digest: string }>()
   await orWait('new', async () => {
     for await (const record of now.session.list(kind)) {

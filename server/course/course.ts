@@ -65,7 +65,7 @@ export function exchangeNew(services: Services, number: string, { serial, seen, 
     await forgetSide(client, ticket.id, 'new')
     await forgetReadings(client, ticket.id)
     await client.query('update ticket set roles_frozen_at = null, exchange_answered_at = null, signed_at = null, signed_by = null where id = $1', [ticket.id])
-    await addNote(client, services, { ticket, what: 'new-exchanged', phone: `${now!.maker} ${now!.model}`, ...said })
+    await addNote(client, services, { ticket, what: 'new-exchanged', phone: now!.model, ...said })
   })
 }
 

@@ -25,6 +25,7 @@ export function fileLink(file: FileSource): PhoneLink {
           platform: 'file',
           version: '',
           region: file.region,
+          zone: 'Europe/London',
           batteryPercent: 100,
           isCharging: true,
           freeBytes: 0,

@@ -24,7 +24,7 @@ export async function openContents(client: Client, keys: TicketKeys, places: rea
 /** The facts a record states, as it is or in the form it takes on a phone; none when it can't be read. */
 export function factsOf(kindCode: string, body: Buffer, { tools, target }: { tools: ReadTools; target: PhoneModel | null }): string[] {
   const kind = kindOf(kindCode)
-  const read = kind.read(body)
+  const read = kind.read(body, tools)
   if (!read.ok) return []
   if (!target) return kind.atoms(read.item, tools)
   const changed = kind.change(read.item, target)

@@ -1,7 +1,9 @@
+import { kindOf } from '#core/kinds/registry.ts'
+import { fitToCapacity } from '../plan/capacity.queries.ts'
 import { insertEntries } from '../plan/entries.queries.ts'
 import { LeaseLost, type RunContext } from '../runs/context.ts'
 import { attach, loadRunTicket, type RunTicket } from '../runs/ticket-of-run.ts'
-import { tellTicket } from '../tickets/tickets.queries.ts'
+import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
 import { takeReading } from './take-reading.ts'
 
 /** Count in: reads both phones side by side, every wanted kind. @throws MustWait, LeaseLost */
@@ -20,6 +22,19 @@ export async function countInRun(context: RunContext): Promise<void> {
   // a lost lease outranks a phone that waits for a hand
   const first = failures.find((failure) => failure instanceof LeaseLost) ?? failures[0]
   if (first) throw first
+  await fitKinds(context, ticket)
+}
+
+/** With both phones read, what the new one has no room for is known before anything is chosen. */
+async function fitKinds(context: RunContext, ticket: RunTicket): Promise<void> {
+  for (const { kind } of ticket.kinds) {
+    const capacity = kindOf(kind).capacity?.(ticket.target)
+    if (capacity === undefined) continue
+    await context.fenced(async (client) => {
+      const { first_reading: firstReading } = await oneKind(client, ticket.ticket.id, kind)
+      await fitToCapacity(client, { ticketId: ticket.ticket.id, kind, firstReading: firstReading!, capacity })
+    })
+  }
 }
 
 async function readSide(
@@ -33,7 +48,7 @@ async function readSide(
     // what was read whole by an earlier turn of this run stays
     if (side === 'old' ? old_reading : first_reading) continue
     const readingId = await takeReading(context, {
-      session, keys: ticket.keys, ticketId, side, kind, purpose: 'first', region: facts.region,
+      session, keys: ticket.keys, ticketId, side, kind, purpose: 'first', from: facts,
       target: side === 'old' ? ticket.target : null,
       onProgress: report,
     })

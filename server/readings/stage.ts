@@ -18,6 +18,8 @@ export interface StagedItem {
   readonly hasLoss: boolean
   readonly storage: string
   readonly shape: Readonly<Record<string, number>>
+  /** Milliseconds since 1970; null where a kind or a record has no time. */
+  readonly at: number | null
   readonly body: Buffer
   readonly slot: ListSlot
 }
@@ -40,9 +42,10 @@ export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkR
     changes: [] as string[],
     hasLoss: false,
     expected: null,
+    at: null as number | null,
     slot: { nativeId: record.id, title: '', search: '' },
   }
-  const read = record.unreadable ? ({ ok: false, code: record.unreadable } as const) : kind.read(body)
+  const read = record.unreadable ? ({ ok: false, code: record.unreadable } as const) : kind.read(body, tools)
   if (!read.ok) {
     return { ...base, digest: contentDigest(keys, body), keys: [], state: 'unreadable', reason: read.code, shape: {} }
   }
@@ -52,6 +55,7 @@ export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkR
     ...base,
     digest: contentDigest(keys, kind.canonicalBytes(atoms)),
     shape: kind.shape(read.item),
+    at: kind.at?.(read.item) ?? null,
     slot: { nativeId: record.id, title: shown.title, search: [shown.title, ...shown.lines.map((line) => line.text)].join('\n').toLowerCase() },
   }
   if (!target) return { ...item, keys: keyNumbers(kind, keys, atoms), state: 'read', reason: null }
@@ -127,7 +131,7 @@ export interface Place {
 }
 
 const itemColumns =
-  'reading_id, seq, native, digest, expected, keys, state, reason, changes, has_loss, storage, shape, size_bytes, block, slot'
+  'reading_id, seq, native, digest, expected, keys, state, reason, changes, has_loss, storage, shape, size_bytes, block, slot, at'
 
 /** Writes staged items and their sealed blocks; answers with the place after them. */
 export async function writeStaged(client: pg.PoolClient, keys: TicketKeys, place: Place, items: readonly StagedItem[]): Promise<Place> {
@@ -186,6 +190,7 @@ export function copyRow(item: StagedItem, [readingId, seq, block, slot]: readonl
       item.body.length,
       block,
       slot,
+      item.at === null ? '\\N' : new Date(item.at).toISOString(),
     ].join('\t') + '\n'
   )
 }

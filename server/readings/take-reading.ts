@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
+import type { ReadTools } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
+import { createInstantReader } from '#core/text/zone.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { LinkError, type LinkSession } from '../links/link.ts'
 import { MustWait, type RunContext } from '../runs/context.ts'
@@ -19,12 +21,13 @@ export interface Wanted {
   readonly kind: string
   readonly purpose: ReadingRow['purpose']
   readonly target: PhoneModel | null
-  readonly region: string
+  readonly from: { readonly region: string; readonly zone: string }
   readonly onProgress?: (got: number, counted: number) => Promise<void>
 }
 
-export function readTools(region: string) {
-  return { number: createNumberReader(region), hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('base64') }
+/** What reading needs to know of the phone: its region for national numbers, its zone for local times. */
+export function readTools({ region, zone }: { region: string; zone: string }): ReadTools {
+  return { number: createNumberReader(region), instant: createInstantReader(zone), hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('base64') }
 }
 
 /**
@@ -48,7 +51,7 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
   const reading = await context.fenced((client) =>
     insertReading(client, { ticketId, side, kind: wanted.kind, purpose, canonicalVersion: kind.canonicalVersion }),
   )
-  const stager = { kind, keys, tools: readTools(wanted.region), target }
+  const stager = { kind, keys, tools: readTools(wanted.from), target }
   let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
   const writer = createStageWriter(stager, async ({ rows, sizeBytes }) => {
     place = await context.fenced(async (client) => {

@@ -4,7 +4,7 @@ import { findModel } from '#core/phones/models.ts'
 import { findLink } from '../links/find-link.ts'
 import { LinkError, type LinkSession } from '../links/link.ts'
 import { ticketKeys, type TicketKeys } from '../seal/keys.ts'
-import { manyKinds, manyPhones, oneTicketById, setRegion, type KindRow, type PhoneRow, type TicketRow } from '../tickets/tickets.queries.ts'
+import { manyKinds, manyPhones, oneTicketById, setPlace, type KindRow, type PhoneRow, type TicketRow } from '../tickets/tickets.queries.ts'
 import { MustWait, type RunContext } from './context.ts'
 
 /** What a run needs to know of its ticket. */
@@ -46,8 +46,9 @@ export function attach({ services }: RunContext, phone: PhoneRow): Promise<Attac
     const session = await (await findLink(services, phone)).attach()
     const facts = await session.facts()
     if (facts.serial !== phone.serial) throw new LinkError('NotPlugged')
-    await setRegion(services.pool, phone, facts.region)
+    await setPlace(services.pool, phone, facts)
     phone.region = facts.region
+    phone.zone = facts.zone
     return { session, facts }
   })
 }

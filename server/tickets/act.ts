@@ -1,6 +1,8 @@
 import type { z } from 'zod'
 import type { BookIn, carryBody, chooseBody, rolesBody } from '#contracts/http/ticket.ts'
-import { kinds as registered } from '#core/kinds/registry.ts'
+import { kindOf, kinds as registered } from '#core/kinds/registry.ts'
+import { findModel } from '#core/phones/models.ts'
+import { fitToCapacity } from '../plan/capacity.queries.ts'
 import type { PortView } from '#contracts/link/index.ts'
 import { guideKinds } from '#core/phones/guide-schema.ts'
 import { isIntakeAnswer, judgeIntake } from '#core/phones/intake.ts'
@@ -170,7 +172,7 @@ async function mustBeReady(client: Client, services: Services, { ticket, phones,
 /** Changes what is carried. @throws Problem `ModeNotOffered`, `KindUnknown`, `StageNotReached`, `PhoneBusy` */
 export function choose(services: Services, number: string, { kind, body }: { kind: string; body: z.infer<typeof chooseBody> }): Promise<void> {
   if (body.mode !== 'add') throw new Problem('ModeNotOffered')
-  return onTicket(services, number, async (client, ticket, { kinds }) => {
+  return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     const row = kinds.find((k) => k.kind === kind)
     if (!row) throw new Problem('KindUnknown')
     if (!row.old_reading) throw new Problem('StageNotReached')
@@ -181,6 +183,8 @@ export function choose(services: Services, number: string, { kind, body }: { kin
       const seqs = body.set.filter((entry) => entry.isChosen === isChosen).map((entry) => Number(entry.key.replace('old-', '')))
       if (seqs.length > 0) await chooseSome(client, { ...scope, seqs, isChosen })
     }
+    const capacity = kindOf(kind).capacity?.(findModel(phones.find((phone) => phone.side === 'new')!))
+    if (capacity !== undefined && row.first_reading) await fitToCapacity(client, { ...scope, firstReading: row.first_reading, capacity })
     await client.query('update ticket_kind set choice = $3, chosen_at = now() where ticket_id = $1 and kind = $2', [ticket.id, kind, body.choice])
   })
 }
@@ -201,9 +205,10 @@ export async function startCarry(services: Services, number: string, { body, sta
     }
     if (waiting === 0) throw new Problem('NothingChosen')
     if (!ticket.exchange_answered_at && !ticket.roles_frozen_at) {
-      const [row] = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
-      if (row && looksExchanged(row.old.read, row.new.first ?? 0)) {
-        if (!body.confirmRoles) throw new Problem('NewPhoneFuller', { oldItems: row.old.read, newItems: row.new.first })
+      const rows = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
+      const [oldItems, newItems] = [rows.reduce((sum, row) => sum + row.old.read, 0), rows.reduce((sum, row) => sum + (row.new.first ?? 0), 0)]
+      if (looksExchanged(oldItems, newItems)) {
+        if (!body.confirmRoles) throw new Problem('NewPhoneFuller', { oldItems, newItems })
         await client.query('update ticket set exchange_answered_at = now() where id = $1', [ticket.id])
       }
     }

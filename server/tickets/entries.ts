@@ -27,6 +27,7 @@ interface Listed {
   size_bytes: number
   is_chosen: boolean
   is_late: boolean
+  at: Date | null
 }
 
 /** Shapes that may be asked for while masked. */
@@ -36,6 +37,7 @@ const facets: Record<string, string> = {
   'several-numbers': `(i.shape->>'phones')::int > 1`,
   'no-number': `(i.shape->>'phones')::int = 0`,
   'in-groups': `(i.shape->>'groups')::int > 0`,
+  ...Object.fromEntries(['in', 'out', 'missed', 'rejected', 'blocked', 'withheld'].map((name) => [`call-${name}`, `i.shape ? '${name}'`])),
 }
 
 /**
@@ -75,6 +77,7 @@ export async function readEntries(services: Services, number: string, { search, 
         sizeBytes: row.size_bytes,
         isChosen: row.is_chosen,
         late: row.is_late,
+        at: row.at?.toISOString() ?? null,
         title: titles?.[i] ?? null,
       })),
     }
@@ -100,7 +103,7 @@ function sourceOf(filter: z.infer<typeof entryFilter>, kind: KindRow): Source {
       order: 'e.seq',
       from: 'entry e join item i on i.reading_id = e.reading_id and i.seq = e.item_seq',
       where: `e.ticket_id = $1 and e.kind = $2 ${which}`,
-      columns: 'e.seq, e.reading_id, i.block, i.slot, e.fate, e.reasons, i.storage, i.shape, e.size_bytes, e.is_chosen, e.is_late',
+      columns: 'e.seq, e.reading_id, i.block, i.slot, i.at, e.fate, e.reasons, i.storage, i.shape, e.size_bytes, e.is_chosen, e.is_late',
       values: [kind.ticket_id, kind.kind],
     }
   }
@@ -112,12 +115,12 @@ function sourceOf(filter: z.infer<typeof entryFilter>, kind: KindRow): Source {
       order: 'e.seq',
       from: 'entry e join item i on i.reading_id = e.reading_id and i.seq = e.item_seq',
       where: `e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and ${forecast} e.seq ${isThere} (${alreadyThere})`,
-      columns: 'e.seq, e.reading_id, i.block, i.slot, e.fate, e.reasons, i.storage, i.shape, e.size_bytes, e.is_chosen, e.is_late',
+      columns: 'e.seq, e.reading_id, i.block, i.slot, i.at, e.fate, e.reasons, i.storage, i.shape, e.size_bytes, e.is_chosen, e.is_late',
       // once the first count is frozen, what was there is settled
       values: [kind.ticket_id, kind.kind, kind.frozen_at ? null : kind.first_reading],
     }
   }
-  const plain = `i.seq, i.reading_id, i.block, i.slot, i.storage, i.shape, i.size_bytes, true as is_chosen, false as is_late,
+  const plain = `i.seq, i.reading_id, i.block, i.slot, i.at, i.storage, i.shape, i.size_bytes, true as is_chosen, false as is_late,
     case when i.reason is null then '{}'::text[] else array[i.reason] end as reasons`
   if (filter === 'first' || filter === 'last') {
     const reading = filter === 'first' ? kind.first_reading : kind.last_reading

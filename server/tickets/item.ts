@@ -5,7 +5,8 @@ import { openContents } from '../readings/contents.ts'
 import { ticketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
 import { maybeShowing } from '../showing/showing.queries.ts'
-import { maybeTicket, oneKind } from './tickets.queries.ts'
+import { readTools } from '../readings/take-reading.ts'
+import { manyPhones, maybeTicket, oneKind } from './tickets.queries.ts'
 
 interface Wanted {
   readonly kind: string
@@ -40,7 +41,8 @@ export async function readItem(services: Services, number: string, { kind: code,
           )
     if (!place) throw new Problem('NotFound')
     const [body] = await openContents(client, ticketKeys(services.config.masterKey, ticket.key_wrapped), [place])
-    const read = kindOf(code).read(body!)
+    const phone = (await manyPhones(client, [ticket.id])).find((p) => p.side === side)!
+    const read = kindOf(code).read(body!, readTools(phone))
     return read.ok ? kindOf(code).describe(read.item) : { title: '', lines: [{ field: 'unreadable', text: read.code }] }
   })
 }

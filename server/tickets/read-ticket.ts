@@ -59,7 +59,7 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const showing = await maybeShowing(client, ticket.id, staffId)
     const forecasts: ForecastView[] = []
     if (!ticket.erased_at) for (const kind of kinds) if (kind.old_reading && kind.first_reading) forecasts.push(await readForecast(client, kind))
-    const [row] = ledger
+    const [oldItems, newItems] = [ledger.reduce((sum, row) => sum + row.old.read, 0), ledger.reduce((sum, row) => sum + (row.new.first ?? 0), 0)]
     for (const forecast of forecasts) addForecast(ledger.find((r) => r.kind === forecast.kind)!, forecast)
     const { exchange_answered_at: answered, roles_frozen_at: frozen } = ticket
     return {
@@ -73,7 +73,7 @@ export async function readTicket(services: Services, number: string, staffId: nu
       notes: await manyNotes(client, ticket.id, keys),
       intake: ticket.intake,
       areRolesFrozen: frozen !== null,
-      needsExchangeAnswer: !frozen && !answered && row !== undefined && row.new.first !== null && looksExchanged(row.old.read, row.new.first),
+      needsExchangeAnswer: !frozen && !answered && ledger.every((row) => row.new.first !== null) && looksExchanged(oldItems, newItems),
       readings: ticket.erased_at ? [] : await readingsOf(client, ticket, kinds),
       lastRun: lastRun && runViewOf(lastRun),
       forecasts,

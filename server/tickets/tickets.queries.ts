@@ -1,3 +1,4 @@
+import { kinds } from '#core/kinds/registry.ts'
 import { many, maybeOne, one, type Client } from '../db/sql.ts'
 
 export interface TicketRow {
@@ -31,6 +32,7 @@ export interface PhoneRow {
   platform: 'android' | 'ios' | 'keypad' | 'file'
   version: string
   region: string
+  zone: string
   serial: string | null
   upload_id: string | null
 }
@@ -89,15 +91,16 @@ export function manyTickets(client: Client): Promise<TicketRow[]> {
 export function manyPhones(client: Client, ticketIds: readonly number[]): Promise<PhoneRow[]> {
   return many<PhoneRow>(
     client,
-    `select ticket_id, side, link, maker, model, platform, version, region, serial, upload_id
+    `select ticket_id, side, link, maker, model, platform, version, region, zone, serial, upload_id
        from ticket_phone
       where ticket_id = any($1::bigint[])`,
     [ticketIds],
   )
 }
 
+/** Kinds in the order they are carried: light first. */
 export function manyKinds(client: Client, ticketIds: readonly number[]): Promise<KindRow[]> {
-  return many<KindRow>(client, `select * from ticket_kind where ticket_id = any($1::bigint[]) order by kind`, [ticketIds])
+  return many<KindRow>(client, `select * from ticket_kind where ticket_id = any($1::bigint[]) order by array_position($2::text[], kind)`, [ticketIds, kinds.map((kind) => kind.code)])
 }
 
 export function oneKind(client: Client, ticketId: number, kind: string): Promise<KindRow> {
@@ -125,8 +128,9 @@ export async function tellTicket(client: Client, ticketId: number, what: string)
   )
 }
 
-export async function setRegion(client: Client, phone: Pick<PhoneRow, 'ticket_id' | 'side'>, region: string): Promise<void> {
-  await client.query(`update ticket_phone set region = $3 where ticket_id = $1 and side = $2 and region <> $3`, [phone.ticket_id, phone.side, region])
+/** Where a phone says it is: national numbers and local times are read by it. */
+export async function setPlace(client: Client, phone: Pick<PhoneRow, 'ticket_id' | 'side'>, { region, zone }: { region: string; zone: string }): Promise<void> {
+  await client.query(`update ticket_phone set region = $3, zone = $4 where ticket_id = $1 and side = $2 and (region, zone) <> ($3, $4)`, [phone.ticket_id, phone.side, region, zone])
 }
 
 /** Open tickets with a phone that is named by its model alone: a stranger of that model may be it. */

@@ -97,7 +97,7 @@ export function questionOf(phone: PhoneRow, platform: Platform): { question: str
 function wantedNow(phone: PhoneRow, platform: Platform): string | null {
   const { kinds, writes } = phone.wants!
   if (platform === 'android' && !phone.switches.helper) return 'install-helper'
-  if (platform === 'android') {
+  if (platform !== 'keypad') {
     const kind = kinds.find((k) => k !== 'apps' && !phone.allows.includes(k))
     if (kind) return `allow-${kind}`
   }

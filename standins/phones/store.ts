@@ -3,6 +3,10 @@ import { dialects } from '../dialects/index.ts'
 import type { Dialect, Person } from '../dialects/dialect.ts'
 import { faultAt } from '../faults.ts'
 import { standinModel, type StandinModel } from './models.ts'
+import { recordsOf } from './records.ts'
+
+/** The revision of a kind, one further. */
+export const bumped = `jsonb_set(kind_revisions, array[$3::text], to_jsonb(coalesce((kind_revisions->>$3)::int, 0) + 1))`
 
 export interface PhoneRow {
   serial: string
@@ -41,6 +45,7 @@ export interface PhoneRow {
   heat_per_write: number
   sync_left: number
   has_work_area: boolean
+  kind_revisions: Record<string, number>
   revision: number
   next_id: number
 }
@@ -74,7 +79,7 @@ export async function changePhone(pool: pg.Pool, serial: string, values: Partial
   const entries = Object.entries(values)
   if (entries.length === 0) return
   const columns = entries.map(([name], i) => `${name} = $${i + 2}`).join(', ')
-  await pool.query(`update phone set ${columns} where serial = $1`, [serial, ...entries.map(([name, value]) => (['switches', 'wants'].includes(name) && value !== null ? JSON.stringify(value) : value))])
+  await pool.query(`update phone set ${columns} where serial = $1`, [serial, ...entries.map(([name, value]) => (['switches', 'wants', 'kind_revisions'].includes(name) && value !== null ? JSON.stringify(value) : value))])
 }
 
 export function modelOf(phone: Pick<PhoneRow, 'model'>): StandinModel {
@@ -96,15 +101,15 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
     [phone.serial, kind],
   )
   const [counted] = rows
-  const { derived } = modelOf(phone)
+  const derived = kind === 'contacts' ? modelOf(phone).derived : 0
   const extra = (await faultAt(pool, phone.serial, 'count')) === 'one-more' ? 1 : 0
   return {
     items: counted!.items + derived + extra,
     bytes: counted!.bytes,
     derived,
     derivedOf: derived > 0 ? { ownCard: derived } : {},
-    revision: `${phone.revision}.${counted!.items}`,
-    also: { persons: counted!.persons },
+    revision: `${phone.revision}.${phone.kind_revisions[kind] ?? 0}.${counted!.items}`,
+    also: kind === 'contacts' ? { persons: counted!.persons } : {},
   }
 }
 
@@ -127,9 +132,10 @@ export async function* eachRecord(pool: pg.Pool, serial: string, kind: string): 
 }
 
 /** The bytes of a record as the link gives them, its damage included. */
-export function giveRecord(phone: PhoneRow, record: RecordRow): { body: Buffer; unreadable?: string } {
+export function giveRecord(phone: PhoneRow, kind: string, record: RecordRow): { body: Buffer; unreadable?: string } {
   if (record.damage === 'storage-error') return { body: Buffer.alloc(0), unreadable: 'storage-error' }
-  const body = dialectOf(phone).give(record.data)
+  const body = recordsOf(phone, kind)!.give(record.data)
+  if (record.damage === 'no-date') return { body: Buffer.from(body.toString('latin1').replace(/X-IRMC-CALL-DATETIME[^\r]*\r\n/, ''), 'latin1') }
   if (record.damage === 'cut-card') return { body: body.subarray(0, Math.max(30, Math.floor(body.length * 0.6))) }
   if (record.damage === 'bad-photo') return { body: Buffer.from(body.toString('latin1').replace(/END:VCARD/, 'PHOTO;ENCODING=BASE64:!!!!\r\n\r\nEND:VCARD'), 'latin1') }
   return { body }
@@ -146,13 +152,13 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   const cutAt = (await pool.query(`select 1 from fault where serial = $1 and point in ('write.mid', 'write.record') and times > 0`, [serial])).rowCount
   const results: WriteResult[] = []
   const quick: { id: number; stored: unknown; size: number }[] = []
-  const { limits, places } = modelOf(phone)
+  const { places } = modelOf(phone)
+  const records = recordsOf(phone, kind)!
   // a phone with a fixed number of places is full when they are
-  let left = places === undefined ? undefined : places - (await pool.query<{ n: number }>('select count(*) as n from record where serial = $1 and kind = $2', [serial, kind])).rows[0]!.n
-  const dialect = dialectOf(phone)
+  let left = places === undefined || kind !== 'contacts' ? undefined : places - (await pool.query<{ n: number }>('select count(*) as n from record where serial = $1 and kind = $2', [serial, kind])).rows[0]!.n
   let free = phone.free_bytes
   let nextId = (
-    await pool.query<{ next_id: number }>('update phone set next_id = next_id + $2, revision = revision + 1 where serial = $1 returning next_id', [serial, bodies.length * 2])
+    await pool.query<{ next_id: number }>(`update phone set next_id = next_id + $2, kind_revisions = ${bumped} where serial = $1 returning next_id`, [serial, bodies.length * 2, kind])
   ).rows[0]!.next_id - bodies.length * 2
 
   for (const [i, body] of bodies.entries()) {
@@ -162,22 +168,14 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
     }
     let stored: any
     try {
-      stored = dialect.take(body)
+      stored = records.take(body)
     } catch {
       results.push({ refused: 'not-understood' })
       continue
     }
-    const figures = dialect.figures(stored)
-    if (dialect.name(stored).length > limits.nameChars) {
-      results.push({ refused: 'name-too-long' })
-      continue
-    }
-    if (figures.photoBytes > limits.photoBytes) {
-      results.push({ refused: 'photo-too-large' })
-      continue
-    }
-    if (figures.phones > limits.phones || figures.noteChars > limits.noteChars) {
-      results.push({ refused: 'not-understood' })
+    const refused = records.refuses(stored)
+    if (refused) {
+      results.push({ refused })
       continue
     }
     if (left !== undefined && left-- <= 0) {
@@ -190,7 +188,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       results.push({ refused: 'storage-full' })
       continue
     }
-    const joined = phone.joins_equal || effect === 'join-quietly' ? await joinEqual(pool, phone, kind, stored) : null
+    const joined = kind === 'contacts' && (phone.joins_equal || effect === 'join-quietly') ? await joinEqual(pool, phone, kind, stored) : null
     const id = nextId++
     if (joined) {
       results.push(effect === 'join-quietly' ? { ids: [String(id)] } : { joinedInto: String(joined) })
@@ -199,7 +197,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
     results.push({ ids: [String(id)] })
     if (free < size || effect === 'drop') continue
     free -= size
-    if (!cutAt && !phone.joins_equal) {
+    if (!cutAt && !(phone.joins_equal && kind === 'contacts')) {
       quick.push({ id, stored, size })
       continue
     }
@@ -211,6 +209,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
     if (mid) throw new LinkBroken(mid)
   }
   await insert(pool, phone, kind, quick)
+  await forgetOldest(pool, phone, kind)
   await pool.query('update phone set free_bytes = $2, temperature = temperature + heat_per_write where serial = $1', [serial, free])
   if (phone.temperature >= 40) await new Promise((resolve) => setTimeout(resolve, 400))
   const after = await faultAt(pool, serial, 'write.after')
@@ -223,10 +222,21 @@ async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: { i
   if (records.length === 0) return
   const storage = modelOf(phone).platform === 'ios' ? 'account' : 'phone'
   await pool.query(
-    `insert into record (serial, kind, id, storage, data, size_bytes, visible_at)
-     select $1, $2, r.id, $3, r.stored, r.size, now() + make_interval(secs => $4 * random() / 1000.0)
-       from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size int)`,
-    [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records)],
+    `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, visible_at)
+     select $1, $2, r.id, $3, r.stored, r.size, r.at, now() + make_interval(secs => $4 * random() / 1000.0)
+       from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size int, at bigint)`,
+    [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records.map((record) => ({ ...record, at: recordsOf(phone, kind)!.at?.(record.stored) ?? null })))],
+  )
+}
+
+/** A phone that keeps only the newest lets the oldest go, without a word. */
+async function forgetOldest(pool: pg.Pool, phone: PhoneRow, kind: string): Promise<void> {
+  const { keeps } = recordsOf(phone, kind)!
+  if (keeps === undefined) return
+  await pool.query(
+    `delete from record where serial = $1 and kind = $2 and id in (
+       select id from record where serial = $1 and kind = $2 order by at_ms desc, id desc offset $3)`,
+    [phone.serial, kind, keeps],
   )
 }
 
@@ -261,11 +271,14 @@ async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: a
 }
 
 function halved(stored: any) {
+  if (stored.atMs !== undefined) return { ...stored, name: '', durationS: 0 }
   return stored.rows ? { rows: stored.rows.slice(0, Math.max(1, stored.rows.length - 1)) } : { ...stored, phones: [], emails: [], note: '' }
 }
 
 /** A record as another hand left it: with a note more. */
 export function altered(stored: any) {
+  if (stored.atMs !== undefined) return { ...stored, durationS: stored.durationS + 1 }
+  if (stored.numbers) return { ...stored, name: `${stored.name}.` }
   return stored.rows ? { rows: [...stored.rows, { k: 'note', v: ['edited'] }] } : { ...stored, note: `${stored.note} edited` }
 }
 
@@ -276,23 +289,40 @@ export async function fillPhone(
   people: readonly { person: Person; storage?: string; linkedTo?: number; damage?: string }[],
 ): Promise<number> {
   const dialect = dialectOf(phone)
-  const rows = people.map(({ person, storage, linkedTo, damage }, i) => {
-    const stored = dialect.store(person)
-    return {
-      id: phone.next_id + i,
-      storage: storage ?? 'phone',
-      linked_to: linkedTo === undefined ? null : phone.next_id + linkedTo,
-      stored,
-      size: dialect.give(stored).length,
-      damage: damage ?? null,
-    }
-  })
+  return fillRecords(
+    pool,
+    phone,
+    'contacts',
+    people.map(({ person, storage, linkedTo, damage }) => ({ stored: dialect.store(person), storage: storage ?? 'phone', linkedTo, damage })),
+  )
+}
+
+export interface OwnRecord {
+  readonly stored: unknown
+  readonly storage?: string
+  /** Position of the record it is linked to. */
+  readonly linkedTo?: number | undefined
+  readonly damage?: string | undefined
+}
+
+/** Puts records of any kind into a phone as its own earlier contents. */
+export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, own: readonly OwnRecord[]): Promise<number> {
+  const records = recordsOf(phone, kind)!
+  const rows = own.map(({ stored, storage, linkedTo, damage }, i) => ({
+    id: phone.next_id + i,
+    storage: storage ?? 'phone',
+    linked_to: linkedTo === undefined ? null : phone.next_id + linkedTo,
+    stored,
+    size: records.give(stored).length,
+    damage: damage ?? null,
+    at: records.at?.(stored) ?? null,
+  }))
   for (let at = 0; at < rows.length; at += 2000) {
     await pool.query(
-      `insert into record (serial, kind, id, storage, linked_to, data, size_bytes, damage)
-       select $1, 'contacts', r.id, r.storage, r.linked_to, r.stored, r.size, r.damage
-         from jsonb_to_recordset($2::jsonb) as r(id bigint, storage text, linked_to bigint, stored jsonb, size int, damage text)`,
-      [phone.serial, JSON.stringify(rows.slice(at, at + 2000))],
+      `insert into record (serial, kind, id, storage, linked_to, data, size_bytes, damage, at_ms)
+       select $1, $3, r.id, r.storage, r.linked_to, r.stored, r.size, r.damage, r.at
+         from jsonb_to_recordset($2::jsonb) as r(id bigint, storage text, linked_to bigint, stored jsonb, size int, damage text, at bigint)`,
+      [phone.serial, JSON.stringify(rows.slice(at, at + 2000)), kind],
     )
   }
   const next = phone.next_id + rows.length

@@ -6,7 +6,9 @@ import { fingerActs, preparedSwitches, questionOf } from '../phones/fingers.ts'
 import { act, HandRefused, isHandAct } from '../phones/hand.ts'
 import { announce } from '../phones/live.ts'
 import { standinModel, standinModels } from '../phones/models.ts'
-import { dialectOf, fillPhone, findPhone, giveRecord, modelOf, type PhoneRow, type RecordRow } from '../phones/store.ts'
+import { callLog } from '../calls/calls.ts'
+import { recordsOf } from '../phones/records.ts'
+import { fillPhone, fillRecords, findPhone, giveRecord, modelOf, type PhoneRow, type RecordRow } from '../phones/store.ts'
 import { HttpFailure, serve } from './serve.ts'
 
 /** The hand: fingers and cables, and a look into a phone's own store. The product's line never speaks to it. */
@@ -27,10 +29,12 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
       announce({ event: 'pulled', serial })
       return { deleted: serial }
     }
-    if (verb === 'store') return readStore(pool, phone)
+    if (verb === 'store') return readStore(pool, phone, call.query.get('kind') ?? 'contacts')
     if (verb === 'fill') {
-      const request = await call.body<PeopleRequest>()
-      return { added: await fillPhone(pool, phone, people(request)) }
+      const request = await call.body<PeopleRequest & { kind?: string }>()
+      const added = request.kind === 'calls' ? await fillRecords(pool, phone, 'calls', callLog(request)) : await fillPhone(pool, phone, people(request))
+      announce({ event: 'changed', serial })
+      return { added }
     }
     if (verb === 'add') {
       const { persons } = await call.body<{ persons: { person: object; storage?: string }[] }>()
@@ -59,7 +63,7 @@ async function allPhones(pool: pg.Pool) {
 
 async function describe(pool: pg.Pool, phone: PhoneRow) {
   const { rows } = await pool.query<{ records: number; persons: number }>(
-    'select count(*) as records, count(*) filter (where linked_to is null) as persons from record where serial = $1',
+    `select count(*) as records, count(*) filter (where linked_to is null) as persons from record where serial = $1 and kind = 'contacts'`,
     [phone.serial],
   )
   const faults = await pool.query('select point, effect, skip, times from fault where serial = $1 and times > 0 order by id', [phone.serial])
@@ -102,8 +106,8 @@ async function describe(pool: pg.Pool, phone: PhoneRow) {
 }
 
 /** Everything the phone holds, from its own memory: what a test compares the product's ledger with. */
-async function readStore(pool: pg.Pool, phone: PhoneRow) {
-  const { rows } = await pool.query<RecordRow>(`select * from record where serial = $1 and kind = 'contacts' order by id`, [phone.serial])
+async function readStore(pool: pg.Pool, phone: PhoneRow, kind: string) {
+  const { rows } = await pool.query<RecordRow>(`select * from record where serial = $1 and kind = $2 order by id`, [phone.serial, kind])
   return {
     count: rows.length,
     records: rows.map((record) => ({
@@ -111,8 +115,8 @@ async function readStore(pool: pg.Pool, phone: PhoneRow) {
       storage: record.storage,
       linkedTo: record.linked_to,
       damage: record.damage,
-      facts: dialectOf(phone).facts(record.data),
-      card: giveRecord(phone, record).body.toString('latin1'),
+      facts: recordsOf(phone, kind)!.facts(record.data),
+      card: giveRecord(phone, kind, record).body.toString('latin1'),
     })),
   }
 }

@@ -7,7 +7,8 @@ import { faultAt, type FaultPoint } from '../faults.ts'
 import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
 import { act } from '../phones/hand.ts'
 import { announce, inTurn, isSession, setSession, watch } from '../phones/live.ts'
-import { changePhone, eachRecord, findPhone, giveRecord, LinkBroken, modelOf, ownCount, takeRecords, type PhoneRow } from '../phones/store.ts'
+import { recordsOf } from '../phones/records.ts'
+import { bumped, changePhone, eachRecord, findPhone, giveRecord, LinkBroken, modelOf, ownCount, takeRecords, type PhoneRow } from '../phones/store.ts'
 import { HttpFailure, serve, type Call } from './serve.ts'
 
 /** The link: what the product sees of the phones. Everything else is the hand's. */
@@ -29,7 +30,7 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
         return phoneFacts.parse(factsOf(phone))
       }
       if (operation === 'readiness') return { facts: reportOf(phone, modelOf(phone).platform) }
-      if (operation !== 'kinds' || kind !== 'contacts') throw new HttpFailure(404, 'NotFound')
+      if (operation !== 'kinds' || !kind || !recordsOf(phone, kind)) throw new HttpFailure(404, 'NotFound')
       await isReachable(pool, serial, kind)
       if (verb === 'count') {
         const [effect] = (await pool.query<{ effect: string }>(`select effect from fault where serial = $1 and point = 'count' and times > 0 order by id limit 1`, [serial])).rows
@@ -143,7 +144,7 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
           leaveOut = false
           continue
         }
-        const { body, unreadable } = giveRecord(phone, record)
+        const { body, unreadable } = giveRecord(phone, kind, record)
         const rec = { id: String(record.id), revision: String(record.revision), storage: record.storage, body: body.toString('base64') }
         text += JSON.stringify({ rec: unreadable ? { ...rec, unreadable } : rec }) + '\n'
         count++
@@ -186,7 +187,7 @@ async function untilDrained(response: ServerResponse): Promise<void> {
 async function open(pool: pg.Pool, phone: PhoneRow, kind: string, id: string) {
   const { rows } = await pool.query('select * from record where serial = $1 and kind = $2 and id = $3', [phone.serial, kind, Number(id) || 0])
   if (!rows[0]) throw new HttpFailure(404, 'NoSuchRecord')
-  return { body: giveRecord(phone, rows[0]).body.toString('base64'), revision: String(rows[0].revision) }
+  return { body: giveRecord(phone, kind, rows[0]).body.toString('base64'), revision: String(rows[0].revision) }
 }
 
 async function remove(pool: pg.Pool, phone: PhoneRow, kind: string, { ids, ifRevision }: { ids: string[]; ifRevision: string }) {
@@ -196,7 +197,7 @@ async function remove(pool: pg.Pool, phone: PhoneRow, kind: string, { ids, ifRev
     'delete from record where serial = $1 and kind = $2 and id = any($3::bigint[]) returning id',
     [phone.serial, kind, ids.map(Number)],
   )
-  await pool.query('update phone set revision = revision + 1 where serial = $1', [phone.serial])
+  await pool.query(`update phone set revision = revision + $2, kind_revisions = ${bumped} where serial = $1`, [phone.serial, 0, kind])
   return { removed: rows.map((row) => String(row.id)) }
 }
 
@@ -209,6 +210,7 @@ function factsOf(phone: PhoneRow) {
     platform,
     version: phone.version,
     region: phone.region,
+    zone: 'Europe/London',
     batteryPercent: phone.battery,
     isCharging: phone.is_charging,
     freeBytes: phone.free_bytes,

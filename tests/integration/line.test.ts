@@ -44,3 +44,87 @@ describe('a ticket from booking in to check off', () => {
     })
   })
 })
+
+describe('contacts and calls in one ticket', () => {
+  const withCalls = async (from: string, to: string, { oldCalls, newCalls }: { oldCalls: object; newCalls?: object }) => {
+    for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})
+    n++
+    const old = { serial: `CO-${n}`, model: from, port: 1, people: { seed: 5, count: 12 } }
+    const now = { serial: `CN-${n}`, model: to, port: 2 }
+    await addPhone(shop, old)
+    await addPhone(shop, now)
+    await shop.hand(`phones/${old.serial}/fill`, { kind: 'calls', ...oldCalls })
+    if (newCalls) await shop.hand(`phones/${now.serial}/fill`, { kind: 'calls', ...newCalls })
+    const number = await bookTicket(shop, old, now, ['contacts', 'calls'])
+    return { number, old, now }
+  }
+  let n = 0
+  const callsRow = (ticket: Awaited<ReturnType<typeof countIn>>) => ticket.ledger.find((row) => row.kind === 'calls')!
+  const reasonsOf = (ticket: Awaited<ReturnType<typeof countIn>>) => Object.fromEntries(ticket.reasons.filter((r) => r.kind === 'calls').map((r) => [r.code, r.items]))
+
+  it('run one after the other, light first, and each row agrees with the phones’ own stores', async () => {
+    const { number, old, now } = await withCalls('Orrin 5', 'Orrin 9', { oldCalls: { seed: 3, count: 200, style: 'traps' } })
+    const counted = await countIn(shop, number)
+    expect(counted.ledger.map((row) => row.kind)).toEqual(['contacts', 'calls'])
+    expect(callsRow(counted)).toMatchObject({ old: { read: 217 }, fates: { unreadable: 3 } })
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees', 'agrees-with-notes'])
+    expect(callsRow(ticket)).toMatchObject({ fates: { carried: 214 }, new: { last: 214 }, verdict: 'agrees-with-notes' })
+    // three equal calls in one second are three on the new phone, too
+    const { records } = await shop.hand(`phones/${now.serial}/store?kind=calls`)
+    const facts = records.map((r: { facts: string[] }) => JSON.parse(r.facts[0]!))
+    expect(facts.filter((c: { number: string }) => c.number === '07700 900322')).toHaveLength(3)
+    expect(facts.filter((c: { number: string }) => c.number === '').length).toBe(2)
+    expect(facts.map((c: { atMs: number }) => c.atMs)).toEqual(expect.arrayContaining([Date.UTC(2026, 2, 29, 1, 30), Date.UTC(2019, 0, 1)]))
+  })
+
+  it('what a phone has no word for is changed and named: Orrin to Tamsel loses durations, rejected become missed', async () => {
+    const { number, old, now } = await withCalls('Orrin 7', 'Tamsel M3', { oldCalls: { seed: 4, count: 60, style: 'traps' } })
+    const counted = await countIn(shop, number)
+    expect(reasonsOf(counted)).toMatchObject({ 'rejected-as-missed': 2, 'no-call-date': 1, 'storage-error': 1 })
+    await carry(shop, number)
+    await expectAgrees(shop, await waitFor(shop, number, isChecked, 'check off'), { old: old.serial, new: now.serial })
+  })
+
+  it('calls to iOS can’t cross: all of them are named so, none is sent, and the ticket agrees with notes', async () => {
+    const { number, old, now } = await withCalls('Orrin 5', 'Veyra 12', { oldCalls: { seed: 6, count: 40 }, newCalls: { seed: 7, count: 9 } })
+    const counted = await countIn(shop, number)
+    expect(counted.cannot).toEqual({ calls: 'platform-takes-no-calls' })
+    expect(callsRow(counted).fates).toMatchObject({ cannotCross: 40, pending: 0 })
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial })
+    expect(callsRow(ticket)).toMatchObject({ verdict: 'agrees-with-notes', new: { last: 9, kept: 9 } })
+  })
+
+  it('a phone that keeps only its newest: what has no room is said beforehand, none of its own is pushed out', async () => {
+    const { number, old, now } = await withCalls('Orrin 5', 'Tamsel M2', { oldCalls: { seed: 8, count: 280 }, newCalls: { seed: 9, count: 50 } })
+    const counted = await countIn(shop, number)
+    expect(callsRow(counted).fates).toMatchObject({ cannotCross: 30, pending: 250 })
+    expect(reasonsOf(counted)['no-room']).toBe(30)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial })
+    expect(callsRow(ticket)).toMatchObject({ short: 0, over: 0, new: { kept: 50, missing: 0, last: 300 } })
+    expect((await shop.hand(`phones/${now.serial}/store?kind=calls`)).count).toBe(300)
+  })
+
+  it('iOS to Android: times in UTC and in local time are one instant; equal calls are there already', async () => {
+    const { number, old, now } = await withCalls('Veyra 12', 'Orrin 9', { oldCalls: { seed: 11, count: 30 }, newCalls: { seed: 11, count: 30 } })
+    await countIn(shop, number)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial })
+    expect(callsRow(ticket)).toMatchObject({ fates: { alreadyThere: 30, carried: 0, changed: 0 }, new: { last: 30 } })
+  })
+
+  it('a keypad phone’s few calls are read, and its times are those of its zone', async () => {
+    const { number, old, now } = await withCalls('Holt 3', 'Orrin 9', { oldCalls: { seed: 12, count: 15 } })
+    await countIn(shop, number)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial })
+    expect(callsRow(ticket).fates.carried + callsRow(ticket).fates.changed).toBe(15)
+  })
+})

@@ -23,7 +23,7 @@ afterAll(() => shop.close())
 
 const kind = kindOf('contacts')
 const target = findModel({ maker: 'Veyra', model: 'Veyra 12', platform: 'ios' })
-const tools = readTools('GB')
+const tools = readTools({ region: 'GB', zone: 'Europe/London' })
 
 interface Rec {
   id: string
@@ -37,7 +37,7 @@ function body(n: number): Buffer {
 }
 
 const atomsOf = (n: number) => {
-  const read = kind.read(body(n))
+  const read = kind.read(body(n), tools)
   return read.ok ? kind.atoms(read.item, tools) : []
 }
 const digestOf = (n: number) => createHash('sha256').update(atomsOf(n).join()).digest('hex')

@@ -7,15 +7,16 @@ import { bookIn, startCarry, startCountIn } from '#server/tickets/act.ts'
 import { readTicket } from '#server/tickets/read-ticket.ts'
 import type { TestShop } from './shop.ts'
 
-export type PhoneWish = { serial: string; model: string; port: number; version?: string; people?: { seed: number; count: number; style?: 'traps' | 'plain' }; settle_ms?: number; joins_equal?: boolean }
+export type PhoneWish = { serial: string; model: string; port: number; version?: string; people?: { seed: number; count: number; style?: 'traps' | 'plain' }; calls?: { seed: number; count: number; style?: 'traps' | 'plain' }; settle_ms?: number; joins_equal?: boolean }
 
 /** As a ticket names it; by its model alone while it is in no port. */
 export type NamedPhone = Omit<PhoneWish, 'serial'> & { serial: string | null }
 
 /** A practice phone, filled, plugged in and trusted. */
-export async function addPhone(shop: TestShop, { serial, model, port, people, ...wish }: PhoneWish): Promise<void> {
+export async function addPhone(shop: TestShop, { serial, model, port, people, calls, ...wish }: PhoneWish): Promise<void> {
   await shop.hand('phones', { serial, model, version: '13', settle_ms: 40, ...wish })
   if (people) await shop.hand(`phones/${serial}/fill`, people)
+  if (calls) await shop.hand(`phones/${serial}/fill`, { kind: 'calls', ...calls })
   await shop.hand(`phones/${serial}/plug`, { port })
   await shop.hand(`phones/${serial}/trust`, {})
 }
@@ -81,8 +82,8 @@ export function isChecked(ticket: TicketView): boolean {
 
 /** Every invariant at once: sums close, no wrong verdict, and the new phone's own store is what the ledger says. */
 export async function expectAgrees(shop: TestShop, ticket: TicketView, serials: { old?: string; new: string }, verdicts: readonly string[] = ['agrees', 'agrees-with-notes']): Promise<void> {
-  const store = await shop.hand(`phones/${serials.new}/store`)
   for (const row of ticket.ledger) {
+    const store = await shop.hand(`phones/${serials.new}/store?kind=${row.kind}`)
     const figures: LedgerFigures = {
       old: { ...row.old, derived: row.also.oldDerived ?? 0 },
       fates: row.fates,
@@ -98,6 +99,6 @@ export async function expectAgrees(shop: TestShop, ticket: TicketView, serials: 
     expect(verdicts).toContain(row.verdict)
     expect(row.verdict).toBe(verdictOf(figures))
     expect(store.count).toBe(row.new.last)
-    if (serials.old) expect((await shop.hand(`phones/${serials.old}/store`)).count).toBe(row.old.read + row.old.late)
+    if (serials.old) expect((await shop.hand(`phones/${serials.old}/store?kind=${row.kind}`)).count).toBe(row.old.read + row.old.late)
   }
 }

@@ -1,15 +1,16 @@
 import { createHash } from 'node:crypto'
 import { describe, expect, it } from 'vitest'
 import { contacts, createNumberReader, type Contact } from '#core/kinds/contacts/index.ts'
+import { createInstantReader } from '#core/text/zone.ts'
 import { findModel } from '#core/phones/models.ts'
 import { dialects } from '#standins/dialects/index.ts'
 import { people } from '#standins/demo/people.ts'
 import { standinModels } from '#standins/phones/models.ts'
 
-const tools = { number: createNumberReader('GB'), hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex') }
+const tools = { number: createNumberReader('GB'), hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex'), instant: createInstantReader('Europe/London') }
 
 function read(bytes: Uint8Array): Contact {
-  const record = contacts.read(bytes)
+  const record = contacts.read(bytes, tools)
   if (!record.ok) throw new Error(record.code)
   return record.item
 }

@@ -60,8 +60,9 @@ const siblings = computed(() => {
 const shapes = (row: EntryRow) =>
   Object.entries(words.shapes)
     .filter(([field]) => row.shape[field])
-    .map(([field, [one, many]]) => `${row.shape[field]} ${row.shape[field] === 1 ? one : many}`)
+    .map(([field, [one, many]]) => (one === many ? one : `${row.shape[field]} ${row.shape[field] === 1 ? one : many}`))
     .join(', ') || 'no fields'
+const moment = (iso: string) => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }).format(new Date(iso))
 const storages = computed(() => Object.entries(words.storages))
 </script>
 
@@ -83,7 +84,7 @@ const storages = computed(() => Object.entries(words.storages))
     </label>
     <div class="mb-1.5 grid grid-cols-2 gap-1.5">
       <label><span class="sr-only">Shape</span>
-        <select v-model="facet" class="field text-xs"><option v-for="(name, code) in words.facets" :key="code" :value="code">{{ name }}</option></select>
+        <select v-model="facet" class="field text-xs"><option v-for="(name, code) in words.facets[kind] ?? { '': 'Any shape' }" :key="code" :value="code">{{ name }}</option></select>
       </label>
       <label><span class="sr-only">Storage</span>
         <select v-model="storage" class="field text-xs"><option v-for="[code, name] in storages" :key="code" :value="code">{{ name }}</option></select>
@@ -127,7 +128,7 @@ const storages = computed(() => Object.entries(words.storages))
               <span class="shrink-0 text-xs text-soft">{{ words.filters[rows[v.index]!.fate] ?? rows[v.index]!.fate }}</span>
             </span>
             <span class="block truncate text-xs text-soft" :title="rows[v.index]!.reasons.map(sayReason).join('; ')">
-              {{ rows[v.index]!.reasons.length > 0 ? rows[v.index]!.reasons.map(sayReason).join('; ') : `${shapes(rows[v.index]!)} · ${words.storages[rows[v.index]!.storage] ?? rows[v.index]!.storage}` }}
+              {{ rows[v.index]!.reasons.length > 0 ? rows[v.index]!.reasons.map(sayReason).join('; ') : `${rows[v.index]!.at ? `${moment(rows[v.index]!.at!)} · ` : ''}${shapes(rows[v.index]!)} · ${words.storages[rows[v.index]!.storage] ?? rows[v.index]!.storage}` }}
             </span>
           </button>
           <span class="shrink-0 text-right text-xs text-soft">no. {{ number(rows[v.index]!.position) }}<br />{{ bytes(rows[v.index]!.sizeBytes) }}</span>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Contact } from '@lucide/vue'
+import { kindIcons } from './kind-icons.ts'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import StateMark from '../../components/base/StateMark.vue'
 import { number } from '../../words/say.ts'
@@ -8,7 +8,7 @@ import { columns, type Column } from './ledger-columns.ts'
 import { verdictTone, verdictWord } from './standing.ts'
 
 /** The spine: a row a kind, filling from left to right. Every number opens its items. */
-const props = defineProps<{ rows: readonly LedgerRow[]; open: { kind: string; column: string } | null; canOpen: boolean }>()
+const props = defineProps<{ rows: readonly LedgerRow[]; open: { kind: string; column: string } | null; canOpen: boolean; picked: string }>()
 defineEmits<{ open: [kind: string, column: Column]; account: [kind: string] }>()
 
 const groups = [
@@ -43,9 +43,9 @@ const total = (column: Column) => {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="row in rows" :key="row.kind" class="border-b border-rule last:border-0" :data-kind="row.kind" :data-verdict="row.verdict">
+        <tr v-for="row in rows" :key="row.kind" :class="{ 'bg-row/60': rows.length > 1 && row.kind === picked }" class="border-b border-rule last:border-0" :data-kind="row.kind" :data-verdict="row.verdict">
           <th scope="row" class="px-2.5 py-2.5 text-left font-semibold whitespace-nowrap">
-            <button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)"><Contact :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}</button>
+            <button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)"><component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}</button>
           </th>
           <td v-for="(c, i) in columns" :key="c.key" class="px-0.5 py-1.5" :class="{ 'border-l border-rule': isFirst(c, i) }">
             <button

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Check } from '@lucide/vue'
+import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { stages, type Stage, type TicketView } from '#contracts/http/ticket.ts'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
@@ -12,17 +13,23 @@ const at = () => stages.indexOf(props.ticket.stage)
 const isDone = (stage: Stage) => stages.indexOf(stage) < at() || props.ticket.erasedAt !== null
 function note(stage: Stage): string {
   const { ticket } = props
-  const [row] = ticket.ledger
+  const sum = (of: (row: LedgerRow) => number) => ticket.ledger.reduce((total, row) => total + of(row), 0)
   const needs = [...ticket.ready.old.needs, ...ticket.ready.new.needs]
   const unmet = needs.filter((need) => need.weight === 'must' && ['unmet', 'ask', 'later'].includes(need.state)).length
   const waived = needs.filter((need) => need.state === 'waived').length
   const openSettings = [...ticket.ready.old.putBack, ...ticket.ready.new.putBack].filter((item) => item.state === 'open').length
   if (ticket.erasedAt) return stage === 'hand-back' ? 'erased' : ''
   if (stage === 'make-ready') return unmet > 0 ? `${unmet} to see to` : waived > 0 ? `${waived} waived` : 'both ready'
-  if (stage === 'count-in' && row) return row.new.first !== null || row.old.read > 0 ? `${number(row.old.read + row.old.late)} and ${number(row.new.first ?? 0)}` : ''
-  if (stage === 'choose' && isDone('count-in') && row) return row.fates.notChosen > 0 ? `${number(row.fates.notChosen)} not chosen` : 'all'
-  if (stage === 'carry-over' && row) return row.fates.carried + row.fates.changed > 0 ? `${number(row.fates.carried + row.fates.changed)} over` : ''
-  if (stage === 'check-off' && row?.new.last != null) return row.short + row.over > 0 ? `${number(row.short)} short, ${number(row.over)} over` : `${number(row.new.last)} found`
+  const [read, first] = [sum((r) => r.old.read + r.old.late), sum((r) => r.new.first ?? 0)]
+  if (stage === 'count-in') return read + first > 0 ? `${number(read)} and ${number(first)}` : ''
+  const notChosen = sum((r) => r.fates.notChosen)
+  if (stage === 'choose' && isDone('count-in')) return notChosen > 0 ? `${number(notChosen)} not chosen` : 'all'
+  const over = sum((r) => r.fates.carried + r.fates.changed)
+  if (stage === 'carry-over') return over > 0 ? `${number(over)} over` : ''
+  if (stage === 'check-off' && ticket.ledger.some((r) => r.new.last !== null)) {
+    const [short, tooMany] = [sum((r) => r.short), sum((r) => r.over)]
+    return short + tooMany > 0 ? `${number(short)} short, ${number(tooMany)} over` : `${number(sum((r) => r.new.last ?? 0))} found`
+  }
   if (stage === 'hand-back') return ticket.signedAt ? 'signed' : openSettings > 0 ? `${openSettings} to put back` : ''
   return ''
 }

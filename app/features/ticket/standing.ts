@@ -1,7 +1,7 @@
 import { errors, isErrorCode } from '#contracts/errors.ts'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, RunView, TicketSummary } from '#contracts/http/ticket.ts'
-import { items, number, range } from '../../words/say.ts'
+import { itemsOf, number, range } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 export type Tone = 'good' | 'note' | 'bad' | 'run' | 'plain'
@@ -90,11 +90,11 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
     const line = isAccepted ? 'May be handed over: the customer accepts what is short.' : 'May be handed over: the counts agree.'
     return { tone: isAccepted ? 'note' : 'good', line, next: ticket.signedAt ? 'Next: erase the data' : 'Next: have the sheet signed', short: ticket.signedAt ? 'Signed, data still here' : 'Agrees, sheet not signed' }
   }
-  const pending = ledger.reduce((sum, row) => sum + row.fates.pending, 0)
+  const waitingItems = ledger.map(({ kind, fates }) => ({ kind, n: fates.pending }))
+  const pending = waitingItems.reduce((sum, { n }) => sum + n, 0)
   if (stage === 'check-off') {
-    const kind = ledger[0]?.kind ?? ''
     return pending > 0
-      ? { tone: 'note', line: `Not yet: ${items(kind, pending)} still to be carried.`, next: 'Next: carry them', short: `${number(pending)} waiting` }
+      ? { tone: 'note', line: `Not yet: ${itemsOf(waitingItems)} still to be carried.`, next: 'Next: carry them', short: `${number(pending)} waiting` }
       : { tone: 'note', line: 'Not yet: the new phone must be counted afresh.', next: 'Next: check off', short: 'To be checked off' }
   }
   return { tone: 'plain', line: 'Not yet: nothing is carried over.', next: 'Next: choose and carry over', short: 'Counted, to be chosen' }

@@ -8,8 +8,15 @@ export function useTicketActs(number: Ref<string>) {
   const busy = ref('')
   const failure = ref<ApiFailure | null>(null)
 
+  let running: Promise<void> = Promise.resolve()
+
   async function act(name: string, path: string, options: { body?: unknown; method?: string } = {}): Promise<boolean> {
-    if (busy.value) return false
+    // a click made twice is one; another act waits its turn
+    if (busy.value === name) return false
+    const before = running
+    let done = () => undefined as void
+    running = new Promise((resolve) => (done = resolve))
+    await before
     busy.value = name
     failure.value = null
     try {
@@ -20,6 +27,7 @@ export function useTicketActs(number: Ref<string>) {
       return false
     } finally {
       busy.value = ''
+      done()
       await store.loadTicket(number.value).catch(() => undefined)
     }
   }

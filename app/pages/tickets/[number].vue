@@ -27,7 +27,7 @@ import { useSession } from '../../stores/session.ts'
 import { useTickets } from '../../stores/tickets.ts'
 import ReadyBoard from '../../features/ready/ReadyBoard.vue'
 import CourseNotes from '../../features/ticket/CourseNotes.vue'
-import { clock, items, number as say, reason } from '../../words/say.ts'
+import { clock, itemsOf, number as say, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 const route = useRoute()
@@ -54,7 +54,10 @@ useEvents((event) => event.what === 'bench' || event.ticket === number.value, lo
 /** The stage whose panel is shown: the ticket's own, unless another was pressed. */
 const pressed = ref<Stage | null>(null)
 const shown = computed(() => pressed.value ?? ticket.value?.stage ?? 'book-in')
-watch(() => ticket.value?.stage, () => (pressed.value = null))
+watch(() => ticket.value?.stage, () => {
+  // who looks at the phones goes on looking at them, whatever they do
+  if (pressed.value !== 'make-ready') pressed.value = null
+})
 /** While a phone is made ready, its needs take the account's place. */
 const isReadying = computed(() => ticket.value && !ticket.value.erasedAt && ['book-in', 'make-ready'].includes(shown.value))
 const picked = ref<{ side: 'old' | 'new'; code: string } | null>(null)
@@ -63,14 +66,32 @@ watch(() => picked.value && ticket.value?.ready[picked.value.side].needs.find((n
   if (before && state && ['met', 'ticked', 'waived'].includes(state) && !['met', 'ticked', 'waived'].includes(before)) picked.value = null
 })
 
+/** The kind whose account and panel are shown: the one that was pressed, else the first that differs or waits. */
+const pickedKind = ref<string | null>(null)
+const row = computed(() => {
+  const rows = ticket.value?.ledger ?? []
+  return rows.find((r) => r.kind === pickedKind.value) ?? rows.find((r) => r.verdict === 'differs') ?? rows.find((r) => r.fates.pending > 0) ?? rows[0]
+})
+const notYetChecked = computed(() => (ticket.value?.ledger ?? []).reduce((sum, r) => sum + (r.also.notYetChecked ?? 0), 0))
+const totals = computed(() => {
+  const rows = ticket.value?.ledger ?? []
+  return { old: rows.map((r) => ({ kind: r.kind, n: r.old.read })), new: rows.map((r) => ({ kind: r.kind, n: r.new.first ?? 0 })) }
+})
 const open = ref<{ kind: string; column: string; filter: EntryFilter; reason: string } | null>(null)
 const openRow = computed(() => ticket.value?.ledger.find((row) => row.kind === open.value?.kind))
-const openColumn = (kind: string, column: Column) => (open.value = { kind, column: column.key, filter: column.opens!, reason: '' })
-const openFilter = (filter: EntryFilter, reason = '') => (open.value = { kind: open.value?.kind ?? ticket.value!.ledger[0]!.kind, column: filter, filter, reason })
+const openColumn = (kind: string, column: Column) => {
+  pickedKind.value = kind
+  open.value = { kind, column: column.key, filter: column.opens!, reason: '' }
+}
+const openAccount = (kind: string) => {
+  pickedKind.value = kind
+  account.value?.focus()
+}
+const openFilter = (filter: EntryFilter, reason = '') => (open.value = { kind: open.value?.kind ?? row.value!.kind, column: filter, filter, reason })
 /** The phone whose own count is taken apart. */
 const ownSide = ref<'old' | 'new' | null>(null)
 const account = ref<HTMLElement>()
-const stamp = computed(() => (ticket.value ? Object.values(ticket.value.ledger[0]?.fates ?? {}).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9 : 0))
+const stamp = computed(() => (ticket.value ? ticket.value.ledger.flatMap((r) => Object.values(r.fates)).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9 : 0))
 const canChoose = computed(() => Boolean(ticket.value && !ticket.value.run && !ticket.value.areRolesFrozen))
 
 // showing ends by itself: what is on the page goes then, too
@@ -117,14 +138,14 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             <p class="text-soft">{{ standing!.next }}</p>
           </div>
           <SentenceBox v-if="failure" tone="bad" class="mb-3">{{ failure.sentence }}</SentenceBox>
-          <LedgerTable :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" @open="openColumn" @account="account?.focus()" />
-          <p v-if="ticket.ledger[0]?.also.notYetChecked" class="mt-1.5 text-xs text-soft">{{ say(ticket.ledger[0].also.notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
+          <LedgerTable :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" :picked="row?.kind ?? ''" @open="openColumn" @account="openAccount" />
+          <p v-if="notYetChecked > 0" class="mt-1.5 text-xs text-soft">{{ say(notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
           <ReadyBoard v-if="isReadying" :ticket="ticket" :picked="picked" :now="now" @pick="(side, code) => (picked = { side, code })" />
           <p v-if="Object.keys(ticket.cannot).length > 0" class="mt-2 text-soft" data-testid="cannot">Can’t cross between these phones: {{ Object.entries(ticket.cannot).map(([kind, rule]) => `${words.many[kind]} (${reason(rule)})`).join('; ') }}.</p>
           <CourseNotes v-if="ticket.notes.length > 0" :notes="ticket.notes" :zone="zone" />
-          <div v-if="!isReadying && ticket.ledger[0] && ticket.ledger[0].new.first !== null" ref="account" class="mt-5" tabindex="-1">
-            <h2 class="mb-2 text-[0.95rem]">The account <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span></h2>
-            <AccountTable :row="ticket.ledger[0]!" :can-open="!ticket.erasedAt" @open="(f) => openFilter(f)" @own="(side) => { open = null; ownSide = side }" />
+          <div v-if="!isReadying && row && row.new.first !== null" ref="account" class="mt-5" tabindex="-1">
+            <h2 class="mb-2 text-[0.95rem]">The account<template v-if="ticket.ledger.length > 1"> of {{ words.many[row.kind] }}</template> <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span></h2>
+            <AccountTable :row="row" :can-open="!ticket.erasedAt" @open="(f) => openFilter(f)" @own="(side) => { open = null; ownSide = side }" />
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">
             Names are shown to you until {{ clock(ticket.showingUntil, zone) }}.
@@ -147,15 +168,15 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             @show="isAskingToShow = true"
             @choose="choose"
           />
-          <OwnCountPanel v-else-if="ownSide && ticket.ledger[0]" :ticket="ticket" :row="ticket.ledger[0]" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" />
-          <StagePanel v-else :ticket="ticket" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @carry="carry()" />
+          <OwnCountPanel v-else-if="ownSide && row" :ticket="ticket" :row="row" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" />
+          <StagePanel v-else-if="row" :ticket="ticket" :row="row" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @carry="carry()" />
         </aside>
       </div>
       <ShowDialog :open="isAskingToShow" :busy="busy === 'show'" @close="isAskingToShow = false" @show="show" />
       <AppDialog :open="isAskingRoles" title="Are the phones the right way round?" @close="isAskingRoles = false">
         <p class="mb-3">
-          The phone named <strong>NEW</strong>, the {{ ticket.new.model }} on port {{ ticket.new.port }}, holds {{ items('contacts', ticket.ledger[0]?.new.first ?? 0) }}. The <strong>OLD</strong>
-          one, the {{ ticket.old.model }}<template v-if="ticket.old.port"> on port {{ ticket.old.port }}</template>, holds {{ items('contacts', ticket.ledger[0]?.old.read ?? 0) }}.
+          The phone named <strong>NEW</strong>, the {{ ticket.new.model }} on port {{ ticket.new.port }}, holds {{ itemsOf(totals.new) }}. The <strong>OLD</strong>
+          one, the {{ ticket.old.model }}<template v-if="ticket.old.port"> on port {{ ticket.old.port }}</template>, holds {{ itemsOf(totals.old) }}.
         </p>
         <div class="flex flex-wrap gap-2">
           <AppButton look="accent" @click="isAskingRoles = false; pressed = 'make-ready'">No: go back to Make ready</AppButton>

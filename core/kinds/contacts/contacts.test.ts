@@ -1,15 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { utf8Bytes } from '../../text/bytes.ts'
+import { createInstantReader } from '../../text/zone.ts'
 import { findModel, phoneModels } from '../../phones/models.ts'
 import { contactAtoms, contactMatchKeys, createNumberReader } from './canonical.ts'
 import { changeContact } from './change.ts'
 import { contacts } from './index.ts'
 import { contactTitle, emptyContact, ownFormattedName, type Contact } from './model.ts'
 
-const tools = { number: createNumberReader('GB'), hash: (bytes: Uint8Array) => `#${bytes.length}` }
+const tools = { number: createNumberReader('GB'), hash: (bytes: Uint8Array) => `#${bytes.length}`, instant: createInstantReader('Europe/London') }
 const read = (...lines: string[]) => {
-  const record = contacts.read(utf8Bytes(['BEGIN:VCARD', ...lines, 'END:VCARD', ''].join('\r\n')))
+  const record = contacts.read(utf8Bytes(['BEGIN:VCARD', ...lines, 'END:VCARD', ''].join('\r\n')), tools)
   if (!record.ok) throw new Error(record.code)
   return record.item
 }
@@ -51,7 +52,7 @@ describe('the meaning of a card', () => {
     ['more-than-one-card', 'BEGIN:VCARD\r\nFN:a\r\nEND:VCARD\r\nBEGIN:VCARD\r\nFN:b\r\nEND:VCARD\r\n'],
     ['empty-card', ''],
   ])('a record with %s is one unreadable item with its reason', (code, text) => {
-    expect(contacts.read(utf8Bytes(text))).toEqual({ ok: false, code })
+    expect(contacts.read(utf8Bytes(text), tools)).toEqual({ ok: false, code })
   })
 })
 
@@ -144,7 +145,7 @@ describe('changing and writing', () => {
           if ('cannot' in changed) return
           const again = changeContact(changed.item, model)
           expect(again).toEqual({ item: changed.item, changes: [] })
-          const back = contacts.read(contacts.write(changed.item, model))
+          const back = contacts.read(contacts.write(changed.item, model), tools)
           if (!back.ok) throw new Error(back.code)
           expect(atoms(back.item)).toEqual(atoms(changed.item))
         }),

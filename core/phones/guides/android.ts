@@ -1,12 +1,5 @@
-import type { GuideKind, GuidePartInput } from '../guide-schema.ts'
-import { cableCauses, commonNeeds, family, silentCauses } from './common.ts'
-
-type Need = NonNullable<GuidePartInput['needs']>[number]
-
-const permission = (kind: GuideKind, name: string): Need => ({
-  code: `allow:${kind}`, title: `Let the helper use ${name}`, met: `The helper may use ${name}`, side: 'both', kinds: [kind], seenBy: 'phone', weight: 'must',
-  steps: [{ say: `When the phone asks whether the helper may use ${name}, answer “allow”.`, act: `allow-${kind}` }],
-})
+import type { GuidePartInput } from '../guide-schema.ts'
+import { cableCauses, commonNeeds, family, permissions, silentCauses } from './common.ts'
 
 /** Android phones of any maker; where a maker's settings stand elsewhere, its own guide says so. */
 export const android: GuidePartInput[] = [
@@ -38,11 +31,7 @@ export const android: GuidePartInput[] = [
         steps: [{ say: 'Corvend offers its helper: press “Install” on the phone.', act: 'install-helper' }],
         putBack: { title: 'The helper is removed', steps: [{ say: 'Hold the helper’s icon and choose “Uninstall”.', act: 'remove-helper' }] },
       },
-      permission('contacts', 'contacts'),
-      permission('messages', 'messages'),
-      permission('calls', 'the call log'),
-      permission('calendar', 'the calendar'),
-      permission('photos', 'photos and videos'),
+      ...permissions('the helper'),
       {
         code: 'message-app', title: 'Make the helper the default message app', met: 'The helper is the default message app', side: 'new', kinds: ['messages'], seenBy: 'phone', weight: 'must',
         why: 'Only the default message app may write messages; new ones would go to the helper meanwhile.',

@@ -1,5 +1,4 @@
-import type { GuidePartInput } from '../guide-schema.ts'
-import type { Platform } from '../guide-schema.ts'
+import type { GuideKind, GuidePartInput, Platform } from '../guide-schema.ts'
 
 type Needs = NonNullable<GuidePartInput['needs']>
 
@@ -89,6 +88,18 @@ export const silentCauses: NonNullable<GuidePartInput['causes']> = [
   { code: 'question-open', when: 'silent', title: 'A question waits on its screen', look: 'It asks whether this computer may be trusted.', steps: [{ say: 'Answer the question with yes.', act: 'trust' }] },
   { code: 'question-gone', when: 'silent', title: 'The question was refused or went by', look: 'No question shows any more.', steps: [{ say: 'Pull the cable out and plug it in again, then answer with yes.', act: 'replug' }, { say: 'Answer the question with yes.', act: 'trust' }] },
 ]
+
+/** A permission for a kind, asked on the phone. */
+export function permission(kind: GuideKind, name: string, who: string): Needs[number] {
+  return {
+    code: `allow:${kind}`, title: `Let ${who} use ${name}`, met: `${who[0]!.toUpperCase()}${who.slice(1)} may use ${name}`, side: 'both', kinds: [kind], seenBy: 'phone', weight: 'must',
+    steps: [{ say: `When the phone asks whether ${who} may use ${name}, answer “allow”.`, act: `allow-${kind}` }],
+  }
+}
+
+export function permissions(who: string): Needs {
+  return [permission('contacts', 'contacts', who), permission('messages', 'messages', who), permission('calls', 'the call log', who), permission('calendar', 'the calendar', who), permission('photos', 'photos and videos', who)]
+}
 
 export function family(platform: Platform, part: Omit<GuidePartInput, 'match'>): GuidePartInput {
   return { ...part, match: { platform } }

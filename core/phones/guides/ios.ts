@@ -1,5 +1,5 @@
 import type { GuidePartInput } from '../guide-schema.ts'
-import { cableCauses, commonNeeds, family, silentCauses } from './common.ts'
+import { cableCauses, commonNeeds, family, permissions, silentCauses } from './common.ts'
 
 /** iOS phones. */
 export const ios: GuidePartInput[] = [
@@ -12,6 +12,7 @@ export const ios: GuidePartInput[] = [
         steps: [{ say: 'Answer “trust” to the question about this computer, and enter the passcode.', act: 'trust' }],
         putBack: { title: 'This computer is no longer trusted', steps: [{ say: 'In the settings, “General”, “Reset”, choose to reset location and privacy.', act: 'forget-computers' }] },
       },
+      ...permissions('this computer'),
       {
         code: 'encrypted-reading', title: 'Turn encrypted reading on', met: 'Encrypted reading is on', side: 'old', kinds: ['calls', 'apps'], seenBy: 'phone', weight: 'must',
         why: 'Calls and some app data are given only in an encrypted reading; its password is the customer’s own.',

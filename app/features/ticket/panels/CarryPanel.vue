@@ -2,20 +2,22 @@
 import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
-import { items } from '../../../words/say.ts'
+import { itemsOf } from '../../../words/say.ts'
 import RunBox from './RunBox.vue'
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
 defineEmits<{ act: [name: string, path: string]; carry: [] }>()
-const row = computed(() => props.ticket.ledger[0]!)
+const pending = computed(() => props.ticket.ledger.map(({ kind, fates }) => ({ kind, n: fates.pending })))
+const waiting = computed(() => pending.value.reduce((sum, { n }) => sum + n, 0))
+const over = computed(() => props.ticket.ledger.reduce((sum, { fates }) => sum + fates.carried + fates.changed, 0))
 </script>
 
 <template>
   <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" />
   <p v-if="ticket.run?.type === 'carry'" class="text-soft">It goes on when this page is closed. When it is over, the new phone is counted afresh by itself.</p>
-  <template v-else-if="!ticket.run && row.fates.pending > 0 && ticket.areRolesFrozen">
-    <p class="mb-3 text-soft">{{ items(row.kind, row.fates.pending) }} still {{ row.fates.pending === 1 ? 'waits' : 'wait' }}. Nothing that is over is sent again.</p>
-    <AppButton look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')">Carry {{ items(row.kind, row.fates.pending) }} to the {{ ticket.new.model }}</AppButton>
+  <template v-else-if="!ticket.run && waiting > 0 && ticket.areRolesFrozen">
+    <p class="mb-3 text-soft">{{ itemsOf(pending) }} still {{ waiting === 1 ? 'waits' : 'wait' }}. Nothing that is over is sent again.</p>
+    <AppButton look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')">Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton>
   </template>
-  <p v-else-if="!ticket.run" class="text-soft">{{ row.fates.carried + row.fates.changed > 0 ? 'Over. What counts is the check: see Check off.' : 'Nothing runs. First choose what is carried.' }}</p>
+  <p v-else-if="!ticket.run" class="text-soft">{{ over > 0 ? 'Over. What counts is the check: see Check off.' : 'Nothing runs. First choose what is carried.' }}</p>
 </template>

@@ -1,23 +1,23 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { EntryFilter } from '#contracts/http/ledger.ts'
+import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
-import { clock, items, number, reason } from '../../../words/say.ts'
+import { clock, items, itemsOf, number, reason } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { differenceOf } from '../standing.ts'
 import RunBox from './RunBox.vue'
 
 /** The account of the kind, what differs and the ways on. */
-const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
+const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string; zone: string }>()
 const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; carry: [] }>()
-const row = computed(() => props.ticket.ledger[0]!)
+const pending = computed(() => props.ticket.ledger.map(({ kind, fates }) => ({ kind, n: fates.pending })))
 const by = ref('')
-const notes = computed(() => props.ticket.reasons.filter((r) => !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)))
+const notes = computed(() => props.ticket.reasons.filter((r) => r.kind === props.row.kind && !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)))
 const lastCheck = computed(() => (props.ticket.lastRun?.type === 'check-off' ? props.ticket.lastRun.endedAt : null))
 const canOpen = computed(() => props.ticket.erasedAt === null)
 function accept() {
-  emit('act', 'accept', `kinds/${row.value.kind}/accept`, { by: by.value })
+  emit('act', 'accept', `kinds/${props.row.kind}/accept`, { by: by.value })
 }
 </script>
 
@@ -26,7 +26,7 @@ function accept() {
   <p v-if="row.new.last === null && !ticket.run" class="mb-3 text-soft">The new phone is read afresh and compared with what was carried, item by item; the old phone is counted again.</p>
   <p v-else-if="lastCheck && !ticket.run" class="mb-2 text-xs text-soft">Read afresh at {{ clock(lastCheck, zone) }}, and compared item by item.</p>
   <template v-if="notes.length > 0">
-    <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changed or did not come over, and why</h3>
+    <h3 class="mb-1 font-body text-xs font-semibold text-soft">{{ ticket.ledger.length > 1 ? `${words.kinds[row.kind]}: what` : 'What' }} changed or did not come over, and why</h3>
     <ul class="mb-3 border border-rule bg-sheet" aria-label="Notes">
       <li v-for="note in notes" :key="`${note.fate} ${note.code}`" class="border-b border-rule last:border-0">
         <button type="button" class="grid w-full grid-cols-[2rem_1fr] gap-2 px-2 py-1.5 text-left hover:bg-row" @click="$emit('open', note.fate as EntryFilter, note.code)">
@@ -37,7 +37,7 @@ function accept() {
   </template>
   <div v-if="!ticket.run && canOpen" class="space-y-2">
     <AppButton v-if="row.fates.lost > 0" look="accent" class="w-full" :busy="busy === 'again'" @click="$emit('act', 'again', `kinds/${row.kind}/carry-lost-again`)">Put the {{ items(row.kind, row.fates.lost) }} back among what waits</AppButton>
-    <AppButton v-else-if="row.fates.pending > 0 && ticket.areRolesFrozen" look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')">Carry {{ items(row.kind, row.fates.pending) }} to the {{ ticket.new.model }}</AppButton>
+    <AppButton v-else-if="pending.some(({ n }) => n > 0) && ticket.areRolesFrozen" look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')">Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton>
     <AppButton v-if="ticket.areRolesFrozen && !ticket.signedAt" :look="row.new.last === null ? 'accent' : 'quiet'" class="w-full" :busy="busy === 'check'" @click="$emit('act', 'check', 'check-off')">{{ row.new.last === null ? 'Count both phones afresh and compare' : 'Count both phones again' }}</AppButton>
     <form v-if="row.verdict === 'differs'" class="border border-rule bg-sheet p-3" @submit.prevent="accept">
       <label class="block"><span class="mb-1 block">The customer accepts {{ differenceOf(row) }}, by name:</span><input v-model="by" class="field" autocomplete="off" required maxlength="120" /></label>

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { EntryFilter } from '#contracts/http/ledger.ts'
+import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import SentenceBox from '../../../components/base/SentenceBox.vue'
 import AppButton from '../../../components/base/AppButton.vue'
-import { bytes, items, number, reason } from '../../../words/say.ts'
+import { bytes, itemsOf, number, reason } from '../../../words/say.ts'
+import { words } from '../../../words/words.ts'
 
 /** What is carried, and what the forecast says of it, before anything is written. */
-const props = defineProps<{ ticket: TicketView; busy: string }>()
+const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string }>()
 const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; carry: [] }>()
-const forecast = computed(() => props.ticket.forecasts[0])
-const row = computed(() => props.ticket.ledger[0]!)
+const forecast = computed(() => props.ticket.forecasts.find((f) => f.kind === props.row.kind))
 const choices = [
   { code: 'all', name: 'All' },
   { code: 'none', name: 'None' },
@@ -21,6 +22,9 @@ function choose(choice: 'all' | 'none' | 'some') {
   if (choice === 'some') emit('open', 'all')
 }
 const toCarry = computed(() => (forecast.value ? forecast.value.counts.carried + forecast.value.counts.changed : 0))
+/** All kinds together: what one press carries. */
+const all = computed(() => props.ticket.forecasts.map((f) => ({ kind: f.kind, n: f.counts.carried + f.counts.changed })))
+const isAnything = computed(() => props.ticket.forecasts.some((f) => f.counts.carried + f.counts.changed + f.counts.alreadyThere > 0))
 const lines = computed(() => {
   const n = forecast.value!.counts
   return [
@@ -38,14 +42,15 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
 <template>
   <p v-if="!forecast" class="text-soft">First both phones are counted in.</p>
   <template v-else>
+    <SentenceBox v-if="ticket.needsExchangeAnswer" tone="note" class="mb-2" data-testid="exchange-question">Are the phones the right way round? The NEW {{ ticket.new.model }} holds more than the OLD {{ ticket.old.model }} by far. If they are mixed up, exchange them at Make ready; it is asked once more before anything is written.</SentenceBox>
     <fieldset class="mb-2 flex gap-1.5" :disabled="!canChoose">
-      <legend class="sr-only">Contacts to carry</legend>
+      <legend class="sr-only">{{ words.kinds[row.kind] }} to carry</legend>
       <label v-for="c in choices" :key="c.code" class="cursor-pointer border px-2.5 py-1 font-medium has-focus-visible:outline-2" :class="forecast.choice === c.code ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'">
         <input type="radio" name="choice" class="sr-only" :checked="forecast.choice === c.code" :value="c.code" @change="choose(c.code)" />{{ c.name }}
       </label>
     </fieldset>
     <p class="mb-2 text-xs text-soft">Added beside what the new phone holds: nothing there is overwritten, the identical is not doubled.</p>
-    <h3 class="mb-1 font-body text-xs font-semibold text-soft">Forecast</h3>
+    <h3 class="mb-1 font-body text-xs font-semibold text-soft">Forecast<template v-if="ticket.forecasts.length > 1"> of {{ words.many[row.kind] }}</template></h3>
     <table class="mb-3 w-full border border-rule bg-sheet" aria-label="Forecast">
       <tbody>
         <tr v-for="line in lines" :key="line.label"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', line.opens)">{{ number(line.n) }}</button></td></tr>
@@ -66,8 +71,8 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
       </ul>
     </template>
     <div v-if="canChoose || (!ticket.run && row.fates.pending > 0)" class="sticky -bottom-4 -mx-4 border-t border-rule bg-panel px-4 py-3">
-    <AppButton look="accent" class="w-full" :disabled="toCarry + forecast.counts.alreadyThere === 0" :busy="busy === 'carry'" @click="$emit('carry')">
-      Carry {{ items(forecast.kind, toCarry) }} to the {{ ticket.new.model }}
+    <AppButton look="accent" class="w-full" :disabled="!isAnything" :busy="busy === 'carry'" @click="$emit('carry')">
+      Carry {{ itemsOf(all) }} to the {{ ticket.new.model }}
     </AppButton>
     </div>
   </template>

@@ -1,0 +1,22 @@
+import type { PhoneModel } from '../../phones/capability.ts'
+import type { Change } from '../kind.ts'
+import type { Call } from './model.ts'
+
+/** Every change a phone can force on a call. */
+export const callChanges = {
+  'duration-dropped': { loss: true },
+  'rejected-as-missed': { loss: true },
+} as const
+
+/** The form a call takes on a phone, with every change named, or the rule by which it can't cross. */
+export function changeCall(call: Call, to: PhoneModel): { item: Call; changes: Change[] } | { cannot: string } {
+  const { write } = to.capability.calls
+  if ('cannot' in write) return write
+  const changes: Change[] = []
+  const note = (code: keyof typeof callChanges) => changes.push({ code, loss: callChanges[code].loss })
+  const hasDuration = call.durationS !== undefined && call.durationS > 0
+  if (hasDuration && !write.durations) note('duration-dropped')
+  const isUnknown = !write.types.includes(call.type)
+  if (isUnknown) note('rejected-as-missed')
+  return { item: { ...call, type: isUnknown ? 'missed' : call.type, durationS: write.durations ? (call.durationS ?? 0) : undefined }, changes }
+}

@@ -1,0 +1,71 @@
+import { readVcards, writeVcard, type PlainProperty } from '../../formats/vcard/index.ts'
+import { invariant } from '../../invariant.ts'
+import { utf8Bytes } from '../../text/bytes.ts'
+import { writeBasicTime } from '../../text/zone.ts'
+import type { Kind } from '../kind.ts'
+import { callChanges, changeCall } from './change.ts'
+import { callFromVcard } from './from-vcard.ts'
+import type { Call, CallType } from './model.ts'
+
+export type { Call } from './model.ts'
+
+/** Raised whenever the same call would give other bytes. */
+const canonicalVersion = 1
+
+const written: Readonly<Record<CallType, { type: string; state?: string }>> = {
+  in: { type: 'RECEIVED' },
+  out: { type: 'DIALED' },
+  missed: { type: 'MISSED' },
+  rejected: { type: 'MISSED', state: 'REJECTED' },
+  blocked: { type: 'MISSED', state: 'BLOCKED' },
+}
+
+export const calls: Kind<Call> = {
+  code: 'calls',
+  canonicalVersion,
+  joins: false,
+  read(bytes, tools) {
+    const [first, ...more] = readVcards(bytes)
+    if (!first) return { ok: false, code: 'empty-card' }
+    if (more.length > 0) return { ok: false, code: 'more-than-one-card' }
+    if (!first.ok) return { ok: false, code: first.code }
+    const lossy = first.issues.find((issue) => issue.severity === 'lossy')
+    if (lossy) return { ok: false, code: lossy.code }
+    const result = callFromVcard(first.card, tools)
+    return 'code' in result ? { ok: false, code: result.code } : { ok: true, item: result.call, issues: first.issues.map((issue) => issue.code) }
+  },
+  // the name beside a number is made of the contacts, and a phone that does not say how long says nothing
+  atoms: (call, tools) => [
+    ['call', call.number ? tools.number(call.number) : 'withheld', Math.floor(call.atMs / 1000), call.type, call.durationS ? `${call.durationS} s` : ''].join('\u001f'),
+  ],
+  canonicalBytes: (atoms) => utf8Bytes(`calls ${canonicalVersion}\n${atoms.join('\n')}`),
+  matchKeys: () => [],
+  change: changeCall,
+  changes: callChanges,
+  sample: () => ({ number: '1', name: '', type: 'rejected', atMs: 0, durationS: 60 }),
+  write(call, to, number) {
+    const { write } = to.capability.calls
+    invariant(!('cannot' in write), 'only a phone that takes calls is written to')
+    const { type, state } = written[call.type]
+    const out: PlainProperty[] = [
+      { name: 'N', value: [call.name, '', '', '', ''] },
+      { name: 'FN', value: call.name },
+      { name: 'TEL', value: call.number ? (number?.(call.number) ?? call.number) : 'withheld' },
+      { name: 'X-IRMC-CALL-DATETIME', types: [type], value: writeBasicTime(call.atMs) },
+    ]
+    if (state) out.push({ name: 'X-CALL-STATE', value: state })
+    if (call.durationS !== undefined) out.push({ name: 'X-CALL-DURATION', value: String(call.durationS) })
+    return writeVcard(out, write.vcard)
+  },
+  describe: (call) => ({
+    title: call.name || call.number,
+    lines: [
+      ...(call.number ? [{ field: 'phone', text: call.number }] : []),
+      ...(call.durationS ? [{ field: 'duration', text: `${Math.floor(call.durationS / 60)}:${String(call.durationS % 60).padStart(2, '0')}` }] : []),
+    ],
+  }),
+  shape: (call) => ({ [call.type]: 1, ...(call.number ? {} : { withheld: 1 }), ...(call.durationS ? { minutes: Math.ceil(call.durationS / 60) } : {}) }),
+  at: (call) => call.atMs,
+  /** A phone keeps only so many, the newest. */
+  capacity: (to) => ('cannot' in to.capability.calls.write ? undefined : to.capability.calls.write.newest),
+}

@@ -1,0 +1,63 @@
+/** A clock's reading without its zone. */
+export interface LocalTime {
+  readonly year: number
+  /** 1 to 12. */
+  readonly month: number
+  readonly day: number
+  readonly hour: number
+  readonly minute: number
+  readonly second: number
+}
+
+/**
+ * Reads local times of one zone as instants (milliseconds since 1970), by the zone rules of the platform. A time that
+ * a clock change skips is read as if the clock had not been put forward yet; one that comes twice is the first of both.
+ * @param zone IANA name; an unknown one is taken as UTC
+ */
+export function createInstantReader(zone: string): (local: LocalTime) => number {
+  const format = formatOf(zone)
+  const offsets = new Map<number, number>()
+  // offsets change at whole quarters of an hour at most: each is asked for once
+  const offsetAt = (at: number) => {
+    const slot = Math.floor(at / 900_000)
+    const known = offsets.get(slot)
+    if (known !== undefined) return known
+    const offset = readOffset(format, slot * 900_000)
+    if (offsets.size > 20_000) offsets.clear()
+    offsets.set(slot, offset)
+    return offset
+  }
+  return ({ year, month, day, hour, minute, second }) => {
+    const wall = Date.UTC(year, month - 1, day, hour, minute, second)
+    const before = wall - offsetAt(wall - 86_400_000)
+    return offsetAt(before) === wall - before ? before : wall - offsetAt(before)
+  }
+}
+
+function formatOf(zone: string): Intl.DateTimeFormat {
+  const options = { hourCycle: 'h23', year: 'numeric', month: 'numeric', day: 'numeric', hour: 'numeric', minute: 'numeric', second: 'numeric' } as const
+  try {
+    return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: zone })
+  } catch {
+    return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: 'UTC' })
+  }
+}
+
+function readOffset(format: Intl.DateTimeFormat, at: number): number {
+  const parts = Object.fromEntries(format.formatToParts(at).map(({ type, value }) => [type, Number(value)]))
+  return Date.UTC(parts.year!, parts.month! - 1, parts.day!, parts.hour!, parts.minute!, parts.second!) - at
+}
+
+/** `YYYYMMDDTHHMMSS` with `Z` when it is UTC (RFC 5545 section 3.3.5, as call records write it); undefined when it is none. */
+export function readBasicTime(text: string): { local: LocalTime; isUtc: boolean } | undefined {
+  const match = /^(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})(Z?)$/.exec(text.trim())
+  if (!match) return undefined
+  const [year, month, day, hour, minute, second] = match.slice(1, 7).map(Number) as [number, number, number, number, number, number]
+  if (month < 1 || month > 12 || day < 1 || day > 31 || hour > 23 || minute > 59 || second > 60) return undefined
+  return { local: { year, month, day, hour, minute, second }, isUtc: match[7] === 'Z' }
+}
+
+/** An instant as `YYYYMMDDTHHMMSSZ`. */
+export function writeBasicTime(at: number): string {
+  return new Date(at).toISOString().replace(/[-:]|\.\d{3}/g, '')
+}

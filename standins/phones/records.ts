@@ -1,0 +1,51 @@
+import { callWays, giveCall, takeCall, type StoredCall } from '../calls/calls.ts'
+import { dialects } from '../dialects/index.ts'
+import { modelOf, type PhoneRow } from './store.ts'
+
+/** How a phone keeps, gives and takes the records of one kind. */
+export interface RecordDialect {
+  give(stored: any): Buffer
+  /** @throws Error when the bytes are not what this phone takes */
+  take(bytes: Buffer): any
+  /** Facts of a record as comparable text: what a test looks at. */
+  facts(stored: any): string[]
+  /** The code it refuses a record with, by its own limits. */
+  refuses(stored: any): string | null
+  /** When it happened, for kinds of which it keeps only the newest. */
+  at?(stored: any): number
+  /** How many it keeps at the most, the newest; the oldest go without a word. */
+  readonly keeps?: number
+}
+
+export const recordKinds = ['contacts', 'calls'] as const
+
+/** @returns undefined when this phone has no such kind */
+export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordDialect | undefined {
+  const model = modelOf(phone)
+  const { limits, dialect } = model
+  if (kind === 'contacts') {
+    const contacts = dialects[dialect]
+    return {
+      give: contacts.give,
+      take: contacts.take,
+      facts: contacts.facts,
+      refuses(stored) {
+        const { photoBytes, phones, noteChars } = contacts.figures(stored)
+        if (contacts.name(stored).length > limits.nameChars) return 'name-too-long'
+        if (photoBytes > limits.photoBytes) return 'photo-too-large'
+        return phones > limits.phones || noteChars > limits.noteChars ? 'not-understood' : null
+      },
+    }
+  }
+  if (kind !== 'calls') return undefined
+  const way = callWays[dialect]
+  return {
+    give: (stored: StoredCall) => giveCall(stored, way),
+    take: (bytes) => takeCall(bytes, way),
+    facts: (stored: StoredCall) => [JSON.stringify(way.durations ? stored : { ...stored, durationS: null })],
+    // nobody writes an iOS or a keypad phone's call log
+    refuses: () => (model.platform === 'android' ? null : 'storage-read-only'),
+    at: (stored: StoredCall) => stored.atMs,
+    keeps: dialect === 'tamsel' ? 300 : dialect === 'holt' ? 20 : 500,
+  }
+}
