@@ -35,7 +35,7 @@ export async function measureMatching(shop: BenchShop): Promise<void> {
   const whole: number[] = []
   for (let i = 0; i < 3; i++) {
     const began = performance.now()
-    await transaction(pool, (client) => pairKind(client, scope, { keys: shop.keys, target, oldTools: readTools({ region: 'GB', zone: 'Europe/London' }), newTools: readTools({ region: 'GB', zone: 'Europe/London' }) }))
+    await transaction(pool, (client) => pairKind(client, scope, { keys: shop.keys, target, oldTools: readTools({ region: 'GB', zone: 'Europe/London' }, 0), newTools: readTools({ region: 'GB', zone: 'Europe/London' }, 0) }))
     whole.push(performance.now() - began)
   }
   console.log(`${count} against ${count - 17}: matching ${firstMs.toFixed(0)} ms, a signed count ${secondMs.toFixed(0)} ms; the whole pairing with reading what differs and writing back ${Math.min(...whole).toFixed(0)} ms`)

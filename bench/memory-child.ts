@@ -24,6 +24,6 @@ const scope = await carriedTicket(
   Number(process.argv[2]),
   17,
 )
-await transaction(pool, (client) => pairKind(client, scope, { keys, target, oldTools: readTools({ region: 'GB', zone: 'Europe/London' }), newTools: readTools({ region: 'GB', zone: 'Europe/London' }) }))
+await transaction(pool, (client) => pairKind(client, scope, { keys, target, oldTools: readTools({ region: 'GB', zone: 'Europe/London' }, 0), newTools: readTools({ region: 'GB', zone: 'Europe/London' }, 0) }))
 await pool.end()
 console.log(process.resourceUsage().maxRSS)

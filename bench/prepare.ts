@@ -16,7 +16,7 @@ export async function carriedTicket(shop: Pick<BenchShop, 'services' | 'keys' | 
   const ticketId = await shop.addTicket()
   const stage = async (side: 'old' | 'new', purpose: 'first' | 'last', n: number) => {
     const reading = await insertReading(pool, { ticketId, side, kind: 'contacts', purpose, canonicalVersion: 1 })
-    const stager = { kind: kindOf('contacts'), keys: shop.keys, tools: readTools({ region: 'GB', zone: 'Europe/London' }), target: side === 'old' ? target : null }
+    const stager = { kind: kindOf('contacts'), keys: shop.keys, tools: readTools({ region: 'GB', zone: 'Europe/London' }, 0), target: side === 'old' ? target : null }
     let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
     const writer = createStageWriter(stager, async ({ rows }) => {
       place = await transaction(pool, (client) => writeStaged(client, shop.keys, place, rows))
@@ -27,7 +27,7 @@ export async function carriedTicket(shop: Pick<BenchShop, 'services' | 'keys' | 
   }
   const oldReading = await stage('old', 'first', count)
   const scope = { ticketId, kind: 'contacts', firstReading: await stage('new', 'first', 0), lastReading: await stage('new', 'last', count - lost) }
-  await transaction(pool, (client) => insertEntries(client, { ticketId, kind: 'contacts', readingId: oldReading, choice: 'all' }))
+  await transaction(pool, (client) => insertEntries(client, { ticketId, kind: 'contacts', readingId: oldReading, choice: 'all', leftByDefault: [] }))
   await pool.query(`update entry set fate = 'carried', sends = 1 where ticket_id = $1`, [ticketId])
   await pool.query('select refresh_item_statistics(), refresh_entry_statistics()')
   return scope

@@ -14,7 +14,7 @@ const batch = 5_000
 export async function measureStaging({ services, keys, addTicket }: BenchShop): Promise<void> {
   const { pool } = services
   const records = [...linkRecords(count)]
-  const stager = { kind: kindOf('contacts'), keys, tools: readTools({ region: 'GB', zone: 'Europe/London' }), target: findModel({ maker: 'Veyra', model: 'Veyra 12', platform: 'ios' }) }
+  const stager = { kind: kindOf('contacts'), keys, tools: readTools({ region: 'GB', zone: 'Europe/London' }, 0), target: findModel({ maker: 'Veyra', model: 'Veyra 12', platform: 'ios' }) }
   const times = { make: [] as number[], write: [] as number[], whole: [] as number[], copy: [] as number[] }
   for (let round = -1; round < 5; round++) {
     const ticketId = await addTicket()

@@ -74,8 +74,8 @@ export const words = {
   } as Record<string, string>,
 
   /** Entries a phone counts though nobody stored them. */
-  derived: { ownCard: 'The owner’s own card' } as Record<string, string>,
-  derivedMeanings: { ownCard: 'the phone makes it of its own settings; it is not a stored contact' } as Record<string, string>,
+  derived: { ownCard: 'The owner’s own card', birthdays: 'Birthdays of contacts' } as Record<string, string>,
+  derivedMeanings: { ownCard: 'the phone makes it of its own settings; it is not a stored contact', birthdays: 'the calendar shows them of the contacts; nobody put them there' } as Record<string, string>,
 
   verdicts: {
     waiting: 'Not checked yet',
@@ -119,6 +119,17 @@ export const words = {
     'no-room': 'the phone keeps only its newest; there is no room beside what it holds',
     'duration-dropped': 'how long it took is left off',
     'rejected-as-missed': 'a rejected or blocked call becomes a missed one',
+    'attendees-as-text': 'who takes part stands in the note, so that nobody is invited again',
+    'calendars-joined': 'the name of its calendar is left off: the phone has one',
+    'alarms-cut': 'more alarms than the phone keeps: the later ones are left off',
+    'url-to-note': 'its web address stands in the note',
+    'override-as-event': 'an occurrence whose series is gone becomes an event of its own',
+    'series-missing': 'changed occurrences whose series is gone',
+    'no-event': 'it holds no event',
+    'no-start': 'it says no start',
+    'bad-date': 'its date is none',
+    'damaged-event': 'it is damaged',
+    'more-than-one-event': 'it holds more than one event',
     'no-call-date': 'it says no date',
     'no-call-type': 'it does not say whether it was taken, made or missed',
     'nothing-to-store': 'nothing in it that the phone can store',
@@ -206,11 +217,12 @@ export const words = {
   /** Shapes to look for while masked, by kind. */
   facets: {
     contacts: { '': 'Any shape', 'several-numbers': 'Several numbers', 'no-number': 'No number', 'with-photo': 'With photo', 'in-groups': 'In groups', 'no-name': 'No name' },
+    calendar: { '': 'Any event', 'event-series': 'Repeats', 'event-single': 'Once', 'event-allDay': 'All day', 'event-overrides': 'With changed occurrences', 'event-alarms': 'With an alarm' },
     calls: { '': 'Any call', 'call-in': 'Taken', 'call-out': 'Made', 'call-missed': 'Missed', 'call-rejected': 'Rejected', 'call-blocked': 'Blocked', 'call-withheld': 'Withheld number' },
   } as Record<string, Record<string, string>>,
-  storages: { '': 'Any storage', sim: 'SIM', phone: 'Phone', account: 'Account', file: 'File' } as Record<string, string>,
-  shapes: { phones: ['number', 'numbers'], emails: ['mail address', 'mail addresses'], photo: ['photo', 'photos'], groups: ['group', 'groups'], in: ['taken', 'taken'], out: ['made', 'made'], missed: ['missed', 'missed'], rejected: ['rejected', 'rejected'], blocked: ['blocked', 'blocked'], withheld: ['number withheld', 'numbers withheld'], minutes: ['minute', 'minutes'] } as Record<string, [string, string]>,
-  fields: { duration: 'Duration', phone: 'Number', email: 'Mail', address: 'Address', company: 'Company', birthday: 'Birthday', url: 'Web', group: 'Group', note: 'Note', unreadable: 'Unreadable' } as Record<string, string>,
+  storages: { '': 'Any storage', sim: 'SIM', phone: 'Phone', account: 'Account', file: 'File', own: 'Own calendar', subscribed: 'Subscribed' } as Record<string, string>,
+  shapes: { phones: ['number', 'numbers'], emails: ['mail address', 'mail addresses'], photo: ['photo', 'photos'], groups: ['group', 'groups'], in: ['taken', 'taken'], out: ['made', 'made'], missed: ['missed', 'missed'], rejected: ['rejected', 'rejected'], blocked: ['blocked', 'blocked'], withheld: ['number withheld', 'numbers withheld'], minutes: ['minute', 'minutes'], series: ['repeats', 'repeats'], single: ['once', 'once'], occurrences: ['occurrence', 'occurrences'], overrides: ['changed occurrence', 'changed occurrences'], allDay: ['all day', 'all day'], alarms: ['alarm', 'alarms'] } as Record<string, [string, string]>,
+  fields: { place: 'Place', calendar: 'Calendar', repeats: 'Repeats', duration: 'Duration', phone: 'Number', email: 'Mail', address: 'Address', company: 'Company', birthday: 'Birthday', url: 'Web', group: 'Group', note: 'Note', unreadable: 'Unreadable' } as Record<string, string>,
   showReasons: {
     'sample-with-customer': 'Look at samples with the customer',
     'check-difference': 'Find the reason of a difference',

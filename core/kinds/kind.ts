@@ -13,6 +13,8 @@ export interface ReadTools {
   readonly hash: (bytes: Uint8Array) => string
   /** An instant of a local time in the phone's own zone; milliseconds since 1970. */
   readonly instant: (local: LocalTime) => number
+  /** The day of the ticket, the same for all its readings: occurrences are told for two years either side. */
+  readonly nowMs: number
 }
 
 /** What a kind makes of one record of the link. */
@@ -52,6 +54,8 @@ export interface Kind<Item = unknown> {
   shape(item: Item): Readonly<Record<string, number>>
   /** When it happened, in milliseconds since 1970: what lists show and years are counted by. */
   at?(item: Item): number | null
+  /** Storages whose items are left behind unless they are chosen: not the customer's own. */
+  readonly leftByDefault?: readonly string[]
   /** How many of this kind a phone keeps, the newest; undefined when it does not say. */
   capacity?(to: PhoneModel): number | undefined
 }

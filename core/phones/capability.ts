@@ -32,6 +32,15 @@ export interface CallsCapability {
   readonly newest: number
 }
 
+/** What a phone does with its calendars. */
+export interface CalendarCapability {
+  /** It keeps several calendars by their names. */
+  readonly calendars: boolean
+  /** Alarms an event may have. */
+  readonly alarms: number
+  readonly url: boolean
+}
+
 export interface KindCapability<Write> {
   readonly read: boolean
   readonly write: Write | { readonly cannot: string }
@@ -40,6 +49,7 @@ export interface KindCapability<Write> {
 export interface PhoneCapability {
   readonly contacts: KindCapability<ContactsCapability>
   readonly calls: KindCapability<CallsCapability>
+  readonly calendar: KindCapability<CalendarCapability>
 }
 
 export interface PhoneModel {

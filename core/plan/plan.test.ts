@@ -43,7 +43,9 @@ describe('phones that look exchanged', () => {
     [5, 50, true],
     [5, 49, false],
     [0, 20, true],
-    [0, 19, false],
+    [0, 19, true],
+    [0, 0, false],
+    [1, 19, false],
     [400, 31, false],
   ])('old %i, new %i: %s', (old, now, asked) => {
     expect(looksExchanged(old, now)).toBe(asked)

@@ -48,7 +48,7 @@ async function recheckOld(context: RunContext, ticket: RunTicket, kind: string):
   const counted = await orWait('old', () => session.count(kind))
   if (counted.revision === before?.phone_revision && counted.items === before.counted) return
   const readingId = await takeReading(context, {
-    session, keys: ticket.keys, ticketId, side: 'old', kind, purpose: 'recount', target: ticket.target, from: facts,
+    session, keys: ticket.keys, ticketId, side: 'old', kind, purpose: 'recount', target: ticket.target, from: facts, nowMs: ticket.nowMs,
     onProgress: (got, total) => context.progress('recounting', got, total),
   })
   await context.fenced(async (client) => {
@@ -73,7 +73,7 @@ async function freezeFirst(context: RunContext, ticket: RunTicket, { kind, now }
   const counted = await orWait('new', () => now.session.count(kind))
   if (counted.revision !== reading?.phone_revision || counted.items !== reading.counted) {
     firstReading = await takeReading(context, {
-      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'first', target: null, from: now.facts,
+      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'first', target: null, from: now.facts, nowMs: ticket.nowMs,
       onProgress: (got, total) => context.progress('counting', got, total),
     })
   }
@@ -156,7 +156,7 @@ async function makeRecords(
 ): Promise<Uint8Array[]> {
   const kind = kindOf(code)
   const bodies = await openContents(context.services.pool, ticket.keys, items)
-  const tools = readTools(ticket.old)
+  const tools = readTools(ticket.old, ticket.nowMs)
   // a national number means another line in another country
   const number = ticket.old.region === ticket.new.region ? undefined : createNumberReader(ticket.old.region)
   return items.map((item, i) => {

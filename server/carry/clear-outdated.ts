@@ -40,7 +40,7 @@ async function findRecords(
   ticket: RunTicket,
   { kind, now, wanted }: { kind: string; now: Attached; wanted: ReadonlySet<string> },
 ): Promise<Map<string, { nativeId: string; digest: string }>> {
-  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: readTools(now.facts), target: null }
+  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: readTools(now.facts, ticket.nowMs), target: null }
   const found = new Map<string, { nativeId: string; digest: string }>()
   await orWait('new', async () => {
     for await (const record of now.session.list(kind)) {

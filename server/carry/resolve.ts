@@ -26,7 +26,7 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
   await waitUntilStill(context, attached, kind)
   const { facts, session } = attached
   const probe = await takeReading(context, {
-    session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'probe', target: null, from: facts,
+    session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'probe', target: null, from: facts, nowMs: ticket.nowMs,
   })
   const { first_reading: firstReading } = await oneKind(pool, ticketId, kind)
   const batchIds = batches.map((batch) => batch.id)
@@ -37,8 +37,8 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
   const records = await manyRecordsOfInterest(pool, { ...scope, probe })
   const entries = await manyEntryContents(pool, { ticketId, kind, seqs: items.map((item) => item.entry_seq) })
 
-  const tools = readTools(facts)
-  const oldTools = readTools(ticket.old)
+  const tools = readTools(facts, ticket.nowMs)
+  const oldTools = readTools(ticket.old, ticket.nowMs)
   const bodies = await openContents(pool, ticket.keys, records.map((r) => ({ reading_id: probe, block: r.block, slot: r.slot })))
   const entryBodies = await openContents(pool, ticket.keys, entries)
   const was = await contentsBefore(context, ticket, { kind, oldTools, tools, records })

@@ -22,7 +22,7 @@ export async function checkRun(context: RunContext): Promise<void> {
     if (!row.first_reading) throw new MustWait('StageNotReached', null)
     await waitUntilStill(context, now, kind)
     const lastReading = await takeReading(context, {
-      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'last', target: null, from: now.facts,
+      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'last', target: null, from: now.facts, nowMs: ticket.nowMs,
       onProgress: (got, total) => context.progress('reading', got, total),
     })
     const recountReading = await recount(context, ticket, kind)
@@ -34,8 +34,8 @@ export async function checkRun(context: RunContext): Promise<void> {
       await pairKind(client, scope, {
         keys: ticket.keys,
         target: ticket.target,
-        oldTools: readTools(ticket.old),
-        newTools: readTools(now.facts),
+        oldTools: readTools(ticket.old, ticket.nowMs),
+        newTools: readTools(now.facts, ticket.nowMs),
       })
       // writes as they stood before the reading began: a write after it asks for another check
       await client.query(
@@ -53,7 +53,7 @@ export async function checkRun(context: RunContext): Promise<void> {
 async function recount(context: RunContext, ticket: RunTicket, kind: string): Promise<number> {
   const { session, facts } = await attach(context, ticket.old)
   return takeReading(context, {
-    session, keys: ticket.keys, ticketId: ticket.ticket.id, side: 'old', kind, purpose: 'recount', target: ticket.target, from: facts,
+    session, keys: ticket.keys, ticketId: ticket.ticket.id, side: 'old', kind, purpose: 'recount', target: ticket.target, from: facts, nowMs: ticket.nowMs,
     onProgress: (got, total) => context.progress('recounting', got, total),
   })
 }

@@ -1,4 +1,5 @@
 import type { NoteView } from '#contracts/http/ready.ts'
+import { keepBench } from '../bench/keeper.ts'
 import { many, maybeOne, type Client } from '../db/sql.ts'
 import { Problem } from '../http/problem.ts'
 import { forgetSide } from '../ready/ready.queries.ts'
@@ -51,8 +52,8 @@ export function handOver(services: Services, number: string, { to, ...said }: Sa
  * Exchanges a faulty new phone for another, also after writing began: both phones are read again, choices are kept,
  * and nothing of what the faulty one took counts any more. @throws Problem `PhoneBusy`, `SamePhoneTwice`, `SamePhoneAgain`, `PhoneOnOtherTicket`, `NotPlugged`
  */
-export function exchangeNew(services: Services, number: string, { serial, seen, ...said }: Said & { serial: string; seen: readonly SeenPhone[] }): Promise<void> {
-  return onTicket(services, number, async (client, ticket, { phones }) => {
+export async function exchangeNew(services: Services, number: string, { serial, seen, ...said }: Said & { serial: string; seen: readonly SeenPhone[] }): Promise<void> {
+  await onTicket(services, number, async (client, ticket, { phones }) => {
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     const [old, now] = (['old', 'new'] as const).map((side) => phones.find((phone) => phone.side === side)!)
     if (serial === now!.serial) throw new Problem('SamePhoneAgain')
@@ -67,6 +68,7 @@ export function exchangeNew(services: Services, number: string, { serial, seen, 
     await client.query('update ticket set roles_frozen_at = null, exchange_answered_at = null, signed_at = null, signed_by = null where id = $1', [ticket.id])
     await addNote(client, services, { ticket, what: 'new-exchanged', phone: now!.model, ...said })
   })
+  await keepBench(services)
 }
 
 interface NewNote extends Said {

@@ -11,20 +11,23 @@ export async function keepChoices(client: Client, ticketId: number): Promise<voi
 }
 
 /** Makes the entries of a kind from its whole first reading of the old phone. */
-export async function insertEntries(client: Client, { ticketId, kind, readingId, choice }: { ticketId: number; kind: string; readingId: number; choice: string }) {
+export async function insertEntries(
+  client: Client,
+  { ticketId, kind, readingId, choice, leftByDefault }: { ticketId: number; kind: string; readingId: number; choice: string; leftByDefault: readonly string[] },
+) {
   await client.query('delete from entry where ticket_id = $1 and kind = $2', [ticketId, kind])
   await client.query(
     `insert into entry (ticket_id, kind, seq, reading_id, item_seq, native, digest, expected, fate, reasons,
                         has_change, has_loss, is_chosen, size_bytes)
      select $1, $2, i.seq, i.reading_id, i.seq, i.native, i.digest, i.expected,
             case i.state when 'unreadable' then 'unreadable' when 'cannot' then 'cannotCross'
-              else case when $4 = 'none' then 'notChosen' else 'pending' end end,
+              else case when $4 = 'none' or i.storage = any($5) then 'notChosen' else 'pending' end end,
             case when i.reason is null then i.changes else array[i.reason] end,
-            cardinality(i.changes) > 0, i.has_loss, $4 <> 'none', i.size_bytes
+            cardinality(i.changes) > 0, i.has_loss, $4 <> 'none' and i.storage <> all($5), i.size_bytes
        from item i
       where i.reading_id = $3
       order by i.seq`,
-    [ticketId, kind, readingId, choice],
+    [ticketId, kind, readingId, choice, leftByDefault],
   )
   if (choice === 'some') {
     await client.query(

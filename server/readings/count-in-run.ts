@@ -48,14 +48,14 @@ async function readSide(
     // what was read whole by an earlier turn of this run stays
     if (side === 'old' ? old_reading : first_reading) continue
     const readingId = await takeReading(context, {
-      session, keys: ticket.keys, ticketId, side, kind, purpose: 'first', from: facts,
+      session, keys: ticket.keys, ticketId, side, kind, purpose: 'first', from: facts, nowMs: ticket.nowMs,
       target: side === 'old' ? ticket.target : null,
       onProgress: report,
     })
     await context.fenced(async (client) => {
       const column = side === 'old' ? 'old_reading' : 'first_reading'
       await client.query(`update ticket_kind set ${column} = $3 where ticket_id = $1 and kind = $2`, [ticketId, kind, readingId])
-      if (side === 'old') await insertEntries(client, { ticketId, kind, readingId, choice })
+      if (side === 'old') await insertEntries(client, { ticketId, kind, readingId, choice, leftByDefault: kindOf(kind).leftByDefault ?? [] })
       await tellTicket(client, ticketId, 'read')
     })
   }

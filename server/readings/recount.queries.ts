@@ -1,3 +1,4 @@
+import { kindOf } from '#core/kinds/registry.ts'
 import type { Client } from '../db/sql.ts'
 
 export interface Recount {
@@ -74,13 +75,13 @@ export async function settleRecount(client: Client, { ticketId, kind, readingId,
      select $1, $2, (select coalesce(max(seq), -1) from entry where ticket_id = $1 and kind = $2) + row_number() over (order by i.seq),
             i.reading_id, i.seq, i.native, i.digest, i.expected,
             case i.state when 'unreadable' then 'unreadable' when 'cannot' then 'cannotCross'
-              else case when $4 = 'none' then 'notChosen' else 'pending' end end,
+              else case when $4 = 'none' or i.storage = any($5) then 'notChosen' else 'pending' end end,
             case when i.reason is null then i.changes else array[i.reason] end,
-            cardinality(i.changes) > 0, i.has_loss, true, $4 <> 'none', i.size_bytes
+            cardinality(i.changes) > 0, i.has_loss, true, $4 <> 'none' and i.storage <> all($5), i.size_bytes
        from item i
       where i.reading_id = $3
         and not exists (select 1 from recount_pair p where p.item_seq = i.seq)`,
-    [ticketId, kind, readingId, choice],
+    [ticketId, kind, readingId, choice, kindOf(kind).leftByDefault ?? []],
   )
   await client.query('drop table recount_pair')
   return { late: late.rowCount ?? 0, edited: edited.rowCount ?? 0, gone: gone.rowCount ?? 0 }

@@ -14,6 +14,8 @@ export interface RunTicket {
   readonly old: PhoneRow
   readonly new: PhoneRow
   readonly kinds: readonly KindRow[]
+  /** The ticket's day: occurrences are told for two years either side. */
+  readonly nowMs: number
   /** The phone that takes. */
   readonly target: PhoneModel
 }
@@ -31,6 +33,7 @@ export async function loadRunTicket({ services, run }: RunContext): Promise<RunT
     old: phone('old'),
     new: phone('new'),
     kinds: await manyKinds(pool, [ticket.id]),
+    nowMs: ticket.created_at.getTime(),
     target: findModel(phone('new')),
   }
 }

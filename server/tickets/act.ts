@@ -7,6 +7,7 @@ import type { PortView } from '#contracts/link/index.ts'
 import { guideKinds } from '#core/phones/guide-schema.ts'
 import { isIntakeAnswer, judgeIntake } from '#core/phones/intake.ts'
 import { looksExchanged } from '#core/plan/guards.ts'
+import { keepBench } from '../bench/keeper.ts'
 import { readBench } from '../bench/ports.ts'
 import { one, sqlState, transaction, type Client } from '../db/sql.ts'
 import { readGuides } from '../guide/guides.ts'
@@ -39,7 +40,7 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
   const wrapped = newWrappedKey(config.masterKey, 'ticket')
   const keys = ticketKeys(config.masterKey, wrapped)
   try {
-    return await transaction(pool, async (client) => {
+    const booked = await transaction(pool, async (client) => {
       if (body.old.link === 'file' && !(body.old.upload && (await findUpload(client, body.old.upload)))) throw new Problem('FileUnreadable')
       const { id, number } = await one<{ id: number; number: string }>(
         client,
@@ -58,6 +59,9 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
       await tellTicket(client, id, 'booked')
       return number
     })
+    // how the phones stand now is how they were found: what is changed from here on is put back
+    await keepBench(services)
+    return booked
   } catch (error) {
     if (sqlState(error) === 'unique_violation') throw new Problem('PhoneOnOtherTicket')
     throw error
@@ -91,6 +95,7 @@ export async function setRoles(services: Services, number: string, wish: z.infer
     }
     if (changed.length > 0) await forgetReadings(client, ticket.id)
   })
+  await keepBench(services)
 }
 
 export interface SeenPhone {

@@ -38,6 +38,7 @@ const facets: Record<string, string> = {
   'no-number': `(i.shape->>'phones')::int = 0`,
   'in-groups': `(i.shape->>'groups')::int > 0`,
   ...Object.fromEntries(['in', 'out', 'missed', 'rejected', 'blocked', 'withheld'].map((name) => [`call-${name}`, `i.shape ? '${name}'`])),
+  ...Object.fromEntries(['series', 'single', 'allDay', 'overrides', 'alarms'].map((name) => [`event-${name}`, `i.shape ? '${name}'`])),
 }
 
 /**

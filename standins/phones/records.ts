@@ -1,3 +1,4 @@
+import { calendarWays, giveEvent, takeEvent, type StoredEvent } from '../calendar/ics.ts'
 import { callWays, giveCall, takeCall, type StoredCall } from '../calls/calls.ts'
 import { dialects } from '../dialects/index.ts'
 import { modelOf, type PhoneRow } from './store.ts'
@@ -17,8 +18,6 @@ export interface RecordDialect {
   readonly keeps?: number
 }
 
-export const recordKinds = ['contacts', 'calls'] as const
-
 /** @returns undefined when this phone has no such kind */
 export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordDialect | undefined {
   const model = modelOf(phone)
@@ -35,6 +34,15 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
         if (photoBytes > limits.photoBytes) return 'photo-too-large'
         return phones > limits.phones || noteChars > limits.noteChars ? 'not-understood' : null
       },
+    }
+  }
+  if (kind === 'calendar') {
+    const way = calendarWays[dialect]
+    return {
+      give: (stored: StoredEvent) => giveEvent(stored, way),
+      take: (bytes) => takeEvent(bytes, way),
+      facts: (stored: StoredEvent) => [JSON.stringify({ ...stored, uid: '' })],
+      refuses: (stored: StoredEvent) => (model.platform === 'keypad' ? 'storage-read-only' : stored.title.length > limits.nameChars * 4 ? 'name-too-long' : null),
     }
   }
   if (kind !== 'calls') return undefined

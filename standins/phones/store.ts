@@ -101,16 +101,28 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
     [phone.serial, kind],
   )
   const [counted] = rows
-  const derived = kind === 'contacts' ? modelOf(phone).derived : 0
+  const derived = kind === 'contacts' ? modelOf(phone).derived : kind === 'calendar' ? await birthdays(pool, phone) : 0
   const extra = (await faultAt(pool, phone.serial, 'count')) === 'one-more' ? 1 : 0
   return {
     items: counted!.items + derived + extra,
     bytes: counted!.bytes,
     derived,
-    derivedOf: derived > 0 ? { ownCard: derived } : {},
+    derivedOf: derived > 0 ? { [kind === 'calendar' ? 'birthdays' : 'ownCard']: derived } : {},
     revision: `${phone.revision}.${phone.kind_revisions[kind] ?? 0}.${counted!.items}`,
     also: kind === 'contacts' ? { persons: counted!.persons } : {},
   }
+}
+
+/** The calendar counts a birthday of each contact that has one, though nobody put it there. */
+async function birthdays(pool: pg.Pool, phone: PhoneRow): Promise<number> {
+  if (modelOf(phone).platform === 'keypad') return 0
+  const { rows } = await pool.query<{ n: number }>(
+    `select count(*) as n from record
+      where serial = $1 and kind = 'contacts' and visible_at <= now()
+        and (coalesce(data->>'birthday', '') <> '' or data->'rows' @> '[{"k": "birthday"}]')`,
+    [phone.serial],
+  )
+  return rows[0]!.n
 }
 
 /** The visible records in the phone's order, a page at a time, so that a long list needs little memory. */
@@ -272,12 +284,14 @@ async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: a
 
 function halved(stored: any) {
   if (stored.atMs !== undefined) return { ...stored, name: '', durationS: 0 }
+  if (stored.rule !== undefined) return { ...stored, place: '', text: '', alarms: [] }
   return stored.rows ? { rows: stored.rows.slice(0, Math.max(1, stored.rows.length - 1)) } : { ...stored, phones: [], emails: [], note: '' }
 }
 
 /** A record as another hand left it: with a note more. */
 export function altered(stored: any) {
   if (stored.atMs !== undefined) return { ...stored, durationS: stored.durationS + 1 }
+  if (stored.rule !== undefined) return { ...stored, text: `${stored.text} edited` }
   if (stored.numbers) return { ...stored, name: `${stored.name}.` }
   return stored.rows ? { rows: [...stored.rows, { k: 'note', v: ['edited'] }] } : { ...stored, note: `${stored.note} edited` }
 }

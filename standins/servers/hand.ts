@@ -6,6 +6,7 @@ import { fingerActs, preparedSwitches, questionOf } from '../phones/fingers.ts'
 import { act, HandRefused, isHandAct } from '../phones/hand.ts'
 import { announce } from '../phones/live.ts'
 import { standinModel, standinModels } from '../phones/models.ts'
+import { calendarOf } from '../calendar/demo.ts'
 import { callLog } from '../calls/calls.ts'
 import { recordsOf } from '../phones/records.ts'
 import { fillPhone, fillRecords, findPhone, giveRecord, modelOf, type PhoneRow, type RecordRow } from '../phones/store.ts'
@@ -32,7 +33,7 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
     if (verb === 'store') return readStore(pool, phone, call.query.get('kind') ?? 'contacts')
     if (verb === 'fill') {
       const request = await call.body<PeopleRequest & { kind?: string }>()
-      const added = request.kind === 'calls' ? await fillRecords(pool, phone, 'calls', callLog(request)) : await fillPhone(pool, phone, people(request))
+      const added = request.kind === 'calls' ? await fillRecords(pool, phone, 'calls', callLog(request)) : request.kind === 'calendar' ? await fillRecords(pool, phone, 'calendar', calendarOf(request)) : await fillPhone(pool, phone, people(request))
       announce({ event: 'changed', serial })
       return { added }
     }

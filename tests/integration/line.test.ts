@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { startCheck } from '#server/tickets/act.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker } from '../setup/ticket.ts'
 
@@ -112,6 +113,8 @@ describe('contacts and calls in one ticket', () => {
 
   it('iOS to Android: times in UTC and in local time are one instant; equal calls are there already', async () => {
     const { number, old, now } = await withCalls('Veyra 12', 'Orrin 9', { oldCalls: { seed: 11, count: 30 }, newCalls: { seed: 11, count: 30 } })
+    await expect(countIn(shop, number)).rejects.toThrow('PhonesNotReady')
+    await shop.hand(`phones/${old.serial}/encrypted-reading-on`, {})
     await countIn(shop, number)
     await carry(shop, number)
     const ticket = await waitFor(shop, number, isChecked, 'check off')
@@ -126,5 +129,56 @@ describe('contacts and calls in one ticket', () => {
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial })
     expect(callsRow(ticket).fates.carried + callsRow(ticket).fates.changed).toBe(15)
+  })
+})
+
+describe('contacts, calls and calendar in one ticket, every trap inside', () => {
+  const five = [
+    ['Orrin 5', 'Veyra 12'],
+    ['Veyra 14', 'Orrin 9'],
+    ['Orrin 5', 'Tamsel M2'],
+    ['Veyra 9', 'Veyra 14'],
+    ['Holt 3', 'Orrin 7'],
+  ] as const
+  it.each(five)('%s to %s: every row agrees or agrees with notes, equal to the phones’ own stores', async (from, to) => {
+    for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})
+    const old = { serial: `T-${from}-${to}-O`.replaceAll(' ', ''), model: from, port: 1, people: { seed: 5, count: 20, style: 'traps' as const } }
+    const now = { serial: `T-${from}-${to}-N`.replaceAll(' ', ''), model: to, port: 2, people: { seed: 6, count: 4 } }
+    for (const phone of [old, now]) await addPhone(shop, phone)
+    for (const kind of ['calls', 'calendar']) await shop.hand(`phones/${old.serial}/fill`, { kind, seed: 21, count: 40, style: 'traps' })
+    await shop.hand(`phones/${now.serial}/fill`, { kind: 'calendar', seed: 22, count: 5 })
+    if (from.startsWith('Veyra')) await shop.hand(`phones/${old.serial}/encrypted-reading-on`, {})
+    const number = await bookTicket(shop, old, now, ['contacts', 'calls', 'calendar'])
+    const counted = await countIn(shop, number)
+    const row = (ticket: typeof counted) => ticket.ledger.find((r) => r.kind === 'calendar')!
+    // 40, and of the traps: holidays somebody else keeps are left behind, two can't be read
+    expect(row(counted)).toMatchObject({ old: { read: 62 }, fates: { notChosen: 3, unreadable: 2 } })
+    expect(row(counted).also['old.derived.birthdays'] ?? 0).toBe(row(counted).also.oldDerived)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees', 'agrees-with-notes'])
+    expect(row(ticket)).toMatchObject({ short: 0, over: 0, fates: { pending: 0, refused: 0, lost: 0 } })
+    // nobody is invited again
+    const { records } = await shop.hand(`phones/${now.serial}/store?kind=calendar`)
+    expect(records.some((r: { card: string }) => r.card.includes('ATTENDEE'))).toBe(false)
+  })
+
+  it('an event that is put in after its count is late, and one that is altered on the new phone is never shown as agreeing', async () => {
+    for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})
+    const old = { serial: 'LATE-O', model: 'Orrin 5', port: 1 }
+    const now = { serial: 'LATE-N', model: 'Orrin 9', port: 2 }
+    for (const phone of [old, now]) await addPhone(shop, phone)
+    await shop.hand('phones/LATE-O/fill', { kind: 'calendar', seed: 30, count: 25 })
+    const number = await bookTicket(shop, old, now, ['calendar'])
+    await countIn(shop, number)
+    await shop.hand('phones/LATE-N/faults', { faults: [{ point: 'write.record', effect: 'alter', skip: 4, times: 1 }] })
+    await carry(shop, number)
+    const altered = await waitFor(shop, number, isChecked, 'check off')
+    expect(altered.ledger[0]).toMatchObject({ verdict: 'differs', short: 1 })
+    await shop.hand('phones/LATE-O/fill', { kind: 'calendar', seed: 31, count: 1 })
+    await startCheck(shop.services, number, shop.staffId)
+    const late = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.old.late === 1, 'the late one')
+    expect(late.ledger[0]!.fates.pending).toBe(1)
+    expect(late.mayHandOver).toBe(false)
   })
 })

@@ -23,7 +23,7 @@ afterAll(() => shop.close())
 
 const kind = kindOf('contacts')
 const target = findModel({ maker: 'Veyra', model: 'Veyra 12', platform: 'ios' })
-const tools = readTools({ region: 'GB', zone: 'Europe/London' })
+const tools = readTools({ region: 'GB', zone: 'Europe/London' }, 0)
 
 interface Rec {
   id: string
@@ -77,7 +77,7 @@ describe('pairing in the database', () => {
         }
         const oldReading = await stage('old', old, 'first')
         const scope = { ticketId, kind: 'contacts', firstReading: await stage('new', first, 'first'), lastReading: await stage('new', last, 'last') }
-        await insertEntries(client, { ticketId, kind: 'contacts', readingId: oldReading, choice: 'all' })
+        await insertEntries(client, { ticketId, kind: 'contacts', readingId: oldReading, choice: 'all', leftByDefault: [] })
         for (const [seq, r] of old.entries()) {
           await client.query('update entry set fate = $3, written = $4 where ticket_id = $1 and seq = $2', [
             ticketId, seq, r.fate, r.fate === 'carried' ? nativeDigest(keys, r.written) : null,

@@ -8,7 +8,7 @@ import { changeContact } from './change.ts'
 import { contacts } from './index.ts'
 import { contactTitle, emptyContact, ownFormattedName, type Contact } from './model.ts'
 
-const tools = { number: createNumberReader('GB'), hash: (bytes: Uint8Array) => `#${bytes.length}`, instant: createInstantReader('Europe/London') }
+const tools = { number: createNumberReader('GB'), hash: (bytes: Uint8Array) => `#${bytes.length}`, instant: createInstantReader('Europe/London'), nowMs: 0 }
 const read = (...lines: string[]) => {
   const record = contacts.read(utf8Bytes(['BEGIN:VCARD', ...lines, 'END:VCARD', ''].join('\r\n')), tools)
   if (!record.ok) throw new Error(record.code)

@@ -1,0 +1,111 @@
+import ICAL from 'ical.js'
+import { readBasicTime, type LocalTime } from '../../text/zone.ts'
+import { componentText, type RawComponent } from './lines.ts'
+
+/** A date or time as written: `20260102`, `20260102T101500`, `20260102T101500Z`, with its zone's name. */
+export interface RawTime {
+  readonly text: string
+  readonly tzid: string | undefined
+  readonly isDate: boolean
+  readonly isUtc: boolean
+}
+
+/** A VEVENT in plain form (RFC 5545 section 3.6.1); values unescaped. */
+export interface RawEvent {
+  readonly uid: string
+  readonly texts: Readonly<Record<string, string>>
+  readonly start: RawTime | undefined
+  readonly end: RawTime | undefined
+  /** Seconds. */
+  readonly durationS: number | undefined
+  readonly rule: string | undefined
+  readonly except: readonly RawTime[]
+  readonly extra: readonly RawTime[]
+  readonly recurrenceId: RawTime | undefined
+  readonly alarms: readonly string[]
+  readonly attendees: readonly string[]
+  /** Properties nobody here has a place for, by name. */
+  readonly unknown: readonly string[]
+}
+
+type Property = ICAL.Property
+
+const placed = new Set('uid dtstamp dtstart dtend duration rrule exdate rdate recurrence-id summary location description url status sequence created last-modified class transp priority attendee organizer categories'.split(' '))
+
+/** Reads one VEVENT through ical.js. @returns the code of what is wrong when it can't be read */
+export function readEvent(component: RawComponent): RawEvent | { readonly code: string } {
+  if (component.isCut) return { code: 'no-end' }
+  let parsed: ICAL.Component
+  try {
+    parsed = new ICAL.Component(ICAL.parse(componentText(component)) as never)
+  } catch {
+    return { code: 'damaged-event' }
+  }
+  const all = (name: string): Property[] => parsed.getAllProperties(name)
+  const text = (name: string) => String(parsed.getFirstPropertyValue(name) ?? '').trim()
+  const start = all('dtstart').flatMap(timesOf)[0]
+  if (!start && all('dtstart').length > 0) return { code: 'bad-date' }
+  const rule = all('rrule')[0]
+  const duration = all('duration')[0]?.getFirstValue()
+  return {
+    uid: text('uid'),
+    texts: Object.fromEntries(['summary', 'location', 'description', 'url', 'status'].map((name) => [name, text(name)])),
+    start,
+    end: all('dtend').flatMap(timesOf)[0],
+    durationS: duration instanceof ICAL.Duration ? duration.toSeconds() : undefined,
+    rule: rule ? String(rule.getFirstValue()) : undefined,
+    except: all('exdate').flatMap(timesOf),
+    extra: all('rdate').flatMap(timesOf),
+    recurrenceId: all('recurrence-id').flatMap(timesOf)[0],
+    alarms: parsed.getAllSubcomponents('valarm').map((alarm) => triggerOf(alarm.getFirstProperty('trigger'))).filter((trigger) => trigger !== ''),
+    attendees: all('attendee').map((p) => String(p.getParameter('cn') ?? p.getFirstValue() ?? '').replace(/^mailto:/i, '')),
+    unknown: parsed.getAllProperties().map((p) => p.name).filter((name) => !placed.has(name)),
+  }
+}
+
+function timesOf(property: Property): RawTime[] {
+  const tzid = property.getParameter('tzid')
+  return property.getValues().flatMap((value: unknown): RawTime[] => {
+    const time = value instanceof ICAL.Period ? value.start : value
+    if (!(time instanceof ICAL.Time)) return []
+    const written = time.toICALString()
+    const isUtc = written.endsWith('Z')
+    return [{ text: written, isDate: time.isDate, isUtc, tzid: isUtc || time.isDate || typeof tzid !== 'string' ? undefined : tzid }]
+  })
+}
+
+/** `-15` minutes, or an absolute time. */
+function triggerOf(property: Property | null): string {
+  const value = property?.getFirstValue()
+  if (value instanceof ICAL.Duration) return String(value.toSeconds() / 60)
+  return value instanceof ICAL.Time ? value.toICALString() : ''
+}
+
+/** A written time as a clock's reading; midnight for a day. */
+export function localOf({ text, isDate }: Pick<RawTime, 'text' | 'isDate'>): LocalTime | undefined {
+  return readBasicTime(isDate ? `${text}T000000` : text)?.local
+}
+
+/** The parts of a rule in a fixed order, without what is the default; UNTIL is left to the caller, who knows its zone. */
+export function normalRule(rule: string): { readonly parts: string; readonly until: string | undefined } {
+  const pairs = rule.split(';').map((part) => part.split('=') as [string, string]).filter(([name, value]) => name && value)
+  const until = pairs.find(([name]) => name.toUpperCase() === 'UNTIL')?.[1]
+  const parts = pairs
+    .map(([name, value]): [string, string] => [name.toUpperCase(), value.toUpperCase().split(',').sort().join(',')])
+    .filter(([name, value]) => name !== 'UNTIL' && !(name === 'INTERVAL' && value === '1') && !(name === 'WKST' && value === 'MO'))
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+  return { parts: parts.map((part) => part.join('=')).join(';'), until }
+}
+
+const mostOccurrences = 20_000
+
+/** The clock readings of a rule from its start on, without UNTIL; the caller stops it. At most 20,000 are made. */
+export function* occurrencesOf(parts: string, start: LocalTime, isDate: boolean): Generator<LocalTime> {
+  const first = new ICAL.Time({ ...start, isDate }, ICAL.Timezone.localTimezone)
+  const iterator = ICAL.Recur.fromString(parts).iterator(first)
+  for (let n = 0; n < mostOccurrences; n++) {
+    const next = iterator.next() as ICAL.Time | undefined
+    if (!next) return
+    yield { year: next.year, month: next.month, day: next.day, hour: next.hour, minute: next.minute, second: next.second }
+  }
+}

@@ -1,0 +1,46 @@
+import type { PhoneModel } from '../../phones/capability.ts'
+import type { Change } from '../kind.ts'
+import type { CalendarItem, EventFacts } from './model.ts'
+
+/** Every change a phone can force on an item of a calendar. */
+export const calendarChanges = {
+  'attendees-as-text': { loss: false },
+  'calendars-joined': { loss: true },
+  'alarms-cut': { loss: true },
+  'url-to-note': { loss: false },
+  'override-as-event': { loss: false },
+} as const
+
+export type CalendarChangeCode = keyof typeof calendarChanges
+
+/** The form an item takes on a phone, with every change named, or the rule by which it can't cross. */
+export function changeCalendarItem(item: CalendarItem, to: PhoneModel): { item: CalendarItem; changes: Change[] } | { cannot: string } {
+  const { write } = to.capability.calendar
+  if ('cannot' in write) return write
+  const codes = new Set<CalendarChangeCode>()
+  // an override that came without its series is an event of its own; several of them belong to a series nobody has
+  if (!item.event && item.overrides.length > 1) return { cannot: 'series-missing' }
+  const isOrphan = !item.event
+  if (isOrphan) codes.add('override-as-event')
+  const fit = (facts: EventFacts): EventFacts => {
+    const notes = [facts.description]
+    if (facts.attendees.length > 0) {
+      codes.add('attendees-as-text')
+      notes.push(`With: ${facts.attendees.join(', ')}`)
+    }
+    if (facts.url && !write.url) {
+      codes.add('url-to-note')
+      notes.push(facts.url)
+    }
+    if (facts.alarms.length > write.alarms) codes.add('alarms-cut')
+    return { ...facts, attendees: [], url: write.url ? facts.url : '', alarms: facts.alarms.slice(0, write.alarms), description: notes.filter(Boolean).join('\n') }
+  }
+  if (item.calendar && !write.calendars) codes.add('calendars-joined')
+  const changed: CalendarItem = {
+    ...item,
+    calendar: write.calendars ? item.calendar : '',
+    event: item.event ? fit(item.event) : fit(item.overrides[0]!.facts),
+    overrides: isOrphan ? [] : item.overrides.map(({ of, facts }) => ({ of, facts: fit(facts) })),
+  }
+  return { item: changed, changes: [...codes].map((code) => ({ code, loss: calendarChanges[code].loss })) }
+}

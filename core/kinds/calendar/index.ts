@@ -1,0 +1,51 @@
+import { utf8Bytes } from '../../text/bytes.ts'
+import type { Kind } from '../kind.ts'
+import { calendarAtoms, calendarCanonicalVersion } from './canonical.ts'
+import { calendarChanges, changeCalendarItem } from './change.ts'
+import { instantOf, itemFromIcalendar } from './from-icalendar.ts'
+import type { CalendarItem, EventFacts } from './model.ts'
+import { itemToIcalendar } from './to-icalendar.ts'
+
+export type { CalendarItem } from './model.ts'
+
+const factsOf = (item: CalendarItem): EventFacts => item.event ?? item.overrides[0]!.facts
+
+/** Events and series of calendars: an item is a series with its overrides; occurrences are a second figure. */
+export const calendar: Kind<CalendarItem> = {
+  code: 'calendar',
+  canonicalVersion: calendarCanonicalVersion,
+  joins: false,
+  // holidays somebody else keeps are not the customer's; they come by themselves where they are subscribed again
+  leftByDefault: ['subscribed'],
+  read(bytes, tools) {
+    const result = itemFromIcalendar(bytes, tools)
+    return 'code' in result ? { ok: false, code: result.code } : { ok: true, item: result.item, issues: result.issues }
+  },
+  atoms: calendarAtoms,
+  canonicalBytes: (atoms) => utf8Bytes(`calendar ${calendarCanonicalVersion}\n${atoms.join('\n')}`),
+  matchKeys: () => [],
+  change: changeCalendarItem,
+  changes: calendarChanges,
+  sample: (from) => {
+    const { write } = from.capability.calendar
+    const can = 'cannot' in write ? { calendars: false, alarms: 1, url: false } : write
+    return {
+      uid: 'a', calendar: can.calendars ? 'a' : '', rule: undefined, except: [], extra: [], overrides: [], zones: {}, occurrences: [],
+      event: { summary: 'a', location: '', description: '', url: can.url ? 'a' : '', start: { kind: 'date', text: '20260101' }, durationS: 86_400, status: '', alarms: Array.from({ length: can.alarms }, (_, i) => String(-i)), attendees: ['a'] },
+    }
+  },
+  write: itemToIcalendar,
+  describe(item) {
+    const facts = factsOf(item)
+    const lines = [['place', facts.location], ['calendar', item.calendar], ['repeats', item.rule ?? ''], ['note', facts.description], ['url', facts.url]] as const
+    return { title: facts.summary, lines: lines.filter(([, text]) => text).map(([field, text]) => ({ field, text })) }
+  },
+  shape: (item) => ({
+    ...(item.rule === undefined ? { single: 1 } : { series: 1 }),
+    occurrences: item.occurrences.length,
+    ...(item.overrides.length > 0 ? { overrides: item.overrides.length } : {}),
+    ...(factsOf(item).start.kind === 'date' ? { allDay: 1 } : {}),
+    ...(factsOf(item).alarms.length > 0 ? { alarms: factsOf(item).alarms.length } : {}),
+  }),
+  at: (item) => instantOf(factsOf(item).start),
+}

@@ -1,0 +1,38 @@
+/** A moment of a calendar: a day, a clock's reading wherever one is (floating), or a clock's reading in a zone. */
+export type Moment =
+  | { readonly kind: 'date'; readonly text: string }
+  | { readonly kind: 'floating'; readonly text: string }
+  | { readonly kind: 'zoned'; readonly text: string; readonly tzid: string; readonly atMs: number }
+
+/** What an event or one of its overrides says. */
+export interface EventFacts {
+  readonly summary: string
+  readonly location: string
+  readonly description: string
+  readonly url: string
+  readonly start: Moment
+  /** Seconds; undefined when it says neither end nor duration. */
+  readonly durationS: number | undefined
+  readonly status: string
+  /** Minutes before the start, or an absolute time as text. */
+  readonly alarms: readonly string[]
+  /** As text: who is carried as an attendee would be invited again. */
+  readonly attendees: readonly string[]
+}
+
+/** One item of a calendar: an event, or a series with its overrides. */
+export interface CalendarItem {
+  readonly uid: string
+  readonly calendar: string
+  /** Undefined when an override came without its series. */
+  readonly event: EventFacts | undefined
+  /** Parts in a fixed order; undefined when it happens once. */
+  readonly rule: string | undefined
+  readonly except: readonly Moment[]
+  readonly extra: readonly Moment[]
+  readonly overrides: readonly { readonly of: Moment; readonly facts: EventFacts }[]
+  /** Zones of odd names it is written in, each as its VTIMEZONE's text. */
+  readonly zones: Readonly<Record<string, string>>
+  /** Instants (milliseconds) of its occurrences within two years either side of the ticket's day. */
+  readonly occurrences: readonly number[]
+}

@@ -1,0 +1,41 @@
+import { describe, expect, it } from 'vitest'
+import { createInstantReader, readBasicTime, writeBasicTime } from './zone.ts'
+
+const local = (text: string) => readBasicTime(text)!.local
+
+describe('local times as instants', () => {
+  it.each([
+    ['Europe/London', '20260115T120000', '2026-01-15T12:00:00Z'],
+    ['Europe/London', '20260715T120000', '2026-07-15T11:00:00Z'],
+    ['Europe/London', '20260329T005959', '2026-03-29T00:59:59Z'],
+    ['Europe/London', '20260329T020000', '2026-03-29T01:00:00Z'],
+    ['Europe/London', '20261025T010000', '2026-10-25T00:00:00Z'],
+    ['Europe/London', '20261025T020000', '2026-10-25T02:00:00Z'],
+    ['Asia/Kathmandu', '20260101T054500', '2026-01-01T00:00:00Z'],
+    ['America/New_York', '20260704T000000', '2026-07-04T04:00:00Z'],
+    ['Nowhere/Town', '20260704T000000', '2026-07-04T00:00:00Z'],
+  ])('%s %s is %s', (zone, text, expected) => {
+    expect(new Date(createInstantReader(zone)(local(text))).toISOString().replace('.000', '')).toBe(expected)
+  })
+
+  it('every half hour of two years is read back, but for the hour that comes twice', () => {
+    const instant = createInstantReader('Europe/London')
+    const wall = new Intl.DateTimeFormat('sv-SE', { timeZone: 'Europe/London', dateStyle: 'short', timeStyle: 'medium' })
+    let differ = 0
+    for (let at = Date.UTC(2025, 0, 1); at < Date.UTC(2027, 0, 1); at += 1_800_000) {
+      const text = wall.format(at).replace(/[-:]/g, '').replace(' ', 'T')
+      if (instant(local(text)) !== at) differ++
+    }
+    expect(differ).toBe(4)
+  })
+})
+
+describe('basic times (RFC 5545 section 3.3.5)', () => {
+  it.each(['', '2026-11-02T10:15:00', '20261102', '20261302T101500', '20261102T251500', '20261102T101500+01'])('“%s” is none', (text) => {
+    expect(readBasicTime(text)).toBeUndefined()
+  })
+  it('are written in UTC and read back', () => {
+    expect(writeBasicTime(Date.UTC(2026, 10, 2, 10, 15, 7))).toBe('20261102T101507Z')
+    expect(readBasicTime('20261102T101507Z')).toEqual({ isUtc: true, local: { year: 2026, month: 11, day: 2, hour: 10, minute: 15, second: 7 } })
+  })
+})
