@@ -128,6 +128,7 @@ export const words = {
     'no-event': 'it holds no event',
     'no-start': 'it says no start',
     'bad-date': 'its date is none',
+    'bad-rule': 'how it repeats can’t be read',
     'damaged-event': 'it is damaged',
     'more-than-one-event': 'it holds more than one event',
     'no-call-date': 'it says no date',
@@ -175,7 +176,7 @@ export const words = {
   /** What a question on a phone's screen asks fingers to do. */
   touch: {
     unlock: 'unlock',
-    trust: 'answer the question about this computer with yes',
+    trust: 'answer “yes” about this computer',
     'install-helper': 'press “Install” for the helper',
     'allow-contacts': 'allow contacts',
     'allow-messages': 'allow messages',

@@ -200,6 +200,8 @@ export const chooseBody = z.object({
   mode: z.string().default('add'),
   /** For `some`: entries set or unset, by key. */
   set: z.array(z.object({ key: z.string(), isChosen: z.boolean() })).max(5000).default([]),
+  /** For `some`: every item of a slice, by its shape, its storage or a reason. */
+  slice: z.object({ facet: z.string().max(40).default(''), storage: z.string().max(40).default(''), reason: z.string().max(60).default(''), isChosen: z.boolean() }).nullable().default(null),
 })
 export const carryBody = z.object({ seen: z.record(z.string(), z.string()), confirmRoles: z.boolean().default(false) })
 export const acceptBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })

@@ -61,6 +61,26 @@ export function chooseSome(client: Client, { ticketId, kind, seqs, isChosen }: {
   )
 }
 
+export interface Slice {
+  /** A condition on the item, from the table of facets; never a caller's text. */
+  readonly facetSql: string | null
+  readonly storage: string
+  readonly reason: string
+  readonly isChosen: boolean
+}
+
+/** Chooses every open item of a slice, or leaves it behind. */
+export function chooseSlice(client: Client, { ticketId, kind }: { ticketId: number; kind: string }, { facetSql, storage, reason, isChosen }: Slice): Promise<number> {
+  return change(
+    client,
+    `update entry e set is_chosen = $3, fate = case when $3 then 'pending' else 'notChosen' end
+       from item i
+      where e.ticket_id = $1 and e.kind = $2 and i.reading_id = e.reading_id and i.seq = e.item_seq and ${isOpen}
+        and ($4 = '' or i.storage = $4) and ($5 = '' or $5 = any(e.reasons)) and ${facetSql ?? 'true'}`,
+    [ticketId, kind, isChosen, storage, reason],
+  )
+}
+
 /** With k equal items waiting and j equal records of the first count, the smaller number is there already. */
 export const alreadyThere = `
   select e.seq

@@ -12,7 +12,7 @@ import { readBench } from '../bench/ports.ts'
 import { one, sqlState, transaction, type Client } from '../db/sql.ts'
 import { readGuides } from '../guide/guides.ts'
 import { Problem } from '../http/problem.ts'
-import { chooseAll, chooseSome, keepChoices } from '../plan/entries.queries.ts'
+import { chooseAll, chooseSlice, chooseSome, keepChoices } from '../plan/entries.queries.ts'
 import { forgetSide } from '../ready/ready.queries.ts'
 import { readReadyRows, readSide } from '../ready/ready.ts'
 import { readLedgers } from '../ledger/ledger.ts'
@@ -23,6 +23,7 @@ import { insertShowing } from '../showing/showing.queries.ts'
 import { findUpload } from '../uploads/uploads.queries.ts'
 import { readForecast } from './read-ticket.ts'
 import { mayHandOver } from './stage.ts'
+import { facets } from './facets.ts'
 import { onTicket } from './on-ticket.ts'
 import { manyTicketsOfSerials, tellTicket, type PhoneRow, type TicketRow } from './tickets.queries.ts'
 
@@ -187,6 +188,11 @@ export function choose(services: Services, number: string, { kind, body }: { kin
     for (const isChosen of [true, false]) {
       const seqs = body.set.filter((entry) => entry.isChosen === isChosen).map((entry) => Number(entry.key.replace('old-', '')))
       if (seqs.length > 0) await chooseSome(client, { ...scope, seqs, isChosen })
+    }
+    if (body.slice) {
+      const { facet, ...slice } = body.slice
+      if (facet && !facets[facet]) throw new Problem('BadRequest', { fields: ['slice.facet'] })
+      await chooseSlice(client, scope, { ...slice, facetSql: facets[facet] ?? null })
     }
     const capacity = kindOf(kind).capacity?.(findModel(phones.find((phone) => phone.side === 'new')!))
     if (capacity !== undefined && row.first_reading) await fitToCapacity(client, { ...scope, firstReading: row.first_reading, capacity })

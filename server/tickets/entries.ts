@@ -10,6 +10,7 @@ import { openLists } from '../seal/blocks.ts'
 import { ticketKeys, type TicketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
 import { maybeShowing } from '../showing/showing.queries.ts'
+import { facets } from './facets.ts'
 import { maybeTicket, oneKind, type KindRow } from './tickets.queries.ts'
 
 type Page = z.infer<typeof entryPage>
@@ -28,17 +29,6 @@ interface Listed {
   is_chosen: boolean
   is_late: boolean
   at: Date | null
-}
-
-/** Shapes that may be asked for while masked. */
-const facets: Record<string, string> = {
-  'with-photo': `(i.shape->>'photo')::int > 0`,
-  'no-name': `(i.shape->>'named')::int = 0`,
-  'several-numbers': `(i.shape->>'phones')::int > 1`,
-  'no-number': `(i.shape->>'phones')::int = 0`,
-  'in-groups': `(i.shape->>'groups')::int > 0`,
-  ...Object.fromEntries(['in', 'out', 'missed', 'rejected', 'blocked', 'withheld'].map((name) => [`call-${name}`, `i.shape ? '${name}'`])),
-  ...Object.fromEntries(['series', 'single', 'allDay', 'overrides', 'alarms'].map((name) => [`event-${name}`, `i.shape ? '${name}'`])),
 }
 
 /**

@@ -172,9 +172,20 @@ describe('the items behind a count', () => {
     expect(found.rows.every((row) => row.title !== null)).toBe(true)
     expect((await read({ text: '山本' })).rows.map((row) => row.title)).toEqual(['小雪 山本'])
 
-    await choose(shop.services, number, { kind: 'contacts', body: { choice: 'none', mode: 'add', set: [] } })
-    await choose(shop.services, number, { kind: 'contacts', body: { choice: 'some', mode: 'add', set: [{ key: 'old-4', isChosen: true }] } })
+    await choose(shop.services, number, { kind: 'contacts', body: { choice: 'none', mode: 'add', set: [], slice: null } })
+    await choose(shop.services, number, { kind: 'contacts', body: { choice: 'some', mode: 'add', set: [{ key: 'old-4', isChosen: true }], slice: null } })
     expect((await read({ filter: 'pending' })).rows.map((row) => row.key)).toEqual(['old-4'])
     expect((await read({ filter: 'willCarry' })).total + (await read({ filter: 'willChange' })).total).toBe(1)
+    // a slice is every item of a shape or a storage, the ones on no page, too
+    const slice = (change: object) => choose(shop.services, number, { kind: 'contacts', body: { choice: 'some', mode: 'add', set: [], slice: { facet: '', storage: '', reason: '', isChosen: true, ...change } } })
+    await slice({ storage: 'sim' })
+    const chosen = async () => (await read({ filter: 'pending' })).total
+    const sim = storages[0]!.rows.filter((row) => !['unreadable', 'cannotCross'].includes(row.fate)).length
+    expect(await chosen()).toBe(sim + 1)
+    await slice({ facet: 'with-photo' })
+    expect(await chosen()).toBeGreaterThan(sim + 1)
+    await slice({ isChosen: false })
+    expect(await chosen()).toBe(0)
+    await expect(slice({ facet: 'no-such-shape' })).rejects.toMatchObject({ code: 'BadRequest' })
   })
 })

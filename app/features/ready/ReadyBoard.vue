@@ -9,7 +9,7 @@ defineEmits<{ pick: [side: 'old' | 'new', code: string] }>()
 </script>
 
 <template>
-  <div class="mt-5">
+  <div>
     <h2 class="mb-2 text-[0.95rem]">Making ready <span class="font-body text-xs font-normal text-soft">the lists tick themselves, and untick themselves; nothing is asked that the wanted kinds don’t need</span></h2>
     <div class="grid items-start gap-4 md:grid-cols-2">
       <ReadySide v-for="side in (['old', 'new'] as const)" :key="side" :phone="ticket[side]" :ready="ticket.ready[side]" :picked="picked?.side === side ? picked.code : null" :now="now" @pick="(code) => $emit('pick', side, code)" />

@@ -12,7 +12,7 @@ import { useItems } from './use-items.ts'
 
 /** The items behind a count, masked unless showing is allowed; only the rows in view are in the page. */
 const props = defineProps<{ ticket: string; kind: string; filter: EntryFilter; reason: string; row: LedgerRow; canChoose: boolean; showingUntil: string | null; stamp: number }>()
-const emit = defineEmits<{ close: []; filter: [filter: EntryFilter]; show: []; choose: [key: string, isChosen: boolean] }>()
+const emit = defineEmits<{ close: []; filter: [filter: EntryFilter]; show: []; choose: [key: string, isChosen: boolean]; slice: [slice: { facet: string; storage: string; reason: string; isChosen: boolean }] }>()
 
 const facet = ref('')
 const storage = ref('')
@@ -43,6 +43,9 @@ function onKey(event: KeyboardEvent) {
   event.preventDefault()
   void step(by)
 }
+
+/** Every item of what is shown now, the ones further down, too. */
+const slice = (isChosen: boolean) => emit('slice', { facet: facet.value, storage: storage.value, reason: props.reason, isChosen })
 
 const opened = ref<EntryRow | null>(null)
 const siblings = computed(() => {
@@ -95,6 +98,10 @@ const storages = computed(() => Object.entries(words.storages))
       <button v-else type="button" class="col-span-2 flex items-center justify-center gap-2 border border-rule bg-sheet py-1.5 text-xs font-semibold hover:bg-row" @click="emit('show')">
         <EyeOff :size="14" aria-hidden="true" />Names are hidden. Show them…
       </button>
+    </div>
+    <div v-if="canChoose && !text && ['all', 'pending', 'notChosen', 'willCarry', 'willChange'].includes(filter)" class="mb-1.5 grid grid-cols-2 gap-1.5">
+      <button type="button" class="border border-rule bg-sheet py-1 text-xs font-semibold hover:bg-row" @click="slice(true)">Carry all of these</button>
+      <button type="button" class="border border-rule bg-sheet py-1 text-xs font-semibold hover:bg-row" @click="slice(false)">Leave all of these</button>
     </div>
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <p v-else-if="total === 0" class="p-3 text-soft">Nothing here.</p>

@@ -24,7 +24,8 @@ const shown = (column: Column, row: LedgerRow) => {
 const agrees = (row: LedgerRow) => row.verdict === 'agrees' || row.verdict === 'agrees-with-notes'
 const total = (column: Column) => {
   const known = props.rows.map(column.of).filter((n): n is number => n !== null)
-  return known.length === 0 ? '—' : number(known.reduce((sum, n) => sum + n, 0))
+  const sum = known.reduce((a, b) => a + b, 0)
+  return known.length === 0 || (sum === 0 && !column.isStrong && column.group !== 'new') ? '—' : number(sum)
 }
 </script>
 
@@ -38,19 +39,19 @@ const total = (column: Column) => {
         </tr>
         <tr class="border-b border-ink align-bottom text-soft">
           <th scope="col" class="px-2.5 py-1.5 text-left font-normal">Kind</th>
-          <th v-for="(c, i) in columns" :key="c.key" scope="col" class="px-1.5 py-1.5 font-normal" :class="{ 'border-l border-rule': isFirst(c, i) }">{{ c.head }}</th>
-          <th scope="col" class="px-2.5 py-1.5 text-left font-normal">Verdict</th>
+          <th v-for="(c, i) in columns" :key="c.key" scope="col" class="px-1 py-1.5 font-normal" :class="{ 'border-l border-rule': isFirst(c, i) }">{{ c.head }}</th>
+          <th scope="col" class="px-1.5 py-1.5 text-left font-normal">Verdict</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="row in rows" :key="row.kind" :class="{ 'bg-row/60': rows.length > 1 && row.kind === picked }" class="border-b border-rule last:border-0" :data-kind="row.kind" :data-verdict="row.verdict">
-          <th scope="row" class="px-2.5 py-2.5 text-left font-semibold whitespace-nowrap">
+          <th scope="row" class="px-2 py-2.5 text-left font-semibold whitespace-nowrap">
             <button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)"><component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}</button>
           </th>
           <td v-for="(c, i) in columns" :key="c.key" class="px-0.5 py-1.5" :class="{ 'border-l border-rule': isFirst(c, i) }">
             <button
               type="button"
-              class="w-full rounded-[3px] px-1.5 py-1 text-right text-[0.95rem] hover:bg-row disabled:cursor-default disabled:hover:bg-transparent"
+              class="w-full rounded-[3px] px-1 py-1 text-right text-[0.9rem] hover:bg-row disabled:cursor-default disabled:hover:bg-transparent"
               :class="[
                 { 'font-bold': c.isStrong, 'font-bold text-madder': c.isBad?.(row), 'bg-row ring-1 ring-ink': open?.kind === row.kind && open.column === c.key },
                 c.of(row) ? '' : 'text-soft',
@@ -63,13 +64,13 @@ const total = (column: Column) => {
               <span :class="{ 'double-rule': c.key === 'last' && agrees(row) }">{{ shown(c, row) }}</span>
             </button>
           </td>
-          <td class="px-2.5 text-left"><StateMark :tone="verdictTone(row)">{{ verdictWord(row) }}</StateMark></td>
+          <td class="px-1.5 text-left"><StateMark :tone="verdictTone(row)">{{ verdictWord(row) }}</StateMark></td>
         </tr>
       </tbody>
       <tfoot v-if="rows.length > 1" class="border-t border-ink font-bold">
         <tr>
           <th scope="row" class="px-2.5 py-2 text-left">All kinds</th>
-          <td v-for="(c, i) in columns" :key="c.key" class="px-2.5" :class="{ 'border-l border-rule': isFirst(c, i) }">{{ total(c) }}</td>
+          <td v-for="(c, i) in columns" :key="c.key" class="px-1.5 text-[0.9rem]" :class="{ 'border-l border-rule': isFirst(c, i) }">{{ total(c) }}</td>
           <td />
         </tr>
       </tfoot>

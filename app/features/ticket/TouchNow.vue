@@ -9,7 +9,7 @@ const props = defineProps<{ ticket: TicketView; now: number }>()
 const touches = computed(() =>
   (['old', 'new'] as const).flatMap((side) => {
     const [phone, ready] = [props.ticket[side], props.ticket.ready[side]]
-    const name = `${side === 'old' ? 'OLD' : 'NEW'} ${phone.model}${phone.port ? `, port ${phone.port}` : ''}`
+    const name = `${side === 'old' ? 'OLD' : 'NEW'}${phone.port ? `, port ${phone.port}` : ` ${phone.model}`}`
     if (ready.asks) return [{ side, name, say: touchLine(ready.asks.question), sinceMs: ready.asks.sinceMs }]
     // before the work begins the board says the rest
     if (phone.isReady || props.ticket.restingAt || ['book-in', 'make-ready', 'hand-back'].includes(props.ticket.stage)) return []

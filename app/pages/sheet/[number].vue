@@ -28,8 +28,11 @@ onMounted(async () => {
 })
 useHead({ title: `Sheet ${String(route.params.number)} · Corvend` })
 const when = (iso: string) => new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'short', timeZone: sheet.value!.shop.zone }).format(new Date(iso))
-const over = computed(() => sheet.value!.ticket.reasons.filter((r) => r.fate === 'changed' || r.fate === 'merged'))
-const stayed = computed(() => sheet.value!.ticket.reasons.filter((r) => ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone'].includes(r.fate)))
+type Reason = TicketView['reasons'][number]
+/** By kind, so that equal reasons of two kinds are told apart. */
+const byKind = (reasons: readonly Reason[]) => sheet.value!.ticket.kinds.map((kind) => ({ kind, reasons: reasons.filter((r) => r.kind === kind) })).filter((group) => group.reasons.length > 0)
+const over = computed(() => byKind(sheet.value!.ticket.reasons.filter((r) => r.fate === 'changed' || r.fate === 'merged')))
+const stayed = computed(() => byKind(sheet.value!.ticket.reasons.filter((r) => ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone'].includes(r.fate))))
 const byHand = computed(() => [
   ...sheet.value!.ticket.byHand.filter((kind) => !(kind in sheet.value!.ticket.cannot)).map((kind) => `${words.kinds[kind]}: carried by hand, not counted here`),
   ...Object.entries(sheet.value!.ticket.cannot).map(([kind, rule]) => `${words.kinds[kind]}: can’t cross, ${reason(rule)}`),
@@ -67,7 +70,7 @@ const print = () => globalThis.print()
           <tr v-for="row in sheet.ticket.ledger" :key="row.kind">
             <th scope="row" class="px-1.5 py-2 text-left">{{ words.kinds[row.kind] }}</th>
             <td v-for="c in columns" :key="c.key" class="px-1"><span :class="{ 'double-rule': c.key === 'last' && row.verdict.startsWith('agrees'), 'font-bold': c.isStrong }">{{ c.of(row) === null ? '—' : number(c.of(row)!) }}</span></td>
-            <td class="px-1.5 text-left font-semibold text-xs">{{ verdictWord(row) }}</td>
+            <td class="min-w-[4.8rem] px-1.5 text-left text-[0.7rem] leading-tight font-semibold">{{ verdictWord(row) }}</td>
           </tr>
         </tbody>
       </table>
@@ -75,12 +78,20 @@ const print = () => globalThis.print()
       <div class="grid grid-cols-2 gap-8">
         <section>
           <h2 class="mb-1 text-sm">What changed on the way</h2>
-          <ul v-if="over.length > 0" class="space-y-0.5"><li v-for="r in over" :key="r.code" class="flex gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong>{{ reason(r.code) }}</li></ul>
+          <template v-if="over.length > 0">
+            <template v-for="g in over" :key="g.kind"><h3 v-if="sheet.ticket.kinds.length > 1" class="mt-1 font-body text-xs font-semibold text-soft">{{ words.kinds[g.kind] }}</h3>
+              <ul class="space-y-0.5"><li v-for="r in g.reasons" :key="`${r.fate}${r.code}`" class="flex gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong>{{ reason(r.code) }}</li></ul>
+            </template>
+          </template>
           <p v-else class="text-soft">Nothing.</p>
         </section>
         <section>
           <h2 class="mb-1 text-sm">What did not come over, and why</h2>
-          <ul v-if="stayed.length > 0" class="space-y-0.5"><li v-for="r in stayed" :key="`${r.fate}${r.code}`" class="flex gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong><span>{{ words.filters[r.fate] }}: {{ reason(r.code) }}</span></li></ul>
+          <template v-if="stayed.length > 0">
+            <template v-for="g in stayed" :key="g.kind"><h3 v-if="sheet.ticket.kinds.length > 1" class="mt-1 font-body text-xs font-semibold text-soft">{{ words.kinds[g.kind] }}</h3>
+              <ul class="space-y-0.5"><li v-for="r in g.reasons" :key="`${r.fate}${r.code}`" class="flex gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong><span>{{ words.filters[r.fate] }}: {{ reason(r.code) }}</span></li></ul>
+            </template>
+          </template>
           <p v-else class="text-soft">{{ sheet.ticket.erasedAt ? 'The reasons were erased with the data; the counts above remain.' : 'Everything chosen came over.' }}</p>
         </section>
       </div>

@@ -116,6 +116,12 @@ async function carry(confirmRoles = false) {
 const choose = (key: string, isChosen: boolean) => act('choose', `kinds/${open.value!.kind}/choose`, { body: { choice: 'some', mode: 'add', set: [{ key, isChosen }] } })
 
 const standing = computed(() => (ticket.value ? standingOf(ticket.value) : null))
+/** Before the sheet is signed, what was changed for the move is put back. */
+const nextLine = computed(() => {
+  const open = ticket.value ? [...ticket.value.ready.old.putBack, ...ticket.value.ready.new.putBack].filter((item) => item.state === 'open').length : 0
+  if (ticket.value?.stage === 'hand-back' && !ticket.value.signedAt && open > 0) return `Next: put ${open} ${open === 1 ? 'setting' : 'settings'} back`
+  return standing.value?.next ?? ''
+})
 const tones = { good: 'text-verdigris', note: 'text-ochre', bad: 'text-madder', run: 'text-slate', plain: 'text-ink' }
 useHead({ title: () => `${ticket.value?.run ? '● ' : ''}${number.value} ${standing.value?.short ?? ''} · Corvend` })
 watch(() => ticket.value?.run?.id, (id, before) => {
@@ -135,12 +141,12 @@ watch(() => ticket.value?.run?.id, (id, before) => {
         <section class="min-w-0 overflow-y-auto px-6 py-4" aria-label="Ledger">
           <div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
             <p class="font-head text-[1.05rem] font-semibold" :class="tones[standing!.tone]" role="status" data-testid="standing">{{ standing!.line }}</p>
-            <p class="text-soft">{{ standing!.next }}</p>
+            <p class="text-soft">{{ nextLine }}</p>
           </div>
           <SentenceBox v-if="failure" tone="bad" class="mb-3">{{ failure.sentence }}</SentenceBox>
-          <LedgerTable :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" :picked="row?.kind ?? ''" @open="openColumn" @account="openAccount" />
-          <p v-if="notYetChecked > 0" class="mt-1.5 text-xs text-soft">{{ say(notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
           <ReadyBoard v-if="isReadying" :ticket="ticket" :picked="picked" :now="now" @pick="(side, code) => (picked = { side, code })" />
+          <LedgerTable :class="{ 'mt-5': isReadying }" :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" :picked="row?.kind ?? ''" @open="openColumn" @account="openAccount" />
+          <p v-if="notYetChecked > 0" class="mt-1.5 text-xs text-soft">{{ say(notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
           <p v-if="Object.keys(ticket.cannot).length > 0" class="mt-2 text-soft" data-testid="cannot">Can’t cross between these phones: {{ Object.entries(ticket.cannot).map(([kind, rule]) => `${words.many[kind]} (${reason(rule)})`).join('; ') }}.</p>
           <CourseNotes v-if="ticket.notes.length > 0" :notes="ticket.notes" :zone="zone" />
           <div v-if="!isReadying && row && row.new.first !== null" ref="account" class="mt-5" tabindex="-1">
@@ -167,6 +173,7 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             @filter="(f) => openFilter(f)"
             @show="isAskingToShow = true"
             @choose="choose"
+            @slice="(slice) => act('choose', `kinds/${open!.kind}/choose`, { body: { choice: 'some', mode: 'add', slice } })"
           />
           <OwnCountPanel v-else-if="ownSide && row" :ticket="ticket" :row="row" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" />
           <StagePanel v-else-if="row" :ticket="ticket" :row="row" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @carry="carry()" />

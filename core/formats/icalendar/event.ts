@@ -35,12 +35,31 @@ const placed = new Set('uid dtstamp dtstart dtend duration rrule exdate rdate re
 /** Reads one VEVENT through ical.js. @returns the code of what is wrong when it can't be read */
 export function readEvent(component: RawComponent): RawEvent | { readonly code: string } {
   if (component.isCut) return { code: 'no-end' }
-  let parsed: ICAL.Component
   try {
-    parsed = new ICAL.Component(ICAL.parse(componentText(component)) as never)
+    return placeEvent(new ICAL.Component(ICAL.parse(componentText(component)) as never))
   } catch {
-    return { code: 'damaged-event' }
+    // ical.js reads values only when they are asked for, and throws then; what it stumbled over is looked for here
+    return { code: component.lines.some(isBadDate) ? 'bad-date' : component.lines.some(isBadRule) ? 'bad-rule' : 'damaged-event' }
   }
+}
+
+function isBadDate(line: string): boolean {
+  const value = /^(?:DTSTART|DTEND|RECURRENCE-ID|EXDATE|RDATE)[;:].*?([^:]*)$/i.exec(line)?.[1]
+  return value !== undefined && !value.split(',').every((time) => /^\d{8}(T\d{6}Z?)?(\/.*)?$/.test(time.trim()))
+}
+
+function isBadRule(line: string): boolean {
+  const rule = /^RRULE[^:]*:(.*)$/i.exec(line)?.[1]
+  if (rule === undefined) return false
+  try {
+    ICAL.Recur.fromString(rule)
+    return false
+  } catch {
+    return true
+  }
+}
+
+function placeEvent(parsed: ICAL.Component): RawEvent | { readonly code: string } {
   const all = (name: string): Property[] => parsed.getAllProperties(name)
   const text = (name: string) => String(parsed.getFirstPropertyValue(name) ?? '').trim()
   const start = all('dtstart').flatMap(timesOf)[0]

@@ -40,8 +40,14 @@ export function createZoneReader(zones: readonly RawComponent[], home: (local: L
     instant(local, tzid) {
       const zone = own.get(tzid)
       if (!zone || isIana(tzid)) return readerOf(tzid)(local)
-      const time = new ICAL.Time({ ...local, isDate: false }, zone)
-      return Date.UTC(local.year, local.month - 1, local.day, local.hour, local.minute, local.second) - zone.utcOffset(time) * 1000
+      try {
+        const offsetS = zone.utcOffset(new ICAL.Time({ ...local, isDate: false }, zone))
+        return Date.UTC(local.year, local.month - 1, local.day, local.hour, local.minute, local.second) - offsetS * 1000
+      } catch {
+        // it is read only now, and can't be
+        own.delete(tzid)
+        return readerOf(tzid)(local)
+      }
     },
   }
 }

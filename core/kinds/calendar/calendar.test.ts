@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { findModel } from '../../phones/models.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
@@ -66,10 +67,24 @@ describe('one item of a calendar (RFC 5545)', () => {
     ['no-event', ['X-WR-CALNAME:Empty']],
     ['no-start', event('SUMMARY:When')],
     ['bad-date', event('DTSTART:someday')],
+    ['bad-date', event('DTSTART;VALUE=DATE:2026')],
+    ['bad-rule', event('DTSTART:20260101T100000Z', 'RRULE:FREQ=SOMETIMES')],
     ['more-than-one-event', [...event('DTSTART:20260101T100000Z'), 'BEGIN:VEVENT', 'UID:b', 'DTSTART:20260101T100000Z', 'END:VEVENT']],
     ['no-end', ['BEGIN:VEVENT', 'UID:a', 'DTSTART:20260101T100000Z']],
   ])('%s is one unreadable item', (code, lines) => {
     expect(read(...lines)).toEqual({ ok: false, code })
+  })
+
+  it('never throws, whatever is cut, doubled or turned round in it', () => {
+    const whole = ['BEGIN:VCALENDAR', ...odd, ...event('DTSTART;TZID=Saltmere Harbour Time:20260701T063000', 'RRULE:FREQ=DAILY;COUNT=2;BYDAY=MO', 'EXDATE:20260702T063000', 'DURATION:PT1H', 'SUMMARY:a\\, b', 'BEGIN:VALARM', 'TRIGGER:-PT5M', 'END:VALARM'), 'END:VCALENDAR', ''].join('\r\n')
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(whole.length), fc.nat(40), fc.constantFrom('', ':', ';', '\r\n', 'Z', '=', '\u0000', '99999999')), { minLength: 1, maxLength: 4 }), (cuts) => {
+        const text = cuts.reduce((t, [from, length, put]) => t.slice(0, from) + put + t.slice(from + length), whole)
+        const record = calendar.read(utf8Bytes(text), tools)
+        if (record.ok) calendar.atoms(record.item, tools)
+      }),
+      { seed: 7, numRuns: 800 },
+    )
   })
 
   it('folded, with LF alone, a byte order mark and escapes, it is read all the same', () => {

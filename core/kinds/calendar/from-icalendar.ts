@@ -67,7 +67,12 @@ function buildItem({ master, overrides, zones, tools, calendar }: Parts): Calend
     zones: Object.fromEntries(zones.own),
     overrides: (changed as CalendarItem['overrides'][number][]).sort((a, b) => instantOf(a.of) - instantOf(b.of)),
   }
-  return { ...item, occurrences: expand(item, zones, tools) }
+  try {
+    return { ...item, occurrences: expand(item, zones, tools) }
+  } catch {
+    // a rule ical.js does not take
+    return { code: 'bad-rule' }
+  }
 }
 
 function momentOf(time: RawTime, zones: ZoneReader): Moment {

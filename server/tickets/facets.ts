@@ -1,0 +1,10 @@
+/** Shapes that may be asked for while masked. */
+export const facets: Readonly<Record<string, string>> = {
+  'with-photo': `(i.shape->>'photo')::int > 0`,
+  'no-name': `(i.shape->>'named')::int = 0`,
+  'several-numbers': `(i.shape->>'phones')::int > 1`,
+  'no-number': `(i.shape->>'phones')::int = 0`,
+  'in-groups': `(i.shape->>'groups')::int > 0`,
+  ...Object.fromEntries(['in', 'out', 'missed', 'rejected', 'blocked', 'withheld'].map((name) => [`call-${name}`, `i.shape ? '${name}'`])),
+  ...Object.fromEntries(['series', 'single', 'allDay', 'overrides', 'alarms'].map((name) => [`event-${name}`, `i.shape ? '${name}'`])),
+}
