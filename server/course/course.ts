@@ -6,7 +6,7 @@ import { forgetSide } from '../ready/ready.queries.ts'
 import { maybeActiveRun, stopRun } from '../runs/runs.queries.ts'
 import { openText, sealText, ticketKeys, type TicketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
-import { forgetReadings, namePhone, type SeenPhone } from '../tickets/act.ts'
+import { forgetReadings, namePhone, type SeenPhone } from '../tickets/roles.ts'
 import { onTicket } from '../tickets/on-ticket.ts'
 import { manyTicketsOfSerials, type TicketRow } from '../tickets/tickets.queries.ts'
 
@@ -68,7 +68,7 @@ export async function exchangeNew(services: Services, number: string, { serial, 
     await client.query('update ticket set roles_frozen_at = null, exchange_answered_at = null, signed_at = null, signed_by = null where id = $1', [ticket.id])
     await addNote(client, services, { ticket, what: 'new-exchanged', phone: now!.model, ...said })
   })
-  await keepBench(services)
+  await keepBench(services).catch(() => undefined)
 }
 
 interface NewNote extends Said {

@@ -1,5 +1,5 @@
 import type { z } from 'zod'
-import type { BookIn, carryBody, chooseBody, rolesBody } from '#contracts/http/ticket.ts'
+import type { BookIn, carryBody, chooseBody } from '#contracts/http/ticket.ts'
 import { kindOf, kinds as registered } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
 import { fitToCapacity } from '../plan/capacity.queries.ts'
@@ -12,8 +12,7 @@ import { readBench } from '../bench/ports.ts'
 import { one, sqlState, transaction, type Client } from '../db/sql.ts'
 import { readGuides } from '../guide/guides.ts'
 import { Problem } from '../http/problem.ts'
-import { chooseAll, chooseSlice, chooseSome, keepChoices } from '../plan/entries.queries.ts'
-import { forgetSide } from '../ready/ready.queries.ts'
+import { chooseAll, chooseSlice, chooseSome } from '../plan/entries.queries.ts'
 import { readReadyRows, readSide } from '../ready/ready.ts'
 import { readLedgers } from '../ledger/ledger.ts'
 import { insertRun, maybeActiveRun, stopRun, type RunRow } from '../runs/runs.queries.ts'
@@ -25,7 +24,8 @@ import { readForecast } from './read-ticket.ts'
 import { mayHandOver } from './stage.ts'
 import { facets } from './facets.ts'
 import { onTicket } from './on-ticket.ts'
-import { manyTicketsOfSerials, tellTicket, type PhoneRow, type TicketRow } from './tickets.queries.ts'
+import { forgetReadings } from './roles.ts'
+import { tellTicket, type PhoneRow, type TicketRow } from './tickets.queries.ts'
 
 /** Books a ticket in. @throws Problem `SamePhoneTwice`, `PhoneOnOtherTicket`, `FileUnreadable`, `BadRequest` */
 export async function bookIn(services: Services, body: BookIn, staffId: number): Promise<string> {
@@ -34,7 +34,7 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
   const serials = [serialOf(body.old), serialOf(body.new)]
   if (serials[0] !== null && serials[0] === serials[1]) throw new Problem('SamePhoneTwice')
   if (body.new.link === 'file') throw new Problem('BadRequest', { fields: ['new'] })
-  for (const kind of body.kinds) if (!(guideKinds as readonly string[]).includes(kind)) throw new Problem('BadRequest', { fields: ['kinds'] })
+  for (const kind of body.kinds) if (!(guideKinds as readonly string[]).includes(kind) && !registered.some((k) => k.code === kind)) throw new Problem('BadRequest', { fields: ['kinds'] })
   for (const [code, answer] of Object.entries(body.intake)) if (!isIntakeAnswer(code, answer)) throw new Problem('BadRequest', { fields: [`intake.${code}`] })
   if (judgeIntake(body.intake).verdict === 'no') throw new Problem('MustNotTake')
   const carried = carriedKinds(services, body)
@@ -61,7 +61,7 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
       return number
     })
     // how the phones stand now is how they were found: what is changed from here on is put back
-    await keepBench(services)
+    await keepBench(services).catch(() => undefined)
     return booked
   } catch (error) {
     if (sqlState(error) === 'unique_violation') throw new Problem('PhoneOnOtherTicket')
@@ -74,61 +74,6 @@ function carriedKinds(services: Services, { kinds }: BookIn): string[] {
   const carried = [...new Set(kinds)].filter((kind) => registered.some((k) => k.code === kind))
   if (carried.length === 0) throw new Problem('BadRequest', { fields: ['kinds'] })
   return carried
-}
-
-/** Says which phone is which; a side that is not named stays. @throws Problem `RolesFrozen`, `SamePhoneTwice`, `PhoneOnOtherTicket`, `PhoneBusy` */
-export async function setRoles(services: Services, number: string, wish: z.infer<typeof rolesBody>, phonesSeen: readonly SeenPhone[]): Promise<void> {
-  await onTicket(services, number, async (client, ticket, { phones }) => {
-    if (ticket.roles_frozen_at) throw new Problem('RolesFrozen')
-    if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
-    const before = (side: 'old' | 'new') => phones.find((phone) => phone.side === side)!
-    const serials = { old: wish.oldSerial ?? before('old').serial, new: wish.newSerial ?? before('new').serial }
-    if (serials.old !== null && serials.old === serials.new) throw new Problem('SamePhoneTwice')
-    const others = await manyTicketsOfSerials(client, [serials.old, serials.new].filter((serial) => serial !== null))
-    if (others.some((other) => other.ticket_id !== ticket.id)) throw new Problem('PhoneOnOtherTicket')
-    const changed = (['old', 'new'] as const).filter((side) => serials[side] !== before(side).serial)
-    for (const side of changed) await client.query(`update ticket_phone set serial = null where ticket_id = $1 and side = $2 and link = 'standin'`, [ticket.id, side])
-    for (const side of changed) {
-      const seen = phonesSeen.find((phone) => phone.serial === serials[side])
-      if (!seen) throw new Problem('NotPlugged')
-      await namePhone(client, { ticketId: ticket.id, side, seen })
-      await forgetSide(client, ticket.id, side)
-    }
-    if (changed.length > 0) await forgetReadings(client, ticket.id)
-  })
-  await keepBench(services)
-}
-
-export interface SeenPhone {
-  readonly serial: string
-  readonly maker: string
-  readonly model: string
-  readonly platform: string
-  readonly version: string
-}
-
-/** The phone that stands for a side from now on. */
-export async function namePhone(client: Client, { ticketId, side, seen }: { ticketId: number; side: 'old' | 'new'; seen: SeenPhone }): Promise<void> {
-  await client.query(
-    `update ticket_phone set link = 'standin', serial = $3, maker = $4, model = $5, platform = $6, version = $7, upload_id = null where ticket_id = $1 and side = $2`,
-    [ticketId, side, seen.serial, seen.maker, seen.model, seen.platform, seen.version],
-  )
-}
-
-/** What was read belongs to the phones as they were named; what was left behind by choice is kept for the next reading. */
-export async function forgetReadings(client: Client, ticketId: number): Promise<void> {
-  await client.query('delete from origin where ticket_id = $1', [ticketId])
-  await client.query('delete from batch where ticket_id = $1', [ticketId])
-  await keepChoices(client, ticketId)
-  await client.query('delete from entry where ticket_id = $1', [ticketId])
-  await client.query(
-    `update ticket_kind
-        set old_reading = null, first_reading = null, recount_reading = null, last_reading = null, frozen_at = null, writes = 0,
-            checked_writes = null, checked_at = null, recounted_at = null, accepted_by = null, accepted_at = null
-      where ticket_id = $1`,
-    [ticketId],
-  )
-  await client.query('delete from reading where ticket_id = $1', [ticketId])
 }
 
 /** Starts a run, or answers with the one that is under way: a click made twice starts one. @throws Problem `PhoneBusy` */

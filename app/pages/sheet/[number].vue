@@ -79,7 +79,8 @@ const print = () => globalThis.print()
         <section>
           <h2 class="mb-1 text-sm">What changed on the way</h2>
           <template v-if="over.length > 0">
-            <template v-for="g in over" :key="g.kind"><h3 v-if="sheet.ticket.kinds.length > 1" class="mt-1 font-body text-xs font-semibold text-soft">{{ words.kinds[g.kind] }}</h3>
+            <template v-for="g in over" :key="g.kind">
+<h3 v-if="sheet.ticket.kinds.length > 1" class="mt-1 font-body text-xs font-semibold text-soft">{{ words.kinds[g.kind] }}</h3>
               <ul class="space-y-0.5"><li v-for="r in g.reasons" :key="`${r.fate}${r.code}`" class="flex gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong>{{ reason(r.code) }}</li></ul>
             </template>
           </template>
@@ -88,7 +89,8 @@ const print = () => globalThis.print()
         <section>
           <h2 class="mb-1 text-sm">What did not come over, and why</h2>
           <template v-if="stayed.length > 0">
-            <template v-for="g in stayed" :key="g.kind"><h3 v-if="sheet.ticket.kinds.length > 1" class="mt-1 font-body text-xs font-semibold text-soft">{{ words.kinds[g.kind] }}</h3>
+            <template v-for="g in stayed" :key="g.kind">
+<h3 v-if="sheet.ticket.kinds.length > 1" class="mt-1 font-body text-xs font-semibold text-soft">{{ words.kinds[g.kind] }}</h3>
               <ul class="space-y-0.5"><li v-for="r in g.reasons" :key="`${r.fate}${r.code}`" class="flex gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong><span>{{ words.filters[r.fate] }}: {{ reason(r.code) }}</span></li></ul>
             </template>
           </template>

@@ -1,0 +1,187 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { readPorts, standinLink } from '#server/links/standin-link.ts'
+import { openShop, type TestShop } from '../setup/shop.ts'
+
+let shop: TestShop
+let n = 0
+beforeAll(async () => {
+  shop = await openShop()
+})
+afterAll(() => shop.close())
+
+const link = () => shop.services.config.link!
+const hand = (serial: string, act: string, body: object = {}) => shop.hand(`phones/${serial}/${act}`, body)
+async function boxed(model: string, wish: object = {}): Promise<string> {
+  const serial = `B-${++n}`
+  await shop.hand('phones', { serial, model, version: '15', state: 'in-box', ...wish })
+  return serial
+}
+async function prepared(model: string, change: object = {}): Promise<string> {
+  const serial = `P-${++n}`
+  await shop.hand('phones', { serial, model, version: '15', settle_ms: 20 })
+  await hand(serial, 'set', change)
+  return serial
+}
+const view = async (serial: string) => (await readPorts(link())).find(({ phone }) => phone?.facts.serial === serial)
+const port = async (at: number) => (await readPorts(link())).find((p) => p.port === at)!
+async function until(what: () => Promise<boolean>, ms = 6000) {
+  const end = Date.now() + ms
+  while (!(await what())) {
+    if (Date.now() > end) throw new Error('it never came')
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+}
+
+describe('a phone from its box', () => {
+  it('Android: off, greeting, set up, seven taps, debugging, the computer, the helper: each only after the one before', async () => {
+    const serial = await boxed('Orrin 7')
+    await hand(serial, 'plug', { port: 1 })
+    expect(await port(1)).toMatchObject({ drawsPower: true, phone: null })
+    await expect(hand(serial, 'cable-files')).rejects.toThrow('off')
+    await hand(serial, 'turn-on')
+    await expect(hand(serial, 'cable-files')).rejects.toThrow('at-welcome')
+    await hand(serial, 'finish-welcome')
+    await hand(serial, 'cable-files')
+    expect((await view(serial))?.phone).toMatchObject({ speaks: false, asks: null })
+    await expect(hand(serial, 'turn-on-debugging')).rejects.toThrow('first-developer-options')
+    for (let i = 0; i < 6; i++) await hand(serial, 'tap-build-number')
+    await expect(hand(serial, 'turn-on-debugging')).rejects.toThrow('first-developer-options')
+    await hand(serial, 'tap-build-number')
+    await hand(serial, 'turn-on-debugging')
+    expect((await view(serial))?.phone?.asks?.question).toBe('trust')
+    await hand(serial, 'trust')
+    await standinLink(link(), serial).prepare({ kinds: ['contacts'], writes: true })
+    expect((await view(serial))?.phone?.asks?.question).toBe('install-helper')
+    await hand(serial, 'install-helper')
+    expect((await view(serial))?.phone?.asks?.question).toBe('allow-contacts')
+    await hand(serial, 'allow-contacts')
+    expect((await view(serial))?.phone).toMatchObject({ speaks: true, asks: null })
+    await hand(serial, 'pull')
+  })
+
+  it('keypad: seen over Bluetooth alone, paired by its code', async () => {
+    const serial = await boxed('Holt 3')
+    await hand(serial, 'plug', { port: 1 })
+    await hand(serial, 'turn-on')
+    await hand(serial, 'finish-welcome')
+    expect((await port(1)).phone).toBeNull()
+    await hand(serial, 'bluetooth-on')
+    expect((await view(serial))?.phone?.asks?.question).toBe('trust')
+    await hand(serial, 'trust')
+    expect((await view(serial))?.phone?.speaks).toBe(true)
+    await expect(hand(serial, 'install-helper')).rejects.toThrow('not-on-this-phone')
+    await hand(serial, 'pull')
+  })
+
+  it('iOS: the passcode goes off only after the anti-theft lock', async () => {
+    const serial = await prepared('Veyra 12')
+    await expect(hand(serial, 'passcode-off')).rejects.toThrow('first-anti-theft-off')
+    await hand(serial, 'anti-theft-off')
+    await hand(serial, 'passcode-off')
+    expect((await shop.hand(`phones/${serial}`)).switches).toMatchObject({ 'anti-theft-off': true, 'passcode-off': true })
+  })
+})
+
+describe('habits', () => {
+  it('a Tamsel out of its box falls back to charging only each time its cable is moved', async () => {
+    const serial = await boxed('Tamsel M3')
+    await hand(serial, 'turn-on')
+    await hand(serial, 'finish-welcome')
+    await hand(serial, 'cable-files')
+    await hand(serial, 'plug', { port: 2 })
+    expect((await port(2)).phone).toBeNull()
+    await hand(serial, 'cable-files')
+    expect((await port(2)).phone).not.toBeNull()
+    await hand(serial, 'replug')
+    expect((await port(2)).phone).toBeNull()
+    await hand(serial, 'pull')
+  })
+
+  it('a computer allowed only once is forgotten when the cable is pulled; one allowed always is not', async () => {
+    for (const [once, after] of [[true, 'asked'], [false, 'trusted']] as const) {
+      const serial = await prepared('Orrin 5')
+      await hand(serial, 'plug', { port: 3 })
+      await hand(serial, 'trust', { once })
+      await hand(serial, 'replug')
+      expect((await shop.hand(`phones/${serial}`)).trust).toBe(after)
+      await hand(serial, 'pull')
+    }
+  })
+
+  it('a question nobody answers goes by, and replugging asks it again', async () => {
+    const serial = await prepared('Veyra 10', { prompt_ms: 300 })
+    await hand(serial, 'plug', { port: 4 })
+    await until(async () => (await shop.hand(`phones/${serial}`)).trust === 'none')
+    await hand(serial, 'replug')
+    expect((await shop.hand(`phones/${serial}`)).trust).toBe('asked')
+    await hand(serial, 'pull')
+  })
+
+  it('an idle screen locks, unless it stays on', async () => {
+    const idle = await prepared('Orrin 5', { locks_after_ms: 200 })
+    const kept = await prepared('Orrin 5')
+    await hand(kept, 'screen-stay-on')
+    await hand(kept, 'set', { locks_after_ms: 200 })
+    await until(async () => (await shop.hand(`phones/${idle}`)).isLocked)
+    expect((await shop.hand(`phones/${kept}`)).isLocked).toBe(false)
+  })
+
+  it('an account syncs contacts in by itself until it is paused', async () => {
+    const serial = await prepared('Veyra 12', { sync_left: 50 })
+    await hand(serial, 'resume-accounts')
+    await until(async () => (await shop.hand(`phones/${serial}`)).contacts >= 2)
+    await hand(serial, 'pause-accounts')
+    await new Promise((resolve) => setTimeout(resolve, 700))
+    const { contacts } = await shop.hand(`phones/${serial}`)
+    await new Promise((resolve) => setTimeout(resolve, 1200))
+    expect((await shop.hand(`phones/${serial}`)).contacts).toBe(contacts)
+  })
+
+  it('a hot phone cools by itself, half a degree a second', async () => {
+    const serial = await prepared('Orrin 5', { temperature: 45.4, is_live: true })
+    await until(async () => (await shop.hand(`phones/${serial}`)).temperature < 45)
+  })
+
+  it('a phone with few places is full when they are', async () => {
+    const serial = await prepared('Holt 3')
+    await shop.hand(`phones/${serial}/fill`, { seed: 2, count: 299 })
+    await hand(serial, 'plug', { port: 5 })
+    await hand(serial, 'trust')
+    const session = await standinLink(link(), serial).attach()
+    const card = (name: string) => Buffer.from(`BEGIN:VCARD\r\nVERSION:2.1\r\nN:;${name};;;\r\nTEL:07700900123\r\nEND:VCARD\r\n`)
+    expect(await session.write('contacts', [card('First'), card('Second')])).toEqual([{ ids: [expect.any(String)] }, { refused: 'storage-full' }])
+    expect(await session.write('calls', [card('x')])).toEqual([{ refused: 'not-understood' }])
+    await hand(serial, 'pull')
+  })
+})
+
+describe('what the link refuses, each with its code', () => {
+  it.each<[string, object, string]>([
+    ['locked', {}, 'PhoneLocked'],
+    ['debugging off', { switches: { 'cable-files': true, helper: true } }, 'DebuggingOff'],
+    ['the helper gone', { switches: { 'cable-files': true, debugging: true } }, 'HelperMissing'],
+    ['a permission withdrawn', { allows: [] }, 'PermissionMissing'],
+    ['too hot', { temperature: 46 }, 'TooHot'],
+  ])('%s', async (what, change, code) => {
+    const serial = await prepared('Orrin 5')
+    await hand(serial, 'plug', { port: 6 })
+    await hand(serial, 'trust')
+    const session = await standinLink(link(), serial).attach()
+    await hand(serial, 'set', change)
+    if (what === 'locked') await hand(serial, 'lock')
+    await expect(session.count('contacts')).rejects.toMatchObject({ code })
+    await hand(serial, 'pull')
+  })
+
+  it('a kind the phone does not have, a session that another took, a phone that is pulled', async () => {
+    const serial = await prepared('Orrin 5')
+    await hand(serial, 'plug', { port: 7 })
+    await hand(serial, 'trust')
+    const first = await standinLink(link(), serial).attach()
+    await expect(first.count('stickers')).rejects.toMatchObject({ code: 'LinkProtocol' })
+    const second = await standinLink(link(), serial).attach()
+    await expect(first.count('contacts')).rejects.toMatchObject({ code: 'SessionTaken' })
+    await hand(serial, 'pull')
+    await expect(second.count('contacts')).rejects.toMatchObject({ code: 'NotPlugged' })
+  })
+})
