@@ -1,27 +1,14 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed } from 'vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
-import { ApiFailure } from '../composables/use-api.ts'
-import { useEvents } from '../composables/use-events.ts'
 import { useNow } from '../composables/use-now.ts'
+import { useToday } from '../composables/use-today.ts'
 import PortCard from '../features/bench/PortCard.vue'
 import AppShell from '../features/shell/AppShell.vue'
-import { useTickets } from '../stores/tickets.ts'
 
-const store = useTickets()
 const now = useNow()
-const sentence = ref('')
+const { store, sentence, look } = useToday()
 useHead({ title: 'Bench · Corvend' })
-async function look() {
-  try {
-    await store.loadToday()
-    sentence.value = ''
-  } catch (error) {
-    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
-  }
-}
-onMounted(look)
-useEvents((event) => event.what === 'bench' || event.what === 'ticket', look)
 const ports = computed(() => store.today?.ports ?? [])
 const line = computed(() => {
   const waits = ports.value.filter((p) => p.touch || p.state === 'unseen').length

@@ -1,38 +1,25 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
 import SentenceBox from '../components/base/SentenceBox.vue'
-import { ApiFailure } from '../composables/use-api.ts'
-import { useEvents } from '../composables/use-events.ts'
 import { useNow } from '../composables/use-now.ts'
+import { useToday } from '../composables/use-today.ts'
 import AppShell from '../features/shell/AppShell.vue'
 import BenchStrip from '../features/today/BenchStrip.vue'
 import TicketTable from '../features/today/TicketTable.vue'
 import { useSession } from '../stores/session.ts'
-import { useTickets } from '../stores/tickets.ts'
 import { ago, touchLine } from '../words/say.ts'
 
-const store = useTickets()
 const session = useSession()
 const router = useRouter()
 const now = useNow()
-const sentence = ref('')
+const { store, sentence } = useToday()
 const wanted = ref('')
 const findField = ref<HTMLInputElement>()
 const zone = computed(() => session.session?.shop.zone ?? 'Europe/London')
 useHead({ title: 'Today · Corvend' })
 
-async function look() {
-  try {
-    await store.loadToday()
-    sentence.value = ''
-  } catch (error) {
-    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
-  }
-}
-onMounted(look)
-useEvents((event) => event.what === 'ticket' || event.what === 'bench', look)
 useEventListener('keydown', (event: KeyboardEvent) => {
   if (event.key !== '/' || event.target === findField.value) return
   event.preventDefault()

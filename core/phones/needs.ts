@@ -23,6 +23,7 @@ export interface NeedsInput {
     readonly temperatureC: number
     readonly version: string
     readonly bytesPerSecond: number
+    readonly freeBytes: number
   } | null
   /** The other phone of the pair. */
   readonly other: { readonly platform: string; readonly version: string }
@@ -47,6 +48,7 @@ const order = ['seen', 'cable-files', 'set-up', 'unlocked', 'debugging', 'truste
 const hotC = 40
 const stopC = 45
 const fastBytesPerSecond = 20_000_000
+const enoughFreeBytes = 1_000_000_000
 
 /** What a phone needs for the kinds that will cross, each with how it stands now. */
 export function computeNeeds(input: NeedsInput): NeedState[] {
@@ -99,6 +101,8 @@ function stateOf(need: GuideNeed, { sight, reported, facts, other }: NeedsInput)
       return is(facts.temperatureC < hotC)
     case 'cable-fast':
       return is(facts.bytesPerSecond >= fastBytesPerSecond)
+    case 'free-space':
+      return is(facts.freeBytes >= enoughFreeBytes)
     case 'version-order':
       return is(!(majorVersion(facts.version) < majorVersion(other.version)))
     default: {

@@ -21,7 +21,7 @@ function ready(model: string, side: 'old' | 'new' = 'new'): NeedsInput {
   return {
     guide: g, side, kinds: [...guideKinds], sight: 'speaks', platform,
     reported: g.needs.map(({ code }) => ({ need: code, isMet: true })),
-    facts: { batteryPercent: 90, isCharging: false, temperatureC: 25, version: versions[0]!, bytesPerSecond: 32e6 },
+    facts: { batteryPercent: 90, isCharging: false, temperatureC: 25, version: versions[0]!, bytesPerSecond: 32e6, freeBytes: 20e9 },
     other: { platform, version: versions[0]! },
     marks: [],
   }
@@ -132,6 +132,7 @@ describe('needs', () => {
     ['under 20% and not charging', { facts: { ...ready('Orrin 9').facts!, batteryPercent: 19 } }, 'charge', 'unmet'],
     ['under 20% and charging', { facts: { ...ready('Orrin 9').facts!, batteryPercent: 5, isCharging: true } }, 'charge', 'met'],
     ['at 79%', { facts: { ...ready('Orrin 9').facts!, batteryPercent: 79 } }, 'charge-ample', 'unmet'],
+    ['nearly full', { facts: { ...ready('Orrin 9').facts!, freeBytes: 9e8 } }, 'free-space', 'unmet'],
     ['on a slow cable', { facts: { ...ready('Orrin 9').facts!, bytesPerSecond: 3e6 } }, 'cable-fast', 'unmet'],
     ['older than the old phone, like to like', { other: { platform: 'android', version: '99' } }, 'version-order', 'unmet'],
     ['what can’t be seen from here', {}, 'screen-stays-on', 'ask'],

@@ -10,7 +10,7 @@ export interface FingerAct {
   /** Works on a phone that is off, at its welcome screen or locked, too. */
   readonly anywhere?: boolean
   readonly sets?: Readonly<Record<string, boolean>>
-  readonly columns?: Partial<Pick<PhoneRow, 'setup' | 'is_on' | 'is_locked' | 'cable' | 'is_asleep' | 'battery' | 'is_charging' | 'temperature' | 'trust'>>
+  readonly columns?: Partial<Pick<PhoneRow, 'setup' | 'is_on' | 'is_locked' | 'cable' | 'is_asleep' | 'battery' | 'is_charging' | 'temperature' | 'trust' | 'free_bytes'>>
   readonly allows?: string
   /** The phone asks about the computer afterwards, when it is plugged in. */
   readonly asksTrust?: boolean
@@ -37,6 +37,11 @@ export const fingerActs: Readonly<Record<string, FingerAct>> = {
   'keep-messages-as-before': { sets: { 'message-keep-time': false } },
   'keep-photos-whole': { sets: { 'photos-whole': true } },
   'keep-photos-as-before': { sets: { 'photos-whole': false } },
+  'free-space': { columns: { free_bytes: 12_000_000_000 } },
+  'update-waiting': { sets: { 'up-to-date': true } },
+  'sign-in': { sets: { 'account-signed-in': true } },
+  'flight-mode-on': { sets: { 'flight-mode': true } },
+  'flight-mode-off': { sets: { 'flight-mode': false } },
   'forget-computers': { columns: { trust: 'none' } },
   // Android
   'cable-files': { on: android, sets: { 'cable-files': true }, asksTrust: true },
@@ -65,7 +70,7 @@ export const fingerActs: Readonly<Record<string, FingerAct>> = {
 
 /** A phone whose owner prepared everything: what a test or a script gets unless it asks for one in its box. */
 export function preparedSwitches(platform: Platform): Record<string, boolean> {
-  const common = { 'fresh-copy': true, 'accounts-still': true, 'message-keep-time': true, 'photos-whole': true }
+  const common = { 'fresh-copy': true, 'accounts-still': true, 'message-keep-time': true, 'photos-whole': true, 'up-to-date': true, 'account-signed-in': true }
   if (platform === 'android') return { ...common, 'cable-files': true, 'developer-options': true, debugging: true, helper: true }
   return platform === 'ios' ? common : { bluetooth: true }
 }
@@ -126,6 +131,6 @@ export function reportOf(phone: PhoneRow, platform: Platform): { need: string; i
   }
   if (platform !== 'keypad') for (const kind of ['contacts', 'messages', 'calls', 'calendar', 'photos']) facts.push({ need: `allow:${kind}`, isMet: phone.allows.includes(kind) })
   if (platform === 'ios') for (const need of ['encrypted-reading', 'anti-theft-off', 'passcode-off']) fact(need)
-  if (platform !== 'keypad') for (const need of ['fresh-copy', 'accounts-still', 'message-keep-time', 'photos-whole']) fact(need)
+  if (platform !== 'keypad') for (const need of ['fresh-copy', 'accounts-still', 'message-keep-time', 'photos-whole', 'up-to-date', 'account-signed-in']) fact(need)
   return facts
 }

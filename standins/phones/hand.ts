@@ -1,5 +1,6 @@
 import type pg from 'pg'
-import { canAsk, fingerActs } from './fingers.ts'
+import { numbers } from '../demo/people.ts'
+import { canAsk, fingerActs, preparedSwitches } from './fingers.ts'
 import { announce } from './live.ts'
 import { altered, changePhone, findPhone, modelOf, type PhoneRow } from './store.ts'
 
@@ -77,6 +78,10 @@ const handActs: Readonly<Record<string, Act>> = {
     const given = Object.fromEntries(settable.flatMap((name) => (values[name] === undefined ? [] : [[name, values[name]]])))
     await changePhone(pool, serial, given)
   },
+  /** A state drawn from a seed: the same seed draws the same. */
+  async roll(pool, phone, { seed }: { seed: number }) {
+    await changePhone(pool, phone.serial, drawnState(phone, seed))
+  },
   async mark(pool, { serial }, { text }: { text?: string }) {
     await pool.query(`update phone set marked_until = now() + interval '20 seconds', marked_text = $2 where serial = $1`, [serial, text ?? '✱'])
   },
@@ -91,6 +96,34 @@ const handActs: Readonly<Record<string, Act>> = {
   async 'delete-record'(pool, { serial }, { id }: { id?: number }) {
     await changeRecord(pool, serial, 'delete from record where serial = $1 and id = $2', [id])
   },
+}
+
+/** Any state a phone may come to the bench in, its habits included. */
+function drawnState(phone: PhoneRow, seed: number): Partial<PhoneRow> {
+  const next = numbers(seed)
+  const chance = (share: number) => next() < share
+  const pick = <T>(list: readonly T[]) => list[Math.floor(next() * list.length)]!
+  const setup = pick(['in-box', 'welcome', 'set-up', 'set-up', 'set-up'] as const)
+  const switches = Object.fromEntries(Object.keys(preparedSwitches(modelOf(phone).platform)).map((name) => [name, chance(0.4)]))
+  return {
+    setup,
+    is_on: setup !== 'in-box' && chance(0.8),
+    is_locked: setup === 'set-up' && chance(0.5),
+    trust: 'none',
+    trust_once: false,
+    cable: pick(['data', 'data', 'slow', 'charge-only'] as const),
+    is_asleep: chance(0.2),
+    falls_back: chance(0.3),
+    battery: 5 + Math.floor(next() * 95),
+    is_charging: chance(0.5),
+    temperature: pick([24, 27, 31, 41, 46]),
+    free_bytes: pick([400_000_000, 8_000_000_000, 40_000_000_000]),
+    // debugging stands on developer options
+    switches: { ...switches, ...(switches.debugging ? { 'developer-options': true } : {}) },
+    allows: ['contacts', 'messages', 'calls', 'calendar', 'photos'].filter(() => chance(0.5)),
+    build_taps: 0,
+    wants: null,
+  }
 }
 
 const settable = [

@@ -1,3 +1,4 @@
+import { randomInt } from 'node:crypto'
 import type { Server } from 'node:http'
 import type pg from 'pg'
 import { people, type PeopleRequest } from '../demo/people.ts'
@@ -44,6 +45,11 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
       return { added }
     }
     if (verb === 'faults') return setFaults(pool, phone, call.method, await call.body())
+    if (verb === 'roll') {
+      // the seed is told, so that what it drew can be drawn again
+      const { seed = randomInt(1, 1_000_000) } = await call.body<{ seed?: number }>()
+      return { ...(await describe(pool, (await act(pool, serial, 'roll', { seed }))!)), seed }
+    }
     if (verb && isHandAct(verb)) {
       try {
         const now = await act(pool, serial, verb, await call.body<object>())

@@ -57,6 +57,24 @@ describe('from the box to ready, acting only on the steps the screen names', () 
   })
 })
 
+describe('from whatever state a seed draws to ready', () => {
+  it.each([[1, 'Tamsel M3', 'Veyra 10'], [2, 'Veyra 14', 'Orrin 9'], [3, 'Holt 5', 'Tamsel M2']] as const)('seed %i: %s to %s', async (seed, from, to) => {
+    await clearBench()
+    n++
+    const serials = { old: `D-OLD-${n}`, new: `D-NEW-${n}` }
+    for (const [side, model] of [['old', from], ['new', to]] as const) {
+      await hand('phones', { serial: serials[side], model, version: '15' })
+      expect(await hand(`phones/${serials[side]}/roll`, { seed: seed * 10 + (side === 'old' ? 0 : 1) })).toMatchObject({ seed: seed * 10 + (side === 'old' ? 0 : 1) })
+    }
+    const number = await bookTicket(running.shop, { serial: serials.old, model: from, port: 1, version: '15' }, { serial: serials.new, model: to, port: 2, version: '15' }, ['contacts', 'messages', 'calendar'])
+    const page = await running.open(`/tickets/${number}`)
+    await page.getByText('Making ready').waitFor()
+    await followGuide(page, running.shop, serials, { old: 1, new: 2 }).untilReady()
+    await page.getByRole('button', { name: /^Count in the/ }).waitFor()
+    await page.close()
+  })
+})
+
 async function readyPair({ old = 'Orrin 5', now = 'Veyra 12', people = 20, kinds = ['contacts'] } = {}): Promise<{ page: Page; number: string; oldPhone: PhoneWish; newPhone: PhoneWish }> {
   await clearBench()
   n++

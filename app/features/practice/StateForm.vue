@@ -7,6 +7,7 @@ const props = defineProps<{ phone: HandPhone }>()
 const emit = defineEmits<{ hand: [act: string, body: object] }>()
 const damage = ref('cut-card')
 const record = ref(1)
+const seed = ref(1)
 const set = (body: object) => emit('hand', 'set', body)
 const toggles: readonly { say: string; on: (p: HandPhone) => boolean; flip: (p: HandPhone) => object }[] = [
   { say: 'drops silently when full', on: (p) => p.dropsWhenFull, flip: (p) => ({ drops_when_full: !p.dropsWhenFull }) },
@@ -38,6 +39,10 @@ const numberOf = (event: Event) => Number((event.target as HTMLInputElement).val
       <label v-for="t in toggles" :key="t.say" class="flex items-center gap-1.5"><input type="checkbox" class="accent-ink" :checked="t.on(props.phone)" @change="set(t.flip(props.phone))" />{{ t.say }}</label>
     </div>
     <div class="mt-2 flex flex-wrap gap-1.5"><button v-for="kind in phone.allows" :key="kind" type="button" :class="key" @click="withdraw(kind)">Withdraw {{ kind }}</button></div>
+    <form class="mt-2 flex items-end gap-1.5" @submit.prevent="emit('hand', 'roll', { seed })">
+      <label class="flex-1"><span class="block text-soft">State drawn from seed</span><input v-model.number="seed" type="number" min="1" class="field text-xs" /></label>
+      <button type="submit" :class="key">Draw it</button>
+    </form>
     <form class="mt-2 flex items-end gap-1.5" @submit.prevent="breakRecord">
       <label class="w-16"><span class="block text-soft">Record</span><input v-model.number="record" type="number" min="1" class="field text-xs" /></label>
       <label class="flex-1"><span class="block text-soft">Damage</span><select v-model="damage" class="field text-xs"><option>cut-card</option><option>storage-error</option><option>bad-photo</option></select></label>

@@ -1,3 +1,5 @@
+import { foldLine } from '../../text/fold.ts'
+
 /** A property in plain form: nothing is escaped yet. `raw` values are written as they are. */
 export interface CalendarProperty {
   readonly name: string
@@ -16,30 +18,11 @@ export interface CalendarComponent {
 export function writeCalendarComponent({ name, properties, components = [] }: CalendarComponent): string {
   const lines = properties.map(({ name: property, params = {}, value, isRaw }) => {
     const head = [property, ...Object.entries(params).map(([key, param]) => `${key}=${/[;:,]/.test(param) ? `"${param.replaceAll('"', "'")}"` : param}`)].join(';')
-    return fold(`${head}:${isRaw ? value : escapeText(value)}`)
+    return foldLine(`${head}:${isRaw ? value : escapeText(value)}`)
   })
   return [`BEGIN:${name}`, ...lines, ...components.map((component) => writeCalendarComponent(component).trimEnd()), `END:${name}`, ''].join('\r\n')
 }
 
 function escapeText(text: string): string {
   return text.replace(/[\\;,]/g, '\\$&').replace(/\r\n|\r|\n/g, '\\n')
-}
-
-function fold(line: string): string {
-  if (line.length <= 75 && /^[\x20-\x7e]*$/.test(line)) return line
-  const out: string[] = []
-  let piece = ''
-  let octets = 0
-  for (const character of line) {
-    const point = character.codePointAt(0)!
-    const width = point < 0x80 ? 1 : point < 0x800 ? 2 : point < 0x10000 ? 3 : 4
-    if (octets + width > 74) {
-      out.push(piece)
-      piece = ''
-      octets = 0
-    }
-    piece += character
-    octets += width
-  }
-  return [...out, piece].join('\r\n ')
 }

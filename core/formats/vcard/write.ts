@@ -1,5 +1,6 @@
 import { invariant } from '../../invariant.ts'
 import { base64Text, utf8Bytes } from '../../text/bytes.ts'
+import { foldLine } from '../../text/fold.ts'
 import { quotedPrintableText } from '../../text/quoted-printable.ts'
 import { escapeOldPart, escapeOldText, escapeValue } from './value.ts'
 
@@ -42,9 +43,9 @@ function head({ group, name, types = [], params = {} }: PlainProperty, isOld: bo
 
 function writeNew(property: PlainProperty): string {
   const { value } = property
-  if (value instanceof Uint8Array) return fold(`${head(property, false)};ENCODING=b:${base64Text(value)}`)
+  if (value instanceof Uint8Array) return foldLine(`${head(property, false)};ENCODING=b:${base64Text(value)}`)
   const text = typeof value === 'string' ? escapeValue(value) : value.map(escapeValue).join(property.separator ?? ';')
-  return fold(`${head(property, false)}:${text}`)
+  return foldLine(`${head(property, false)}:${text}`)
 }
 
 function writeOld(property: PlainProperty): string {
@@ -59,25 +60,4 @@ function writeOld(property: PlainProperty): string {
   if (/^[\x20-\x7e]*$/.test(text) && text.length < 200 && !text.startsWith(' ') && !text.endsWith(' ')) return `${start}:${text}`
   const quoted = `${start};CHARSET=UTF-8;ENCODING=QUOTED-PRINTABLE:`
   return quoted + quotedPrintableText(utf8Bytes(text.replace(/\r\n|\r|\n/g, '\r\n')), quoted.length % 70)
-}
-
-/** Folds at 75 octets without cutting a character (RFC 2425 section 5.8.1). */
-function fold(line: string): string {
-  if (line.length <= 75 && /^[\x00-\x7f]*$/.test(line)) return line
-  const out: string[] = []
-  let piece = ''
-  let octets = 0
-  for (const character of line) {
-    const point = character.codePointAt(0)!
-    const width = point < 0x80 ? 1 : point < 0x800 ? 2 : point < 0x10000 ? 3 : 4
-    if (octets + width > 74) {
-      out.push(piece)
-      piece = ''
-      octets = 0
-    }
-    piece += character
-    octets += width
-  }
-  out.push(piece)
-  return out.join('\r\n ')
 }

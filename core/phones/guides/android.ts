@@ -41,6 +41,7 @@ export const android: GuidePartInput[] = [
     ],
     causes: [
       { code: 'charging-only', when: 'unseen', title: 'The cable is set to “charging only”', look: 'Its notifications say that it is charging over the cable.', steps: [{ say: 'Pull its notifications down, press the line about the cable, and choose “files”.', act: 'cable-files' }] },
+      { code: 'locked-before-cable', when: 'unseen', title: 'It was locked when the cable went in', look: 'Its lock screen shows; a locked phone only charges.', steps: [{ say: 'Unlock it.', act: 'unlock' }, { say: 'Pull its notifications down, press the line about the cable, and choose “files”.', act: 'cable-files' }] },
       ...cableCauses,
       { code: 'at-welcome', when: 'unseen', title: 'It is at its welcome screen', look: 'It greets its owner and asks for a language.', steps: [{ say: 'Go through the welcome screens without bringing anything over there, up to its home screen.', act: 'finish-welcome' }] },
       { code: 'debugging-off', when: 'silent', title: 'USB debugging is off', look: 'No question about the computer comes up.', steps: [{ say: 'Open “About phone” and tap “Build number” seven times.', act: 'tap-build-number', times: 7 }, { say: 'In “Developer options” turn “USB debugging” on.', act: 'turn-on-debugging' }] },

@@ -65,6 +65,27 @@ export const commonNeeds: Needs = [
     putBack: { title: 'Photo size-saving as it was', steps: [{ say: 'In its photo settings choose the former saving.', act: 'keep-photos-as-before' }] },
   },
   {
+    code: 'free-space', title: 'Free at least 1 GB', met: 'Has room', side: 'new', kinds: 'all', seenBy: 'phone', weight: 'warn',
+    why: 'A phone that runs full in the middle stops, or drops what it took without a word.',
+    steps: [{ say: 'In its storage settings remove what the customer no longer needs, with the customer.', act: 'free-space' }],
+  },
+  {
+    code: 'up-to-date', title: 'Let a waiting update run first', met: 'No update waits', side: 'new', kinds: 'all', seenBy: 'phone', weight: 'warn',
+    why: 'An update that starts in the middle restarts the phone.',
+    steps: [{ say: 'In its settings let the update run, or put it off until tomorrow.', act: 'update-waiting' }],
+  },
+  {
+    code: 'account-signed-in', title: 'Have the customer sign in to the phone’s account', met: 'An account is signed in', side: 'new', kinds: ['apps'], seenBy: 'phone', weight: 'must',
+    why: 'Apps come from the store by the customer’s own account.',
+    steps: [{ say: 'Let the customer sign in under accounts in its settings.', act: 'sign-in' }],
+  },
+  {
+    code: 'flight-mode', title: 'Flight mode on while it is read', met: 'Flight mode is on', side: 'old', kinds: ['messages', 'calls'], seenBy: 'person', weight: 'warn',
+    why: 'Texts and calls that come in after its count are late, and hold the agreement up.',
+    steps: [{ say: 'Pull its quick settings down and turn flight mode on; leave Bluetooth as it is.', act: 'flight-mode-on' }],
+    putBack: { title: 'Flight mode off again', steps: [{ say: 'Pull its quick settings down and turn flight mode off.', act: 'flight-mode-off' }] },
+  },
+  {
     code: 'version-order', title: 'Update it: not older than the old phone', met: 'Its version is not older', side: 'new', kinds: ['apps'], seenBy: 'phone', weight: 'must',
     why: 'Between phones of one platform, app data of a newer version can’t be taken by an older one.',
     steps: [{ say: 'In its settings let it update, and wait until it has started anew.', act: 'update' }],

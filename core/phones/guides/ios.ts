@@ -34,6 +34,7 @@ export const ios: GuidePartInput[] = [
         code: 'chat-off', title: 'Turn the platform’s chat service off', met: 'The chat service is off', side: 'old', kinds: ['messages'], seenBy: 'person', weight: 'must',
         why: 'Left on, later texts of other owners of this platform go to the old phone and are lost.',
         steps: [{ say: 'In the settings, “Messages”, turn the chat service off.', act: 'chat-off' }],
+        putBack: { title: 'Chat service as the customer wants it', steps: [{ say: 'Ask the customer whether the old phone is used on; if so, turn the chat service on again under “Messages”.', act: 'chat-on' }] },
       },
       {
         code: 'second-step', title: 'Have account password and second step at hand', met: 'Account password and second step are at hand', side: 'both', kinds: ['messages', 'apps'], seenBy: 'person', weight: 'must',

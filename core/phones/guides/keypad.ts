@@ -6,7 +6,7 @@ export const keypad: GuidePartInput[] = [
   family('keypad', {
     id: 'keypad',
     needs: [
-      ...commonNeeds.filter(({ code }) => !['fresh-copy', 'accounts-still', 'message-keep-time', 'photos-whole', 'version-order', 'cable-fast', 'screen-stays-on'].includes(code)),
+      ...commonNeeds.filter(({ code }) => !['fresh-copy', 'accounts-still', 'message-keep-time', 'photos-whole', 'version-order', 'cable-fast', 'screen-stays-on', 'free-space', 'up-to-date', 'account-signed-in', 'flight-mode'].includes(code)),
       { code: 'seen', steps: [{ say: 'Stand it in a numbered port to charge.', act: 'plug' }, { say: 'In its menu, “Connections”, turn Bluetooth on and make it visible.', act: 'bluetooth-on' }],
         putBack: { title: 'Bluetooth as it was', steps: [{ say: 'In its menu, “Connections”, turn Bluetooth off.', act: 'bluetooth-off' }] } },
       { code: 'set-up', steps: [{ say: 'Turn it on.', act: 'turn-on' }, { say: 'Set its clock and go to its home screen.', act: 'finish-welcome' }] },

@@ -1,0 +1,20 @@
+/** Folds a content line at 75 octets without cutting a character (RFC 2425 section 5.8.1, RFC 5545 section 3.1). */
+export function foldLine(line: string): string {
+  if (line.length <= 75 && /^[\x00-\x7f]*$/.test(line)) return line
+  const out: string[] = []
+  let piece = ''
+  let octets = 0
+  for (const character of line) {
+    const point = character.codePointAt(0)!
+    const width = point < 0x80 ? 1 : point < 0x800 ? 2 : point < 0x10000 ? 3 : 4
+    if (octets + width > 74) {
+      out.push(piece)
+      piece = ''
+      octets = 0
+    }
+    piece += character
+    octets += width
+  }
+  out.push(piece)
+  return out.join('\r\n ')
+}
