@@ -14,7 +14,13 @@ export default defineConfig({
       { resolve: { alias }, test: { name: 'unit', include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'], testTimeout: 30_000 } },
       {
         resolve: { alias },
-        test: { name: 'integration', include: ['tests/integration/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false, maxConcurrency: 4, globalSetup: ['tests/setup/database.ts'] },
+        // files side by side, each with databases of its own
+        test: { name: 'integration', include: ['tests/integration/**/*.test.ts'], exclude: ['tests/integration/killed-worker.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, maxWorkers: 2, maxConcurrency: 4, globalSetup: ['tests/setup/database.ts'] },
+      },
+      {
+        resolve: { alias },
+        // it restarts the database server itself
+        test: { name: 'killed', include: ['tests/integration/killed-worker.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false, globalSetup: ['tests/setup/database.ts'] },
       },
       {
         resolve: { alias },

@@ -49,6 +49,7 @@ export async function runTests(only: readonly string[]): Promise<void> {
     { name: 'types', run: () => both(check('prepare', [nuxt, 'prepare'], { NUXT_TELEMETRY_DISABLED: '1' }), check('types', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', 'tsconfig.check.json'])) },
     tests('unit'),
     tests('integration'),
+    tests('killed'),
     tests('e2e'),
   ]
   let passed = 0
