@@ -14,6 +14,11 @@ const icons = { met: Check, unmet: CircleAlert, later: CircleDashed, ask: Eye, t
 const tone = (need: NeedView) => (['met', 'ticked'].includes(need.state) ? 'text-verdigris' : need.state === 'waived' || need.state === 'later' ? 'text-soft' : 'text-ochre')
 const isOpen = (need: NeedView) => ['unmet', 'ask', 'later'].includes(need.state)
 const shown = computed(() => (props.phone.serial && props.ready.sight !== 'absent' ? props.ready.needs : props.ready.needs.filter((need) => need.code === 'seen')))
+/** “port 3 draws current”, “ports 2, 5 and 6 draw current” */
+const drawing = computed(() => {
+  const ports = props.ready.unseenPorts
+  return ports.length === 1 ? `port ${ports[0]} draws current` : `ports ${ports.slice(0, -1).join(', ')} and ${ports.at(-1)} draw current`
+})
 const open = computed(() => props.ready.needs.filter((need) => need.weight === 'must' && isOpen(need)).length)
 </script>
 
@@ -30,7 +35,7 @@ const open = computed(() => props.ready.needs.filter((need) => need.weight === '
       <p class="mb-2 text-xs" :class="ready.isReady ? 'text-verdigris' : 'text-soft'">
         <strong v-if="ready.isReady">Ready.</strong>
         <template v-else-if="ready.asks">It asks on its screen: <strong class="text-ochre">{{ touchLine(ready.asks.question) }}</strong>, {{ ago(ready.asks.sinceMs, now) }}.</template>
-        <template v-else>{{ words.sights[ready.sight] }}<template v-if="ready.unseenPorts.length > 0">: port {{ ready.unseenPorts.join(' and port ') }} draws current</template>. {{ open }} to see to.</template>
+        <template v-else>{{ words.sights[ready.sight] }}<template v-if="ready.unseenPorts.length > 0">: {{ drawing }}</template>. {{ open }} to see to.</template>
       </p>
       <p v-if="ready.hasWorkArea" class="mb-2 border-l-4 border-ochre bg-ochre-pale px-2 py-1 text-xs text-ochre">A work area is on it. It belongs to an employer or a school, and is not read.</p>
       <details v-if="ready.causes.length > 0 && !ready.isReady && !ready.asks && (ready.sight === 'unseen' || ready.sight === 'silent')" class="mb-2 border border-ochre/40 bg-ochre-pale p-2" :open="ready.sight === 'unseen'" data-testid="causes">
