@@ -50,13 +50,16 @@ const stopC = 45
 const fastBytesPerSecond = 20_000_000
 const enoughFreeBytes = 1_000_000_000
 
+/** What a guide asks of a phone in its role, for the kinds that will cross. */
+export function needsFor(guide: PhoneGuide, side: 'old' | 'new', kinds: readonly string[]): GuideNeed[] {
+  return guide.needs.filter((need) => (need.side === 'both' || need.side === side) && (need.kinds === 'all' || need.kinds.some((kind) => kinds.includes(kind))))
+}
+
 /** What a phone needs for the kinds that will cross, each with how it stands now. */
 export function computeNeeds(input: NeedsInput): NeedState[] {
   const { guide, side, kinds, marks } = input
-  const asked = guide.needs.filter(
-    (need) => (need.side === 'both' || need.side === side) && (need.kinds === 'all' || need.kinds.some((kind) => kinds.includes(kind))) && isForPair(need, input),
-  )
-  return [...asked].sort((a, b) => rank(a) - rank(b)).map((need): NeedState => {
+  const asked = needsFor(guide, side, kinds).filter((need) => isForPair(need, input))
+  return asked.sort((a, b) => rank(a) - rank(b)).map((need): NeedState => {
     const weight = need.code === 'cool' && input.facts && input.facts.temperatureC < stopC ? 'warn' : need.weight
     const stated = stateOf(need, input)
     const mark = marks.find((m) => m.code === need.code)
@@ -66,14 +69,19 @@ export function computeNeeds(input: NeedsInput): NeedState[] {
   })
 }
 
+/** Neither met nor said by a person: it is still to be seen to, now or later. */
+export function isOpenNeed({ state }: { readonly state: NeedState['state'] }): boolean {
+  return state === 'unmet' || state === 'ask' || state === 'later'
+}
+
 /** Everything that must be so is so, was ticked, or was waived with a reason. */
 export function isReady(needs: readonly NeedState[]): boolean {
-  return needs.every(({ state, weight }) => weight === 'warn' || state === 'met' || state === 'ticked' || state === 'waived')
+  return needs.every((need) => need.weight === 'warn' || !isOpenNeed(need))
 }
 
 /** The need to see to next: the first that must be met, else the first that only warns. */
 export function nextNeed(needs: readonly NeedState[]): NeedState | undefined {
-  const open = needs.filter(({ state }) => state === 'unmet' || state === 'ask' || state === 'later')
+  const open = needs.filter(isOpenNeed)
   return open.find(({ weight, state }) => weight === 'must' && state !== 'later') ?? open.find(({ weight }) => weight === 'must') ?? open.find(({ state }) => state !== 'later')
 }
 

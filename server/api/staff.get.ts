@@ -1,4 +1,4 @@
-import { many } from '../db/sql.ts'
+import { manyStaff } from '../auth/staff.queries.ts'
 import { answer } from '../http/answer.ts'
 
-export default answer({}, async ({ services }) => ({ staff: await many<{ name: string; initials: string }>(services.pool, 'select name, initials from staff order by name') }))
+export default answer({}, async ({ services }) => ({ staff: await manyStaff(services.pool) }))

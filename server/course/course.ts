@@ -1,6 +1,7 @@
 import type { NoteView } from '#contracts/http/ready.ts'
+import { maybeStaffNamed } from '../auth/staff.queries.ts'
 import { keepBench } from '../bench/keeper.ts'
-import { many, maybeOne, type Client } from '../db/sql.ts'
+import { many, type Client } from '../db/sql.ts'
 import { Problem } from '../http/problem.ts'
 import { forgetSide } from '../ready/ready.queries.ts'
 import { maybeActiveRun, stopRun } from '../runs/runs.queries.ts'
@@ -41,7 +42,7 @@ export function resume(services: Services, number: string, said: Said): Promise<
 /** Hands a ticket to a colleague with a note. What runs goes on. @throws Problem `NobodyOfThatName` */
 export function handOver(services: Services, number: string, { to, ...said }: Said & { to: string }): Promise<void> {
   return onTicket(services, number, async (client, ticket) => {
-    const colleague = await maybeOne<{ id: number }>(client, 'select id from staff where lower(name) = lower($1)', [to])
+    const colleague = await maybeStaffNamed(client, to)
     if (!colleague) throw new Problem('NobodyOfThatName')
     await client.query('update ticket set held_by = $2 where id = $1', [ticket.id, colleague.id])
     await addNote(client, services, { ticket, what: 'handed-over', toStaffId: colleague.id, ...said })

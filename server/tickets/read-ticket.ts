@@ -4,22 +4,23 @@ import type { PhoneOnTicket, ReadingView, RunView, TicketSummary, TicketView, To
 import type { PortView } from '#contracts/link/index.ts'
 import { kindOf, kinds as registered } from '#core/kinds/registry.ts'
 import { forecastOf, timeLeft } from '#core/plan/forecast.ts'
+import { isOpenNeed } from '#core/phones/needs.ts'
 import { looksExchanged } from '#core/plan/guards.ts'
 import { readBench } from '../bench/ports.ts'
 import { manyNotes } from '../course/course.ts'
 import { snapshot, type Client } from '../db/sql.ts'
-import { readGuides, type Guides } from '../guide/guides.ts'
+import { readGuides } from '../guide/guides.ts'
 import { Problem } from '../http/problem.ts'
 import { readLedgers } from '../ledger/ledger.ts'
 import { manyReasons, oneForecast } from '../plan/entries.queries.ts'
-import { pairCrossings, readReadyRows, readSide, readyView, type ReadyRows, type SideReady } from '../ready/ready.ts'
+import { pairCrossings, readReadyRows, readSide, readyView, type ReadyRows, type SideInput, type SideReady } from '../ready/ready.ts'
 import { maybeNewestReading } from '../readings/readings.queries.ts'
 import { manyActiveRuns, maybeActiveRun, maybeLastRun, type RunRow } from '../runs/runs.queries.ts'
 import { openText, ticketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
 import { maybeShowing } from '../showing/showing.queries.ts'
 import { mayHandOver, stageOf } from './stage.ts'
-import { manyKinds, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed, maybeTicket, type KindRow, type PhoneRow, type TicketRow } from './tickets.queries.ts'
+import { manyKinds, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed, maybeTicket, type KindRow, type TicketRow } from './tickets.queries.ts'
 
 interface Customer {
   readonly name: string
@@ -52,8 +53,8 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: run ? [run] : [] })).get(ticket.id)!
     const guides = readGuides(services)
     const rows = await readReadyRows(client, [ticket.id])
-    const summary = summaryOf(services, { ticket, kinds, phones, ledger, run, ports, guides, rows })
-    const sides = (['old', 'new'] as const).map((side) => readyView(readSide({ ticket, phones, side, ports, guides, rows }), rows, ticket.id))
+    const sides = sidesOf({ ticket, phones, ports, guides, rows })
+    const summary = summaryOf(services, { ticket, kinds, sides, ledger, run, rows })
     const crossings = pairCrossings(guides, phones)
     const keys = ticket.key_wrapped ? ticketKeys(services.config.masterKey, ticket.key_wrapped) : null
     const showing = await maybeShowing(client, ticket.id, staffId)
@@ -69,7 +70,7 @@ export async function readTicket(services: Services, number: string, staffId: nu
       kinds: kinds.map((kind) => kind.kind),
       byHand: ticket.wanted.filter((kind) => !registered.some((k) => k.code === kind)),
       cannot: Object.fromEntries(crossings.flatMap(({ kind, rule }) => (rule && ticket.wanted.includes(kind) ? [[kind, rule]] : []))),
-      ready: { old: sides[0]!, new: sides[1]! },
+      ready: readyViews(sides, rows, ticket.id),
       notes: await manyNotes(client, ticket.id, keys),
       intake: ticket.intake,
       areRolesFrozen: frozen !== null,
@@ -96,43 +97,49 @@ export async function readTicket(services: Services, number: string, staffId: nu
 /** The bench, what waits for a finger, and the tickets by promise. */
 export async function readToday(services: Services): Promise<TodayView> {
   const bench = await readBench(services)
-  return snapshot(services.pool, (client) => readTodayFrom(client, services, bench))
+  return snapshot(services.pool, async (client) => (await readTodayFrom(client, services, bench)).today)
 }
 
-/** The same, from a look at the ports that was taken already. */
-export async function readTodayFrom(client: Client, services: Services, { ports, isSeen }: { ports: readonly PortView[]; isSeen: boolean }): Promise<TodayView> {
-    const tickets = await manyTickets(client)
-    const ids = tickets.map((ticket) => ticket.id)
-    const kinds = await manyKinds(client, ids)
-    const guides = readGuides(services)
-    const rows = await readReadyRows(client, ids)
-    const unnamed = await manyUnnamed(client)
-    const phones = await manyPhones(client, ids)
-    const runs = await manyActiveRuns(client, ids)
-    const ledgers = await readLedgers(client, { tickets, kinds, runs })
-    const owners = await manyTicketsOfSerials(client, ports.flatMap(({ phone }) => (phone ? [phone.facts.serial] : [])))
-    const summaries = tickets.map((ticket) =>
-      summaryOf(services, {
-        ticket,
-        kinds: kinds.filter((kind) => kind.ticket_id === ticket.id),
-        phones: phones.filter((phone) => phone.ticket_id === ticket.id),
-        ledger: ledgers.get(ticket.id)!,
-        run: runs.find((run) => run.ticket_id === ticket.id) ?? null,
-        ports,
-        guides,
-        rows,
-      }),
-    )
-    return {
-      isBenchSeen: isSeen,
-      tickets: summaries,
-      ports: ports.map((view): TodayView['ports'][number] => {
-        const owner = owners.find((o) => o.serial === view.phone?.facts.serial)
-        const run = owner && runs.find((r) => r.ticket_id === owner.ticket_id && r.state === 'running')
-        const summary = owner && summaries.find((t) => t.number === owner.number)
-        return portOf(view, { owner, run, summary, offers: unnamed })
-      }),
-    }
+/** The same, from a look at the ports that was taken already; beside it how each ticket's phones stand, by its number. */
+export async function readTodayFrom(
+  client: Client,
+  services: Services,
+  { ports, isSeen }: { ports: readonly PortView[]; isSeen: boolean },
+): Promise<{ today: TodayView; ready: ReadonlyMap<string, TicketView['ready']> }> {
+  const tickets = await manyTickets(client)
+  const ids = tickets.map((ticket) => ticket.id)
+  const kinds = await manyKinds(client, ids)
+  const guides = readGuides(services)
+  const rows = await readReadyRows(client, ids)
+  const unnamed = await manyUnnamed(client)
+  const phones = await manyPhones(client, ids)
+  const runs = await manyActiveRuns(client, ids)
+  const ledgers = await readLedgers(client, { tickets, kinds, runs })
+  const owners = await manyTicketsOfSerials(client, ports.flatMap(({ phone }) => (phone ? [phone.facts.serial] : [])))
+  const ready = new Map<string, TicketView['ready']>()
+  const summaries = tickets.map((ticket) => {
+    const sides = sidesOf({ ticket, phones: phones.filter((phone) => phone.ticket_id === ticket.id), ports, guides, rows })
+    ready.set(ticket.number, readyViews(sides, rows, ticket.id))
+    return summaryOf(services, {
+      ticket,
+      kinds: kinds.filter((kind) => kind.ticket_id === ticket.id),
+      sides,
+      ledger: ledgers.get(ticket.id)!,
+      run: runs.find((run) => run.ticket_id === ticket.id) ?? null,
+      rows,
+    })
+  })
+  const today: TodayView = {
+    isBenchSeen: isSeen,
+    tickets: summaries,
+    ports: ports.map((view): TodayView['ports'][number] => {
+      const owner = owners.find((o) => o.serial === view.phone?.facts.serial)
+      const run = owner && runs.find((r) => r.ticket_id === owner.ticket_id && r.state === 'running')
+      const summary = owner && summaries.find((t) => t.number === owner.number)
+      return portOf(view, { owner, run, summary, offers: unnamed })
+    }),
+  }
+  return { today, ready }
 }
 
 interface PortContext {
@@ -176,25 +183,35 @@ function addForecast(row: LedgerRow, { counts }: ForecastView): void {
 interface SummaryInput {
   readonly ticket: TicketRow
   readonly kinds: readonly KindRow[]
-  readonly phones: readonly PhoneRow[]
+  readonly sides: Sides
   readonly ledger: TicketSummary['ledger']
   readonly run: RunRow | null
-  readonly ports: readonly PortView[]
-  readonly guides: Guides
   readonly rows: ReadyRows
 }
 
-function summaryOf(services: Services, { ticket, kinds, phones, ledger, run, ports, guides, rows }: SummaryInput): TicketSummary {
-  const views = (['old', 'new'] as const).map((side) => phoneViewOf(readSide({ ticket, phones, side, ports, guides, rows }), rows))
+interface Sides {
+  readonly old: SideReady
+  readonly new: SideReady
+}
+
+function sidesOf(input: Omit<SideInput, 'side'>): Sides {
+  return { old: readSide({ ...input, side: 'old' }), new: readSide({ ...input, side: 'new' }) }
+}
+
+function readyViews(sides: Sides, rows: ReadyRows, ticketId: number): TicketView['ready'] {
+  return { old: readyView(sides.old, rows, ticketId), new: readyView(sides.new, rows, ticketId) }
+}
+
+function summaryOf(services: Services, { ticket, kinds, sides, ledger, run, rows }: SummaryInput): TicketSummary {
+  const phones = { old: phoneViewOf(sides.old, rows), new: phoneViewOf(sides.new, rows) }
   const customer = openCustomer(services, ticket)
   return {
     number: ticket.number,
     customer: customer && shortName(customer.name),
-    stage: stageOf({ ticket, kinds, phones: views, ledger, run }),
+    stage: stageOf({ ticket, kinds, phones: [phones.old, phones.new], ledger, run }),
     promisedAt: ticket.promised_at.toISOString(),
     waitsInShop: ticket.waits_in_shop,
-    old: views[0]!,
-    new: views[1]!,
+    ...phones,
     ledger,
     run: run && runViewOf(run),
     handedBackAt: iso(ticket.handed_back_at),
@@ -210,7 +227,7 @@ function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: Rea
   const open = { waitsSinceMs: null, batteryPercent: null, freeBytes: null, next: null, unmet: [] }
   if (link === 'file') return { ...base, ...open, port: null, isReady: true }
   if (!view?.phone) return { ...base, ...open, port: null, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }
-  const unmet = needs.filter(({ state, weight }) => weight === 'must' && ['unmet', 'ask', 'later'].includes(state)).map(({ need }) => need.code)
+  const unmet = needs.filter((need) => need.weight === 'must' && isOpenNeed(need)).map(({ need }) => need.code)
   const since = rows.seen.find((row) => row.ticket_id === phone.ticket_id && row.side === side && row.code === next?.need.code && !row.is_met)?.since.getTime() ?? null
   return { ...base, port: view.port, isReady, unmet, next: isReady ? null : (next?.need.title ?? null), waitsSinceMs: since, batteryPercent: view.phone.facts.batteryPercent, freeBytes: view.phone.facts.freeBytes }
 }

@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { runShop, type RunningShop } from '../setup/browser.ts'
+import { press, runShop, standing, type RunningShop } from '../setup/browser.ts'
 import { addPhone, bookTicket, type PhoneWish } from '../setup/ticket.ts'
 
 let running: RunningShop
@@ -10,8 +10,6 @@ beforeAll(async () => {
 })
 afterAll(() => running.close())
 
-const press = (page: Page, name: string | RegExp) => page.getByRole('button', { name }).first().click()
-const standing = (page: Page, text: string | RegExp) => page.getByTestId('standing').filter({ hasText: text }).waitFor({ timeout: 60_000 })
 
 async function counted(oldCount: number, newCount = 3): Promise<{ page: Page; old: PhoneWish; now: PhoneWish; number: string }> {
   n++

@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { followGuide } from '../setup/follow-guide.ts'
-import { expectAccessible, runShop, type RunningShop } from '../setup/browser.ts'
+import { expectAccessible, press, runShop, standing, type RunningShop } from '../setup/browser.ts'
 import { addPhone, bookTicket, type PhoneWish } from '../setup/ticket.ts'
 
 let running: RunningShop
@@ -11,8 +11,6 @@ beforeAll(async () => {
 })
 afterAll(() => running.close())
 
-const press = (page: Page, name: string | RegExp) => page.getByRole('button', { name }).first().click()
-const standing = (page: Page, text: string | RegExp) => page.getByTestId('standing').filter({ hasText: text }).waitFor({ timeout: 60_000 })
 const hand = (path: string, body: object = {}) => running.shop.hand(path, body)
 async function clearBench() {
   for (const { serial } of (await running.shop.hand('phones')).phones) await hand(`phones/${serial}/pull`)

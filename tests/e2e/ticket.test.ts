@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
-import { expectAccessible, runShop, type RunningShop } from '../setup/browser.ts'
+import { expectAccessible, press, runShop, type RunningShop } from '../setup/browser.ts'
 
 let running: RunningShop
 beforeAll(async () => {
@@ -9,7 +9,6 @@ beforeAll(async () => {
 })
 afterAll(() => running.close())
 
-const press = (page: Page, name: string | RegExp) => page.getByRole('button', { name }).first().click()
 async function ledger(number: string): Promise<LedgerRow[]> {
   const response = await fetch(`${running.url}/api/tickets/${number}/ledger`, { headers: { authorization: `Bearer ${running.shop.token}` } })
   const { kinds } = (await response.json()) as { kinds: LedgerRow[] }

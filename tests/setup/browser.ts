@@ -23,6 +23,10 @@ export interface RunningShop {
 
 const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8')
 
+export const press = (page: Page, name: string | RegExp) => page.getByRole('button', { name }).first().click()
+/** Waits until the ticket says so. */
+export const standing = (page: Page, text: string | RegExp) => page.getByTestId('standing').filter({ hasText: text }).waitFor({ timeout: 60_000 })
+
 /** Everything as in the demo: web, worker and stand-ins in their own processes, and a browser. */
 export async function runShop({ demo = false, leaseMs = 900 } = {}): Promise<RunningShop> {
   const shop = await openShop({ demo, leaseMs })

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { waiveReasons, type NeedView } from '#contracts/http/ready.ts'
+import { isOpenNeed } from '#core/phones/needs.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import { words } from '../../words/words.ts'
 import StepList from './StepList.vue'
@@ -10,7 +11,7 @@ const props = defineProps<{ need: NeedView; side: 'old' | 'new'; busy: string }>
 const emit = defineEmits<{ say: [body: { side: 'old' | 'new'; code: string; how: 'ticked' | 'waived' | 'open'; reason?: string }] }>()
 const isWaiving = ref(false)
 const reason = ref<string>(waiveReasons[0])
-const isOpen = computed(() => ['unmet', 'ask', 'later'].includes(props.need.state))
+const isOpen = computed(() => isOpenNeed(props.need))
 const say = (how: 'ticked' | 'waived' | 'open') => emit('say', { side: props.side, code: props.need.code, how, ...(how === 'waived' ? { reason: reason.value } : {}) })
 </script>
 

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { Check, CircleAlert, CircleDashed, Eye, MinusCircle } from '@lucide/vue'
 import type { NeedView, PhoneReady } from '#contracts/http/ready.ts'
 import type { PhoneOnTicket } from '#contracts/http/ticket.ts'
+import { isOpenNeed } from '#core/phones/needs.ts'
 import { ago, touchLine } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import StepList from './StepList.vue'
@@ -12,14 +13,13 @@ const props = defineProps<{ phone: PhoneOnTicket; ready: PhoneReady; picked: str
 defineEmits<{ pick: [code: string] }>()
 const icons = { met: Check, unmet: CircleAlert, later: CircleDashed, ask: Eye, ticked: Check, waived: MinusCircle }
 const tone = (need: NeedView) => (['met', 'ticked'].includes(need.state) ? 'text-verdigris' : need.state === 'waived' || need.state === 'later' ? 'text-soft' : 'text-ochre')
-const isOpen = (need: NeedView) => ['unmet', 'ask', 'later'].includes(need.state)
 const shown = computed(() => (props.phone.serial && props.ready.sight !== 'absent' ? props.ready.needs : props.ready.needs.filter((need) => need.code === 'seen')))
 /** “port 3 draws current”, “ports 2, 5 and 6 draw current” */
 const drawing = computed(() => {
   const ports = props.ready.unseenPorts
   return ports.length === 1 ? `port ${ports[0]} draws current` : `ports ${ports.slice(0, -1).join(', ')} and ${ports.at(-1)} draw current`
 })
-const open = computed(() => props.ready.needs.filter((need) => need.weight === 'must' && isOpen(need)).length)
+const open = computed(() => props.ready.needs.filter((need) => need.weight === 'must' && isOpenNeed(need)).length)
 </script>
 
 <template>
@@ -51,8 +51,8 @@ const open = computed(() => props.ready.needs.filter((need) => need.weight === '
         <li v-for="need in shown" :key="need.code" :data-need="need.code" :data-state="need.state">
           <button type="button" class="flex w-full items-start gap-2 px-1 py-1 text-left hover:bg-row" :class="{ 'bg-row': picked === need.code }" :aria-pressed="picked === need.code" @click="$emit('pick', need.code)">
             <component :is="icons[need.state]" :size="15" class="mt-0.5 shrink-0" :class="tone(need)" aria-hidden="true" />
-            <span class="min-w-0 flex-1" :class="isOpen(need) && need.state !== 'later' && need.weight === 'must' ? 'font-semibold' : 'text-soft'">{{ isOpen(need) ? need.title : need.met }}</span>
-            <span class="shrink-0 text-xs" :class="tone(need)">{{ need.weight === 'warn' && isOpen(need) ? 'better' : words.needStates[need.state] }}</span>
+            <span class="min-w-0 flex-1" :class="isOpenNeed(need) && need.state !== 'later' && need.weight === 'must' ? 'font-semibold' : 'text-soft'">{{ isOpenNeed(need) ? need.title : need.met }}</span>
+            <span class="shrink-0 text-xs" :class="tone(need)">{{ need.weight === 'warn' && isOpenNeed(need) ? 'better' : words.needStates[need.state] }}</span>
           </button>
         </li>
       </ul>

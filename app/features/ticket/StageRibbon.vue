@@ -2,6 +2,7 @@
 import { Check } from '@lucide/vue'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { stages, type Stage, type TicketView } from '#contracts/http/ticket.ts'
+import { isOpenNeed } from '#core/phones/needs.ts'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
@@ -15,7 +16,7 @@ function note(stage: Stage): string {
   const { ticket } = props
   const sum = (of: (row: LedgerRow) => number) => ticket.ledger.reduce((total, row) => total + of(row), 0)
   const needs = [...ticket.ready.old.needs, ...ticket.ready.new.needs]
-  const unmet = needs.filter((need) => need.weight === 'must' && ['unmet', 'ask', 'later'].includes(need.state)).length
+  const unmet = needs.filter((need) => need.weight === 'must' && isOpenNeed(need)).length
   const waived = needs.filter((need) => need.state === 'waived').length
   const openSettings = [...ticket.ready.old.putBack, ...ticket.ready.new.putBack].filter((item) => item.state === 'open').length
   if (ticket.erasedAt) return stage === 'hand-back' ? 'erased' : ''
