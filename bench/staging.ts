@@ -2,7 +2,7 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
 import { transaction } from '#server/db/sql.ts'
 import { insertReading } from '#server/readings/readings.queries.ts'
-import { copyRow, copyRows, createStageWriter, stageRecord, writeStaged, type Place, type StagedItem } from '#server/readings/stage.ts'
+import { copyRow, copyRows, createStageWriter, itemColumns, stageRecord, writeStaged, type Place, type StagedItem } from '#server/readings/stage.ts'
 import { readTools } from '#server/readings/take-reading.ts'
 import { linkRecords, type BenchShop } from './shop.ts'
 import { median, report } from './measure.ts'
@@ -41,7 +41,7 @@ export async function measureStaging({ services, keys, addTicket }: BenchShop): 
     const copying = performance.now()
     for (let at = 0; at < count; at += batch) {
       await transaction(pool, (client) =>
-        copyRows(client, 'copy item (reading_id, seq, native, digest, expected, keys, state, reason, changes, has_loss, storage, shape, size_bytes, block, slot, at) from stdin', rows.slice(at, at + batch)),
+        copyRows(client, `copy item (${itemColumns}) from stdin`, rows.slice(at, at + batch)),
       )
     }
     const copyMs = performance.now() - copying

@@ -17,6 +17,7 @@ export const errors = {
   NotPlugged: { status: 409, sentence: 'The phone is not plugged in. Plug it into any port.' },
   SessionTaken: { status: 409, sentence: 'Another session took the phone over.' },
   RevisionChanged: { status: 409, sentence: 'The record changed on the phone in the meantime.' },
+  PartChanged: { status: 409, sentence: 'An attachment on the old phone is no longer what was read. Count both phones in again, or carry on without it.' },
   NoSuchRecord: { status: 404, sentence: 'The phone has no such record any more.' },
   LinkProtocol: { status: 502, sentence: 'The phone gave an answer Corvend does not understand. Plug it in again; if it stays, note the phone’s model and version.' },
   FileUnreadable: { status: 422, sentence: 'The file holds no vCard. Export the contacts again as .vcf.' },

@@ -25,6 +25,7 @@ await page.getByLabel('The other phone').selectOption({ label: 'Veyra 12' })
 await page.locator('[data-guide-need="debugging"] summary').waitFor()
 await take('guide')
 for (const serial of ['OR5-4417-K2', 'VY12-9031-C7']) await post(`practice/phones/${serial}/trust`)
+await post('tickets/T-0401/needs', { side: 'new', code: 'second-step', how: 'ticked' })
 await context.request.delete(`${url}/api/practice/phones/VY12-9031-C7/faults`, { data: {} })
 await post('practice/phones/VY12-9031-C7/faults', { faults: [{ point: 'write.record', effect: 'drop', skip: 30, times: 3 }] })
 

@@ -13,6 +13,8 @@ export const faultPoints = [
   { point: 'write.mid', operation: 'write', effects: ['cut', 'pull', 'lock'] },
   { point: 'write.record', operation: 'write', effects: ['half', 'drop', 'double', 'alter', 'join-quietly'] },
   { point: 'write.after', operation: 'write', effects: ['cut', 'pull', 'one-answer-less', 'stall'] },
+  { point: 'part.give', operation: 'part', effects: ['cut', 'pull', 'unknown-code'] },
+  { point: 'part.take', operation: 'part', effects: ['cut', 'pull', 'unknown-code'] },
   { point: 'remove', operation: 'remove', effects: ['cut', 'pull', 'unknown-code'] },
 ] as const
 

@@ -74,3 +74,13 @@ export function touchLine(say: string): string {
 export function limitLine(name: string, n: number): string {
   return (words.limits[name] ?? `${name}: {n}`).replace('{n}', number(n))
 }
+
+/** “5 Nov 2026” */
+export function day(iso: string): string {
+  return new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(new Date(iso))
+}
+
+/** “November 2026” of `2026-11`. */
+export function month(key: string): string {
+  return new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${key}-01T00:00:00Z`))
+}

@@ -76,6 +76,7 @@ export const entryFilter = z.enum([
   'cleared',
   'absorbed',
   'missing',
+  'parts',
 ])
 export type EntryFilter = z.infer<typeof entryFilter>
 
@@ -97,8 +98,23 @@ export const entryRow = z.object({
 })
 export type EntryRow = z.infer<typeof entryRow>
 
+export const groupRow = z.object({
+  /** What `group` or `when` of a search takes. */
+  key: z.string(),
+  items: n,
+  /** How many of them are chosen; of the old side. */
+  chosen: n,
+  from: z.string().nullable(),
+  to: z.string().nullable(),
+  /** Only while showing is allowed. */
+  title: z.string().nullable(),
+})
+export type GroupRow = z.infer<typeof groupRow>
+export const groupPage = z.object({ total: n, rows: z.array(groupRow), isShowing: z.boolean() })
+
 export const entryPage = z.object({
-  total: n,
+  /** Null where counting costs more than the page: ask for it apart. */
+  total: n.nullable(),
   rows: z.array(entryRow),
   /** Pass as `after` for the next page; null at the end. */
   next: z.string().nullable(),

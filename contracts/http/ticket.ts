@@ -102,6 +102,8 @@ export const forecastView = z.object({
     notChosen: z.number().int(),
     cannotCross: z.number().int(),
     unreadable: z.number().int(),
+    /** Further records the new phone makes of single items. */
+    parts: z.number().int(),
     expected: z.number().int(),
   }),
   changes: z.array(z.object({ code: z.string(), loss: z.boolean(), items: z.number().int() })),
@@ -195,13 +197,18 @@ export const todayView = z.object({
 })
 export type TodayView = z.infer<typeof todayView>
 
+/** A slice of a kind (a conversation, a calendar) by its key; empty for any. */
+const sliceKey = z.string().regex(/^(-?\d{1,20})?$/).default('')
+/** `2026`, `2026-11`; empty for any. */
+const when = z.string().regex(/^(\d{4}(-(0[1-9]|1[0-2]))?)?$/).default('')
+
 export const chooseBody = z.object({
   choice: z.enum(['all', 'none', 'some']),
   mode: z.string().default('add'),
   /** For `some`: entries set or unset, by key. */
   set: z.array(z.object({ key: z.string(), isChosen: z.boolean() })).max(5000).default([]),
   /** For `some`: every item of a slice, by its shape, its storage or a reason. */
-  slice: z.object({ facet: z.string().max(40).default(''), storage: z.string().max(40).default(''), reason: z.string().max(60).default(''), isChosen: z.boolean() }).nullable().default(null),
+  slice: z.object({ facet: z.string().max(40).default(''), storage: z.string().max(40).default(''), reason: z.string().max(60).default(''), group: sliceKey, when, isChosen: z.boolean() }).nullable().default(null),
 })
 export const carryBody = z.object({ seen: z.record(z.string(), z.string()), confirmRoles: z.boolean().default(false) })
 export const acceptBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })
@@ -213,8 +220,18 @@ export const searchBody = z.object({
   storage: z.string().max(40).default(''),
   /** Only items with this reason or change. */
   reason: z.string().max(60).default(''),
+  group: sliceKey,
+  when,
   text: z.string().max(200).default(''),
   after: z.string().max(40).nullable().default(null),
+  limit: z.number().int().min(1).max(200).default(60),
+})
+/** Slices of a kind on one side: its conversations or calendars, or its months. */
+export const groupsBody = z.object({
+  kind: z.string(),
+  side: side.default('old'),
+  by: z.enum(['group', 'month']),
+  after: z.number().int().min(0).default(0),
   limit: z.number().int().min(1).max(200).default(60),
 })
 export const signBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 
 /** Codes a phone may refuse a single record with; anything else is a `LinkProtocol` failure. */
-export const refusalCodes = ['not-understood', 'name-too-long', 'photo-too-large', 'storage-full', 'storage-read-only', 'not-now'] as const
+export const refusalCodes = ['not-understood', 'name-too-long', 'photo-too-large', 'attachment-too-large', 'storage-full', 'storage-read-only', 'not-now'] as const
 export const refusalCode = z.enum(refusalCodes)
 
 export const linkFailures = [
@@ -99,6 +99,8 @@ export const linkRecord = z.object({
   storage: z.string().max(40),
   /** Base64 of what the phone gives: a vCard in its own dialect. Empty with `unreadable`. */
   body: z.string(),
+  /** Handles of what belongs to it and is streamed apart: attachments. */
+  parts: z.array(z.string().min(1).max(200)).max(500).optional(),
   /** The phone itself could not give this record. */
   unreadable: z.string().max(60).optional(),
 })
@@ -123,6 +125,9 @@ export const writeAnswer = z.object({ results: z.array(writeResult) })
 export const removeRequest = z.object({ ids: z.array(z.string()).min(1).max(maxWrite), ifRevision: z.string() })
 export const removeAnswer = z.object({ removed: z.array(z.string()) })
 export const amendRequest = z.object({ id: z.string(), ifRevision: z.string(), record: z.string() })
+
+/** A part that was taken: what a record written afterwards names it by. One that no record names goes with the session. */
+export const partAnswer = z.object({ handle: z.string().min(1).max(200), sizeBytes: z.number().int().min(0) })
 
 export const attachAnswer = z.object({ session: z.string() })
 

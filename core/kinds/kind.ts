@@ -8,13 +8,20 @@ export interface Change {
 }
 
 export interface ReadTools {
-  /** ISO 3166 region of the phone the record comes from. */
+  /** A number in E.164 by the region of the phone the record comes from. */
   readonly number: (text: string) => string
   readonly hash: (bytes: Uint8Array) => string
   /** An instant of a local time in the phone's own zone; milliseconds since 1970. */
   readonly instant: (local: LocalTime) => number
   /** The day of the ticket, the same for all its readings: occurrences are told for two years either side. */
   readonly nowMs: number
+}
+
+/** Something that comes by a handle of its own, with a digest once it was streamed. */
+export interface Part {
+  readonly handle: string
+  readonly sizeBytes: number
+  readonly digest: string
 }
 
 /** What a kind makes of one record of the link. */
@@ -48,10 +55,25 @@ export interface Kind<Item = unknown> {
    * @param number given when the phones' regions differ: national numbers are then written with their country
    */
   write(item: Item, to: PhoneModel, number?: (text: string) => string): Uint8Array
-  /** Title and lines shown while showing is allowed. */
-  describe(item: Item): { readonly title: string; readonly lines: readonly { readonly field: string; readonly text: string }[] }
+  /**
+   * The records a phone makes of one item that has its form already, where it may be more than one: each as it lists
+   * it. One record unless a kind says so.
+   */
+  split?(item: Item, to: PhoneModel): readonly Item[]
+  /** What belongs to an item and comes by a handle of its own. */
+  parts?(item: Item): readonly Part[]
+  /** A record with what its parts were found to be, noted in it. */
+  noteParts?(bytes: Uint8Array, found: ReadonlyMap<string, { readonly digest: string; readonly sizeBytes: number }>): Uint8Array
+  /** The item with the handles its parts have on the other phone. */
+  moveParts?(item: Item, handles: ReadonlyMap<string, string>): Item
+  /** Title and lines shown while showing is allowed; `group` names the slice it belongs to. */
+  describe(item: Item): { readonly title: string; readonly group?: string; readonly lines: readonly { readonly field: string; readonly text: string }[] }
   /** What may be said without showing: shapes and counts, no content. */
   shape(item: Item): Readonly<Record<string, number>>
+  /** What it is counted together with, beside its year: a conversation, a calendar. Equal texts are one slice. */
+  slice?(item: Item, tools: ReadTools): string
+  /** Shapes that are second figures of the whole kind: their sums stand beside its count. */
+  readonly figures?: readonly string[]
   /** When it happened, in milliseconds since 1970: what lists show and years are counted by. */
   at?(item: Item): number | null
   /** Storages whose items are left behind unless they are chosen: not the customer's own. */

@@ -18,6 +18,8 @@ export interface PairItem {
   readonly atoms: readonly string[]
   /** What the new phone called the record it wrote; empty when its answer never came. */
   readonly nativeIds: readonly string[]
+  /** Contents of the further records the new phone makes of it: it is found with all of them, or not at all. */
+  readonly parts?: readonly string[]
 }
 
 export interface PairInput {
@@ -37,6 +39,8 @@ export interface Pairing {
   readonly fates: ReadonlyMap<number, Fate>
   /** The record an item was found in: record's seq by item's seq. */
   readonly foundIn: ReadonlyMap<number, number>
+  /** Further records of an item: item's seq by record's seq. */
+  readonly partOf: ReadonlyMap<number, number>
 }
 
 /**
@@ -50,6 +54,7 @@ export function pair(input: PairInput): Pairing {
   const departure = new Map<number, Departure>()
   const fate = new Map<number, Fate>()
   const foundIn = new Map<number, number>()
+  const partOf = new Map<number, number>()
   const byId = new Map(input.last.map((record) => [record.nativeId, record]))
 
   const firstLeft = new Map(input.first.map((record) => [record.seq, record]))
@@ -61,7 +66,25 @@ export function pair(input: PairInput): Pairing {
     free.delete(now.seq)
     origin.set(now.seq, as)
   }
+  /** Free records for the further contents of an item; undefined when one is missing. Contents alone tell: nothing named them. */
+  const findParts = (item: PairItem, taken: PairRecord): PairRecord[] | undefined => {
+    const found: PairRecord[] = []
+    for (const digest of item.parts ?? []) {
+      const now = [...free.values()].find((record) => record.digest === digest && record !== taken && !found.includes(record))
+      if (!now) return undefined
+      found.push(now)
+    }
+    return found
+  }
   const settleItem = (item: PairItem, now: PairRecord) => {
+    const further = findParts(item, now)
+    // found in part is not found; its records are left for what else may explain them
+    if (!further) return
+    for (const record of further) {
+      free.delete(record.seq)
+      origin.set(record.seq, 'arrived')
+      partOf.set(record.seq, item.seq)
+    }
     takenLeft.delete(item.seq)
     free.delete(now.seq)
     origin.set(now.seq, 'arrived')
@@ -86,7 +109,7 @@ export function pair(input: PairInput): Pairing {
     if (now) settleFirst(record, now, 'kept')
   }
   for (const item of [...takenLeft.values()]) {
-    const now = freeByDigest.get(item.digest)?.shift()
+    const now = freeByDigest.get(item.digest)?.find((record) => free.has(record.seq))
     if (now) settleItem(item, now)
   }
 
@@ -159,7 +182,7 @@ export function pair(input: PairInput): Pairing {
     fate.set(item.seq, now ? 'alreadyThere' : 'pending')
     if (now) foundIn.set(item.seq, now.seq)
   }
-  return { origins: origin, departures: departure, fates: fate, foundIn }
+  return { origins: origin, departures: departure, fates: fate, foundIn, partOf }
 }
 
 export function containsAll(outer: readonly string[], inner: readonly string[]): boolean {

@@ -7,6 +7,8 @@ export interface SentItem {
   readonly atoms: readonly string[]
   /** How often it has been sent, this time included. */
   readonly sends: number
+  /** Contents of the further records the phone makes of it. */
+  readonly parts?: readonly string[]
 }
 
 export interface NowRecord {
@@ -47,21 +49,44 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
   const settled: Settled[] = []
   const nowByDigest = groupBy(batch.now, (record) => record.digest)
   const left: SentItem[] = []
+  /** Records of a content beyond those that were known, under ids not known first; none twice. */
+  function freshOf(digest: string, records: readonly NowRecord[]): NowRecord[] {
+    const free = records.filter((record) => !taken.has(record.nativeId)).sort((a, b) => Number(batch.knownIds.has(a.nativeId)) - Number(batch.knownIds.has(b.nativeId)))
+    return free.slice(0, Math.max(0, free.length - (batch.known.get(digest) ?? 0)))
+  }
+  /** It arrived when each of its records did; what arrived of one that did not is half, and goes before it is sent again. */
+  function settleSplit(item: SentItem): void {
+    const mine: NowRecord[] = []
+    for (const digest of [item.digest, ...item.parts!]) {
+      const next = freshOf(digest, nowByDigest.get(digest) ?? []).find((record) => !mine.includes(record))
+      if (next) mine.push(next)
+    }
+    for (const { nativeId } of mine) taken.add(nativeId)
+    if (mine.length === 1 + item.parts!.length) {
+      settled.push({ seq: item.seq, as: 'carried', nativeId: mine[0]!.nativeId })
+      return
+    }
+    remove.push(...mine.map(({ nativeId }) => nativeId))
+    settled.push({ seq: item.seq, as: item.sends >= batch.mostSends && mine.length === 0 ? 'refused' : 'again' })
+  }
   const hasGrown = (record: NowRecord) => {
     const was = batch.knownIds.get(record.nativeId)
     return was !== undefined && was.digest !== record.digest && containsAll(record.atoms, was.atoms)
   }
-  for (const [digest, items] of groupBy(batch.items, (item) => item.digest)) {
+  const remove: string[] = []
+  const taken = new Set<string>()
+  // items of several records first: what is left of their contents belongs to nobody else
+  for (const item of batch.items.filter((i) => (i.parts?.length ?? 0) > 0)) settleSplit(item)
+  for (const [digest, items] of groupBy(batch.items.filter((i) => (i.parts?.length ?? 0) === 0), (item) => item.digest)) {
     // a known record that grew into this content took something in; it is no new record
     const records = (nowByDigest.get(digest) ?? []).filter((record) => !batch.joins || !hasGrown(record))
-    const arrived = Math.max(0, records.length - (batch.known.get(digest) ?? 0))
-    const fresh = [...records].sort((a, b) => Number(batch.knownIds.has(a.nativeId)) - Number(batch.knownIds.has(b.nativeId)))
+    const fresh = freshOf(digest, records)
+    const arrived = fresh.length
     items.forEach((item, i) => {
       if (i < arrived) settled.push({ seq: item.seq, as: 'carried', nativeId: fresh[i]!.nativeId })
       else left.push(item)
     })
   }
-  const remove: string[] = []
   const grown = batch.now.filter(hasGrown)
   const expected = new Set(batch.items.map((item) => item.digest))
   const halves = batch.now.filter((record) => !batch.knownIds.has(record.nativeId) && !expected.has(record.digest))

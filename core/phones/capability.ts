@@ -41,6 +41,23 @@ export interface CalendarCapability {
   readonly url: boolean
 }
 
+/** What a phone does with messages. */
+export interface MessagesCapability {
+  /** The chat service of its platform; messages of another become SMS or MMS. */
+  readonly chat: string
+  /** It has a place for drafts and for what was never sent. */
+  readonly unsent: boolean
+  /** It tells a failed message from a draft. */
+  readonly failed: boolean
+  /** Lines it tells apart. */
+  readonly lines: number
+  readonly groupNames: boolean
+  /** Types of attachments it keeps and can't play. */
+  readonly unplayable: readonly string[]
+  /** A longer text becomes several records. */
+  readonly textMaxChars: number
+}
+
 export interface KindCapability<Write> {
   readonly read: boolean
   readonly write: Write | { readonly cannot: string }
@@ -48,6 +65,7 @@ export interface KindCapability<Write> {
 
 export interface PhoneCapability {
   readonly contacts: KindCapability<ContactsCapability>
+  readonly messages: KindCapability<MessagesCapability>
   readonly calls: KindCapability<CallsCapability>
   readonly calendar: KindCapability<CalendarCapability>
 }

@@ -1,4 +1,4 @@
-import type { CalendarCapability, CallsCapability, ContactsCapability, PhoneModel } from './capability.ts'
+import type { CalendarCapability, CallsCapability, ContactsCapability, MessagesCapability, PhoneModel } from './capability.ts'
 
 const androidContacts: ContactsCapability = {
   vcard: '2.1',
@@ -30,6 +30,9 @@ const iosContacts: ContactsCapability = {
   joinsEqual: false,
 }
 
+const androidMessages: MessagesCapability = { chat: 'android', unsent: true, failed: true, lines: 2, groupNames: true, unplayable: ['image/heic', 'video/quicktime'], textMaxChars: 20_000 }
+const tamselMessages: MessagesCapability = { ...androidMessages, failed: false, lines: 1, groupNames: false, textMaxChars: 1_000 }
+const iosMessages: MessagesCapability = { chat: 'ios', unsent: false, failed: false, lines: 2, groupNames: true, unplayable: ['video/3gpp', 'audio/amr'], textMaxChars: 20_000 }
 
 const androidCalls: CallsCapability = { vcard: '2.1', types: ['in', 'out', 'missed', 'rejected', 'blocked'], durations: true, newest: 500 }
 const tamselCalls: CallsCapability = { ...androidCalls, types: ['in', 'out', 'missed'], durations: false, newest: 300 }
@@ -66,15 +69,15 @@ const keypadContacts: ContactsCapability = {
 }
 
 const makers = {
-  Orrin: { platform: 'android', contacts: androidContacts, calls: androidCalls, calendar: androidCalendar, models: ['Orrin 4', 'Orrin 5', 'Orrin 7', 'Orrin 9'] },
-  Tamsel: { platform: 'android', contacts: tamselContacts, calls: tamselCalls, calendar: tamselCalendar, models: ['Tamsel M1', 'Tamsel M2', 'Tamsel M3'] },
-  Veyra: { platform: 'ios', contacts: iosContacts, calls: { cannot: 'platform-takes-no-calls' }, calendar: iosCalendar, models: ['Veyra 9', 'Veyra 10', 'Veyra 12', 'Veyra 14'] },
-  Holt: { platform: 'keypad', contacts: keypadContacts, calls: { cannot: 'phone-takes-no-calls' }, calendar: { cannot: 'phone-takes-no-calendar' }, models: ['Holt 3', 'Holt 5'] },
+  Orrin: { platform: 'android', contacts: androidContacts, messages: androidMessages, calls: androidCalls, calendar: androidCalendar, models: ['Orrin 4', 'Orrin 5', 'Orrin 7', 'Orrin 9'] },
+  Tamsel: { platform: 'android', contacts: tamselContacts, messages: tamselMessages, calls: tamselCalls, calendar: tamselCalendar, models: ['Tamsel M1', 'Tamsel M2', 'Tamsel M3'] },
+  Veyra: { platform: 'ios', contacts: iosContacts, messages: iosMessages, calls: { cannot: 'platform-takes-no-calls' }, calendar: iosCalendar, models: ['Veyra 9', 'Veyra 10', 'Veyra 12', 'Veyra 14'] },
+  Holt: { platform: 'keypad', contacts: keypadContacts, messages: { cannot: 'phone-takes-no-messages' }, calls: { cannot: 'phone-takes-no-calls' }, calendar: { cannot: 'phone-takes-no-calendar' }, models: ['Holt 3', 'Holt 5'] },
 } as const
 
 /** What each model this shop knows does with what is carried; the guides say how it is made ready. */
-export const phoneModels: readonly PhoneModel[] = Object.entries(makers).flatMap(([maker, { platform, contacts, calls, calendar, models }]) =>
-  models.map((model) => ({ maker, model, platform, capability: { contacts: { read: true, write: contacts }, calls: { read: true, write: calls }, calendar: { read: true, write: calendar } } })),
+export const phoneModels: readonly PhoneModel[] = Object.entries(makers).flatMap(([maker, { platform, contacts, messages, calls, calendar, models }]) =>
+  models.map((model) => ({ maker, model, platform, capability: { contacts: { read: true, write: contacts }, messages: { read: true, write: messages }, calls: { read: true, write: calls }, calendar: { read: true, write: calendar } } })),
 )
 
 /** The model taken for an unknown one: the most limited of its platform, so that nothing is promised. */
@@ -85,7 +88,7 @@ export const fileModel: PhoneModel = {
   maker: 'File',
   model: 'Contacts file',
   platform: 'file',
-  capability: { contacts: { read: true, write: { cannot: 'file-is-read-only' } }, calls: { read: false, write: { cannot: 'file-is-read-only' } }, calendar: { read: false, write: { cannot: 'file-is-read-only' } } },
+  capability: { contacts: { read: true, write: { cannot: 'file-is-read-only' } }, messages: { read: false, write: { cannot: 'file-is-read-only' } }, calls: { read: false, write: { cannot: 'file-is-read-only' } }, calendar: { read: false, write: { cannot: 'file-is-read-only' } } },
 }
 
 /** The model by maker and model; an unknown one is taken as the most limited of its platform, so that nothing is promised. */

@@ -7,7 +7,9 @@ export interface Forecast {
   readonly notChosen: number
   readonly cannotCross: number
   readonly unreadable: number
-  /** Records the new phone will list afterwards. */
+  /** Further records the new phone makes of single items. */
+  readonly parts: number
+  /** Items the new phone will hold afterwards; it lists them and their further records. */
   readonly expected: number
 }
 

@@ -56,6 +56,11 @@ export function manyKnownCounts(
            from entry e
           where e.ticket_id = $1 and e.kind = $2 and e.fate in ('carried', 'changed', 'lost') and e.expected = any($4::bytea[])
             and e.seq not in (select entry_seq from batch_item where batch_id = any($5::bigint[]))
+         union all
+         select p.digest
+           from entry e cross join unnest(e.parts) as p(digest)
+          where e.ticket_id = $1 and e.kind = $2 and e.fate in ('carried', 'changed', 'lost') and p.digest = any($4::bytea[])
+            and e.seq not in (select entry_seq from batch_item where batch_id = any($5::bigint[]))
        ) known
       group by digest`,
     [ticketId, kind, firstReading, digests, batchIds],

@@ -3,8 +3,7 @@ import { createNumberReader } from '#core/kinds/contacts/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { nativeDigest } from '../seal/keys.ts'
 import { OutcomeUnknown } from '../links/link.ts'
-import { manyToCarry, oneCarryTotals, settleAlreadyThere, settleEntries, type EntryContent, type Settlement } from '../plan/entries.queries.ts'
-import { fitToCapacity } from '../plan/capacity.queries.ts'
+import { fitPlan, manyToCarry, oneCarryTotals, settleAlreadyThere, settleEntries, type EntryContent, type Settlement } from '../plan/entries.queries.ts'
 import { openContents } from '../readings/contents.ts'
 import { settleRecount } from '../readings/recount.queries.ts'
 import { maybeReading } from '../readings/readings.queries.ts'
@@ -14,9 +13,10 @@ import { attach, loadRunTicket, orWait, type Attached, type RunTicket } from '..
 import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
 import { closeBatches, insertBatch } from './batches.queries.ts'
 import { clearOutdated } from './clear-outdated.ts'
+import { moveParts } from './move-parts.ts'
 import { resolveUnknown } from './resolve.ts'
 
-const batchSize = 100
+const batchSize = 200
 
 /** Carries every chosen item of every kind, light kinds first. Ends when none waits. @throws MustWait, LeaseLost */
 export async function carryRun(context: RunContext): Promise<void> {
@@ -54,7 +54,8 @@ async function recheckOld(context: RunContext, ticket: RunTicket, kind: string):
   await context.fenced(async (client) => {
     await settleRecount(client, { ticketId, kind, readingId, choice: row.choice })
     const capacity = kindOf(kind).capacity?.(ticket.target)
-    if (capacity !== undefined && row.first_reading) await fitToCapacity(client, { ticketId, kind, firstReading: row.first_reading, capacity })
+    // once frozen, what is there is settled; only room is looked at again
+    if (row.first_reading && (!row.frozen_at || capacity !== undefined)) await fitPlan(client, { ticketId, kind, firstReading: row.first_reading, capacity })
     await client.query('update ticket_kind set recount_reading = $3 where ticket_id = $1 and kind = $2', [ticketId, kind, readingId])
   })
 }
@@ -78,9 +79,8 @@ async function freezeFirst(context: RunContext, ticket: RunTicket, { kind, now }
     })
   }
   await context.fenced(async (client) => {
-    const capacity = kindOf(kind).capacity?.(ticket.target)
-    if (capacity !== undefined) await fitToCapacity(client, { ticketId, kind, firstReading: firstReading!, capacity })
-    await settleAlreadyThere(client, { ticketId, kind, firstReading: firstReading! })
+    await fitPlan(client, { ticketId, kind, firstReading: firstReading!, capacity: kindOf(kind).capacity?.(ticket.target) })
+    await settleAlreadyThere(client, { ticketId, kind })
     await client.query(`update ticket_kind set first_reading = $3, frozen_at = now() where ticket_id = $1 and kind = $2 and frozen_at is null`, [
       ticketId,
       kind,
@@ -119,7 +119,7 @@ function isForHands(code: string): boolean {
 
 async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, items }: KindAt & { items: readonly EntryContent[] }): Promise<void> {
   const scope = { ticketId: ticket.ticket.id, kind }
-  const records = await makeRecords(context, ticket, { kind, items })
+  const records = await makeRecords(context, ticket, { kind, now, items })
   await context.checkpoint('before-decide')
   const batchId = await context.fenced((client) =>
     insertBatch(client, {
@@ -148,22 +148,20 @@ async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, it
   if (isFull) throw new MustWait('StorageFull', 'new')
 }
 
-/** The records as the new phone takes them. */
-async function makeRecords(
-  context: RunContext,
-  ticket: RunTicket,
-  { kind: code, items }: { kind: string; items: readonly EntryContent[] },
-): Promise<Uint8Array[]> {
+/** The records as the new phone takes them; what belongs to them is on it already. */
+async function makeRecords(context: RunContext, ticket: RunTicket, { kind: code, now, items }: KindAt & { items: readonly EntryContent[] }): Promise<Uint8Array[]> {
   const kind = kindOf(code)
   const bodies = await openContents(context.services.pool, ticket.keys, items)
   const tools = readTools(ticket.old, ticket.nowMs)
   // a national number means another line in another country
   const number = ticket.old.region === ticket.new.region ? undefined : createNumberReader(ticket.old.region)
-  return items.map((item, i) => {
+  const forms = items.map((_, i) => {
     const read = kind.read(bodies[i]!, tools)
     const changed = read.ok ? kind.change(read.item, ticket.target) : undefined
     // it was read and changed once already, when it was staged
     invariant(changed && !('cannot' in changed), 'a waiting item can be read and can cross')
-    return kind.write(changed.item, ticket.target, number)
+    return changed.item
   })
+  const moved = await moveParts(context, ticket, { kind, now, forms })
+  return moved.map((form) => kind.write(form, ticket.target, number))
 }

@@ -31,11 +31,11 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
   const { first_reading: firstReading } = await oneKind(pool, ticketId, kind)
   const batchIds = batches.map((batch) => batch.id)
   const items = await manyBatchItems(pool, batchIds)
-  const digests = items.map((item) => item.expected)
+  const entries = await manyEntryContents(pool, { ticketId, kind, seqs: items.map((item) => item.entry_seq) })
+  const digests = [...items.map((item) => item.expected), ...entries.flatMap((entry) => entry.parts)]
   const scope = { ticketId, kind, firstReading: firstReading!, digests }
   const known = await manyKnownCounts(pool, { ...scope, batchIds })
   const records = await manyRecordsOfInterest(pool, { ...scope, probe })
-  const entries = await manyEntryContents(pool, { ticketId, kind, seqs: items.map((item) => item.entry_seq) })
 
   const tools = readTools(facts, ticket.nowMs)
   const oldTools = readTools(ticket.old, ticket.nowMs)
@@ -51,6 +51,7 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
       digest: entry.expected.toString('hex'),
       atoms: factsOf(kind, entryBodies[i]!, { tools: oldTools, target: ticket.target }),
       sends: entry.sends,
+      parts: entry.parts.map((part) => part.toString('hex')),
     })),
     known: new Map(known.map(({ digest, n }) => [digest.toString('hex'), n])),
     knownIds: new Map(records.flatMap((r, i) => (r.was ? [[nativeIdOf(r), { digest: r.was.toString('hex'), atoms: was[i]! }] as const] : []))),

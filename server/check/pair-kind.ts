@@ -6,6 +6,7 @@ import type { Client } from '../db/sql.ts'
 import { factsOf, openContents } from '../readings/contents.ts'
 import type { TicketKeys } from '../seal/keys.ts'
 import {
+  countOrigins,
   findUnbalanced,
   insertOrigins,
   manyHosts,
@@ -65,18 +66,20 @@ export async function pairKind(client: Client, scope: PairScope, { keys, target,
         digest: e.digest.toString('hex'),
         atoms: entryFacts[i]!,
         nativeIds: e.written ? [e.written.toString('hex')] : [],
+        parts: e.parts.map((part) => part.toString('hex')),
       })),
     })
     const foundFor = new Map([...result.foundIn].map(([entry, record]) => [record, entry]))
     const origins: OriginRow[] = [...result.origins].map(([itemSeq, origin]) => ({
-      side: 'last', readingId: scope.lastReading, itemSeq, origin, entrySeq: foundFor.get(itemSeq) ?? null,
+      side: 'last', readingId: scope.lastReading, itemSeq, origin, entrySeq: result.partOf.get(itemSeq) ?? foundFor.get(itemSeq) ?? null, isPart: result.partOf.has(itemSeq),
     }))
     for (const [itemSeq, origin] of result.departures) {
-      origins.push({ side: 'first', readingId: scope.firstReading, itemSeq, origin, entrySeq: null })
+      origins.push({ side: 'first', readingId: scope.firstReading, itemSeq, origin, entrySeq: null, isPart: false })
     }
     await insertOrigins(client, scope, origins)
     await markOutdated(client, scope)
     await updateFates(client, scope, [...result.fates].map(([seq, fate]) => ({ seq, fate })))
   }
+  await countOrigins(client, scope)
   await client.query('drop table unbalanced')
 }

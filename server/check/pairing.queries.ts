@@ -21,6 +21,8 @@ export const matchingStatement = `
       union all
       select e.expected, 1 from entry e where e.ticket_id = $1 and e.kind = $2 and ${isTaken}
       union all
+      select p.digest, 1 from entry e cross join unnest(e.parts) as p(digest) where e.ticket_id = $1 and e.kind = $2 and ${isTaken}
+      union all
       select digest, -1 from item where reading_id = $4
     ) both_sides
    group by digest
@@ -33,21 +35,41 @@ export async function findUnbalanced(client: Client, scope: PairScope): Promise<
   await client.query(`set local max_parallel_workers_per_gather = 0`)
   await client.query('create temporary table unbalanced (digest bytea primary key, surplus int not null) on commit drop')
   const { rowCount } = await client.query(`insert into unbalanced ${matchingStatement}`, values(scope))
+  await spreadToParts(client, scope)
   return rowCount ?? 0
+}
+
+/** An item of several records is found whole or not at all: when one of its contents does not balance, all are looked at. */
+async function spreadToParts(client: Client, { ticketId, kind }: PairScope): Promise<void> {
+  for (;;) {
+    const { rowCount } = await client.query(
+      `insert into unbalanced
+       select distinct r.digest, 0
+         from entry e
+        cross join unnest(e.parts || e.expected) as r(digest)
+        where e.ticket_id = $1 and e.kind = $2 and cardinality(e.parts) > 0
+          and exists (select 1 from unbalanced u where u.digest = e.expected or u.digest = any(e.parts))
+           on conflict do nothing`,
+      [ticketId, kind],
+    )
+    if (!rowCount) return
+  }
 }
 
 /** Writes back what balances: every such record of the last count is kept, or arrived for one item. */
 export async function writeBalanced(client: Client, scope: PairScope): Promise<void> {
   await client.query(`delete from origin where ticket_id = $1 and kind = $2`, [scope.ticketId, scope.kind])
   await client.query(
-    `insert into origin (ticket_id, kind, side, reading_id, item_seq, origin, entry_seq)
-     select $1, $2, 'last', $4, l.seq, case when w.entry_seq is null then 'kept' else 'arrived' end, w.entry_seq
+    `insert into origin (ticket_id, kind, side, reading_id, item_seq, origin, entry_seq, is_part)
+     select $1, $2, 'last', $4, l.seq, case when w.entry_seq is null then 'kept' else 'arrived' end, w.entry_seq, w.is_part
        from (
-         select digest, entry_seq, row_number() over (partition by digest order by entry_seq nulls first) as rank
+         select digest, entry_seq, is_part, row_number() over (partition by digest order by entry_seq nulls first) as rank
            from (
-             select digest, null::int as entry_seq from item where reading_id = $3
+             select digest, null::int as entry_seq, false as is_part from item where reading_id = $3
              union all
-             select e.expected, e.seq from entry e where e.ticket_id = $1 and e.kind = $2 and ${isTaken}
+             select e.expected, e.seq, false from entry e where e.ticket_id = $1 and e.kind = $2 and ${isTaken}
+             union all
+             select p.digest, e.seq, true from entry e cross join unnest(e.parts) as p(digest) where e.ticket_id = $1 and e.kind = $2 and ${isTaken}
            ) wanted
        ) w
        join (select digest, seq, row_number() over (partition by digest order by seq) as rank from item where reading_id = $4) l
@@ -86,9 +108,9 @@ export function manyUnbalancedRecords(client: Client, readingId: number): Promis
 
 /** Items of contents that do not balance, and every item a phone joined into another record. */
 export function manyUnbalancedEntries(client: Client, { ticketId, kind }: PairScope) {
-  return many<RecordPlace & { fate: string; written: Buffer | null; has_change: boolean }>(
+  return many<RecordPlace & { fate: string; written: Buffer | null; has_change: boolean; parts: Buffer[] }>(
     client,
-    `select e.seq, e.native, e.expected as digest, e.reading_id, i.block, i.slot, e.fate, e.written, e.has_change
+    `select e.seq, e.native, e.expected as digest, e.reading_id, i.block, i.slot, e.fate, e.written, e.has_change, e.parts
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
       where e.ticket_id = $1 and e.kind = $2
@@ -127,13 +149,14 @@ export interface OriginRow {
   readonly itemSeq: number
   readonly origin: string
   readonly entrySeq: number | null
+  readonly isPart: boolean
 }
 
 export async function insertOrigins(client: Client, { ticketId, kind }: PairScope, rows: readonly OriginRow[]): Promise<void> {
   await client.query(
-    `insert into origin (ticket_id, kind, side, reading_id, item_seq, origin, entry_seq)
-     select $1, $2, o.* from unnest($3::text[], $4::bigint[], $5::int[], $6::text[], $7::int[]) as o`,
-    [ticketId, kind, rows.map((r) => r.side), rows.map((r) => r.readingId), rows.map((r) => r.itemSeq), rows.map((r) => r.origin), rows.map((r) => r.entrySeq)],
+    `insert into origin (ticket_id, kind, side, reading_id, item_seq, origin, entry_seq, is_part)
+     select $1, $2, o.* from unnest($3::text[], $4::bigint[], $5::int[], $6::text[], $7::int[], $8::boolean[]) as o`,
+    [ticketId, kind, rows.map((r) => r.side), rows.map((r) => r.readingId), rows.map((r) => r.itemSeq), rows.map((r) => r.origin), rows.map((r) => r.entrySeq), rows.map((r) => r.isPart)],
   )
 }
 
@@ -155,6 +178,19 @@ export async function updateFates(client: Client, { ticketId, kind }: PairScope,
        from unnest($3::int[], $4::text[]) as f(seq, fate)
       where e.ticket_id = $1 and e.kind = $2 and e.seq = f.seq`,
     [ticketId, kind, fates.map((f) => f.seq), fates.map((f) => f.fate)],
+  )
+}
+
+/** Counts what was written, so that a look at a ledger need not. */
+export async function countOrigins(client: Client, { ticketId, kind }: PairScope): Promise<void> {
+  await client.query(
+    `update ticket_kind
+        set origins = coalesce((
+          select jsonb_object_agg(c.origin, c.n)
+            from (select case when is_part then 'part' else origin end as origin, count(*) as n from origin where ticket_id = $1 and kind = $2 group by 1) c
+        ), '{}')
+      where ticket_id = $1 and kind = $2`,
+    [ticketId, kind],
   )
 }
 

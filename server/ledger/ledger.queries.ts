@@ -1,23 +1,16 @@
 import { many, type Client } from '../db/sql.ts'
+import type { ReadingFigures } from '../readings/readings.queries.ts'
 
-/** Fates of many tickets' items, counted. */
+/** Fates of many tickets' items, from the counts kept beside them. */
 export function manyFateCounts(client: Client, ticketIds: readonly number[]) {
-  return many<{ ticket_id: number; kind: string; fate: string; n: number; late: number; with_loss: number; not_checked: number }>(
+  return many<{ ticket_id: number; kind: string; fate: string; n: number; late: number; with_loss: number }>(
     client,
-    `select ticket_id, kind, fate, count(*) as n,
-            count(*) filter (where is_late) as late,
-            count(*) filter (where has_loss and fate = 'changed') as with_loss
-       from entry
+    `select ticket_id, kind, fate, sum(n)::int as n,
+            coalesce(sum(n) filter (where is_late), 0)::int as late,
+            coalesce(sum(n) filter (where has_loss and fate = 'changed'), 0)::int as with_loss
+       from tally
       where ticket_id = any($1::bigint[])
       group by ticket_id, kind, fate`,
-    [ticketIds],
-  )
-}
-
-export function manyOriginCounts(client: Client, ticketIds: readonly number[]) {
-  return many<{ ticket_id: number; kind: string; origin: string; n: number }>(
-    client,
-    `select ticket_id, kind, origin, count(*) as n from origin where ticket_id = any($1::bigint[]) group by ticket_id, kind, origin`,
     [ticketIds],
   )
 }
@@ -36,13 +29,14 @@ export interface LedgerReading {
   bytes: number
   also: Record<string, number>
   derived_of: Record<string, number>
+  figures: ReadingFigures
 }
 
 /** The readings a ledger stands on, and those that are growing. */
 export function manyLedgerReadings(client: Client, ticketIds: readonly number[]): Promise<LedgerReading[]> {
   return many<LedgerReading>(
     client,
-    `select r.ticket_id, r.kind, r.side, r.purpose, r.state, r.id, r.got, r.counted, r.derived, r.unreadable, r.bytes, r.also, r.derived_of
+    `select r.ticket_id, r.kind, r.side, r.purpose, r.state, r.id, r.got, r.counted, r.derived, r.unreadable, r.bytes, r.also, r.derived_of, r.figures
        from reading r
        left join ticket_kind k on k.ticket_id = r.ticket_id and k.kind = r.kind
       where r.ticket_id = any($1::bigint[])

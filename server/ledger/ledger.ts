@@ -3,7 +3,7 @@ import { noFates, noOrigins, overOf, shortOf, verdictOf, type Departure, type Fa
 import type { Client } from '../db/sql.ts'
 import type { RunRow } from '../runs/runs.queries.ts'
 import type { KindRow, TicketRow } from '../tickets/tickets.queries.ts'
-import { manyFateCounts, manyLedgerReadings, manyOriginCounts, type LedgerReading } from './ledger.queries.ts'
+import { manyFateCounts, manyLedgerReadings, type LedgerReading } from './ledger.queries.ts'
 
 export interface LedgerInput {
   readonly tickets: readonly TicketRow[]
@@ -18,7 +18,6 @@ export interface LedgerInput {
 export async function readLedgers(client: Client, { tickets, kinds, runs }: LedgerInput): Promise<Map<number, LedgerRow[]>> {
   const ids = tickets.filter((ticket) => !ticket.erased_at).map((ticket) => ticket.id)
   const fateCounts = await manyFateCounts(client, ids)
-  const originCounts = await manyOriginCounts(client, ids)
   const readings = await manyLedgerReadings(client, ids)
   const of = <T extends { ticket_id: number; kind: string }>(rows: readonly T[], kind: KindRow) =>
     rows.filter((row) => row.ticket_id === kind.ticket_id && row.kind === kind.kind)
@@ -28,7 +27,7 @@ export async function readLedgers(client: Client, { tickets, kinds, runs }: Ledg
       const isRunning = runs.some((run) => run.ticket_id === ticket.id && run.state !== 'paused')
       const rows = kinds
         .filter((kind) => kind.ticket_id === ticket.id)
-        .map((kind) => ledgerRowOf({ kind, isRunning, fates: of(fateCounts, kind), origins: of(originCounts, kind), readings: of(readings, kind) }))
+        .map((kind) => ledgerRowOf({ kind, isRunning, fates: of(fateCounts, kind), readings: of(readings, kind) }))
       return [ticket.id, rows]
     }),
   )
@@ -38,11 +37,10 @@ interface KindCounts {
   readonly kind: KindRow
   readonly isRunning: boolean
   readonly fates: Awaited<ReturnType<typeof manyFateCounts>>
-  readonly origins: Awaited<ReturnType<typeof manyOriginCounts>>
   readonly readings: readonly LedgerReading[]
 }
 
-function ledgerRowOf({ kind, isRunning, fates: fateRows, origins: originRows, readings }: KindCounts): LedgerRow {
+function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts): LedgerRow {
   const at = (id: number | null) => (id === null ? undefined : readings.find((r) => r.id === id))
   const growing = (side: 'old' | 'new') => readings.find((r) => r.side === side && r.purpose === 'first' && r.state === 'open')
   const old = at(kind.old_reading)
@@ -59,7 +57,8 @@ function ledgerRowOf({ kind, isRunning, fates: fateRows, origins: originRows, re
     withLoss += row.with_loss
   }
   const now = noOrigins()
-  if (isChecked) for (const row of originRows) now[row.origin as Origin | Departure] += row.n
+  if (isChecked) for (const [origin, n] of Object.entries(kind.origins)) if (origin !== 'part') now[origin as Origin | Departure] += n
+  const parts = isChecked ? (kind.origins.part ?? 0) : 0
   const entries = Object.values(fates).reduce((sum, n) => sum + n, 0)
   const figures: LedgerFigures = {
     old: { read: old ? entries - late : 0, late, bytes: old?.bytes ?? 0, own: old?.counted ?? null, derived: old?.derived ?? 0 },
@@ -67,9 +66,9 @@ function ledgerRowOf({ kind, isRunning, fates: fateRows, origins: originRows, re
     new: {
       ...now,
       first: first?.got ?? null,
-      last: last?.got ?? null,
+      last: last ? last.got - parts : null,
       own: last?.counted ?? null,
-      parts: 0,
+      parts,
       derived: last?.derived ?? 0,
     },
     changedWithLoss: withLoss,
@@ -108,6 +107,7 @@ function alsoOf({ old, first, last, growing, figures }: {
     also.oldDerived = old.derived
     for (const [what, n] of Object.entries(old.derived_of)) also[`old.derived.${what}`] = n
     for (const [name, n] of Object.entries(old.also)) also[`old.${name}`] = n
+    addFigures(also, 'old', old)
   } else if (growing?.counted) also.oldCounting = growing.counted - growing.derived
   if (first) {
     also.firstOwn = first.counted ?? 0
@@ -115,9 +115,17 @@ function alsoOf({ old, first, last, growing, figures }: {
     also.expected = first.got + figures.fates.carried + figures.fates.changed + figures.fates.lost
     if (!figures.isChecked) also.notYetChecked = figures.fates.carried + figures.fates.changed
   }
+  if (first) addFigures(also, 'first', first)
   if (last) {
+    addFigures(also, 'last', last)
     for (const [name, n] of Object.entries(last.also)) also[`new.${name}`] = n
     for (const [what, n] of Object.entries(last.derived_of)) also[`new.derived.${what}`] = n
   }
   return also
+}
+
+/** Second figures of a reading: slices, and sums of shapes. */
+function addFigures(also: Record<string, number>, side: 'old' | 'first' | 'last', { figures }: LedgerReading): void {
+  if (figures.groups !== undefined) also[`${side}.groups`] = figures.groups
+  for (const [name, n] of Object.entries(figures.sums ?? {})) also[`${side}.sum.${name}`] = n
 }

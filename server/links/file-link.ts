@@ -38,6 +38,12 @@ export function fileLink(file: FileSource): PhoneLink {
         readiness: async () => [],
         count: async () => ({ items: file.cards, bytes: file.sizeBytes, derived: 0, derivedOf: {}, revision: file.revision, also: {} }),
         list: () => listCards(file),
+        openPart: () => {
+          throw new LinkError('NoSuchRecord')
+        },
+        putPart: async () => {
+          throw new LinkError('PermissionMissing')
+        },
         write: async () => {
           throw new LinkError('PermissionMissing')
         },

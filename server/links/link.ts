@@ -20,6 +20,10 @@ export interface LinkSession {
    * @throws LinkError `LinkLost` when the listing stops without its end line: never a short list
    */
   list(kind: string): AsyncGenerator<LinkRecord, { count: number; revision: string }>
+  /** The bytes of a part, as they come. @throws LinkError `NoSuchRecord` when the phone can't give it, `LinkLost` when they stop early */
+  openPart(kind: string, handle: string): AsyncIterable<Uint8Array>
+  /** Streams a part to the phone; answers with its handle there. @throws LinkError `StorageFull`, `LinkLost`, … */
+  putPart(kind: string, bytes: AsyncIterable<Uint8Array>): Promise<string>
   /** One result a record, in order. @throws OutcomeUnknown when the answer was lost or has another length */
   write(kind: string, records: readonly Uint8Array[]): Promise<WriteResult[]>
   remove(kind: string, nativeIds: readonly string[], ifRevision: string): Promise<string[]>

@@ -2,6 +2,7 @@ import {
   attachAnswer,
   linkFailure,
   listLine,
+  partAnswer,
   phoneCount,
   phoneFacts,
   portView,
@@ -44,6 +45,8 @@ export function standinLink(server: LinkServer, serial: string): PhoneLink {
         readiness: async () => z.object({ facts: z.array(readinessFact) }).parse(await ask(server, at('readiness'))).facts,
         count: async (kind) => parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`))),
         list: (kind) => readList(server, at(`kinds/${kind}/list`)),
+        openPart: (kind, handle) => readPart(server, at(`kinds/${kind}/part?handle=${encodeURIComponent(handle)}`)),
+        putPart: (kind, bytes) => sendPart(server, at(`kinds/${kind}/part`), bytes),
         async write(kind, records) {
           const request = at(`kinds/${kind}/write`, { records: records.map((record) => Buffer.from(record).toString('base64')) })
           const answer = await ask(server, { ...request, timeoutMs: 60_000 }).catch((error: unknown) => {
@@ -87,11 +90,15 @@ async function request(server: LinkServer, { path, session, body, timeoutMs = 20
     throw new LinkError('LinkLost')
   })
   if (response.ok) return response
+  throw new LinkError(await failureOf(response))
+}
+
+async function failureOf(response: Response): Promise<LinkFailure> {
   const code = await response.json().then(
     (problem: { code?: unknown }) => problem.code,
     () => undefined,
   )
-  throw new LinkError(toFailure(code))
+  return toFailure(code)
 }
 
 async function ask(server: LinkServer, what: Ask): Promise<unknown> {
@@ -141,6 +148,62 @@ async function* readList(server: LinkServer, what: Ask): ReturnType<LinkSession[
   }
   if (!end || rest !== '') throw new LinkError('LinkLost')
   return end
+}
+
+/** Bytes as they come; what stops before its length is lost, never short. */
+async function* readPart(server: LinkServer, what: Ask): AsyncGenerator<Uint8Array> {
+  const stop = new AbortController()
+  const response = await request(server, what, stop.signal)
+  const expected = Number(response.headers.get('content-length') ?? -1)
+  let got = 0
+  let idle: NodeJS.Timeout | undefined
+  try {
+    const reader = response.body!.getReader()
+    for (;;) {
+      idle = setTimeout(() => stop.abort(), 30_000)
+      const { done, value } = await reader.read().catch(() => {
+        throw new LinkError('LinkLost')
+      })
+      clearTimeout(idle)
+      if (done) break
+      got += value.length
+      yield value
+    }
+  } finally {
+    clearTimeout(idle)
+    stop.abort()
+  }
+  if (expected >= 0 && got !== expected) throw new LinkError('LinkLost')
+}
+
+async function sendPart(server: LinkServer, { path, session }: Ask, bytes: AsyncIterable<Uint8Array>): Promise<string> {
+  let sent = 0
+  let failure: unknown
+  async function* counted() {
+    try {
+      for await (const chunk of bytes) {
+        sent += chunk.length
+        yield chunk
+      }
+    } catch (error) {
+      // the side that gives failed, not the one that takes
+      failure = error
+      throw error
+    }
+  }
+  const response = await fetch(`${server.url}/${path}`, {
+    method: 'POST',
+    headers: { authorization: `Bearer ${server.token}`, 'content-type': 'application/octet-stream', ...(session ? { 'x-link-session': session } : {}) },
+    body: counted(),
+    duplex: 'half',
+    signal: AbortSignal.timeout(600_000),
+  } as unknown as RequestInit).catch(() => {
+    throw failure ?? new LinkError('LinkLost')
+  })
+  if (!response.ok) throw new LinkError(await failureOf(response))
+  const { handle, sizeBytes } = parsed(partAnswer, await response.json().catch(() => null))
+  if (sizeBytes !== sent) throw new LinkError('LinkProtocol')
+  return handle
 }
 
 function readLine(text: string) {

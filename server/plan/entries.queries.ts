@@ -18,12 +18,12 @@ export async function insertEntries(
   await client.query('delete from entry where ticket_id = $1 and kind = $2', [ticketId, kind])
   await client.query(
     `insert into entry (ticket_id, kind, seq, reading_id, item_seq, native, digest, expected, fate, reasons,
-                        has_change, has_loss, is_chosen, size_bytes)
+                        has_change, has_loss, is_chosen, size_bytes, parts)
      select $1, $2, i.seq, i.reading_id, i.seq, i.native, i.digest, i.expected,
             case i.state when 'unreadable' then 'unreadable' when 'cannot' then 'cannotCross'
               else case when $4 = 'none' or i.storage = any($5) then 'notChosen' else 'pending' end end,
             case when i.reason is null then i.changes else array[i.reason] end,
-            cardinality(i.changes) > 0, i.has_loss, $4 <> 'none' and i.storage <> all($5), i.size_bytes
+            cardinality(i.changes) > 0, i.has_loss, $4 <> 'none' and i.storage <> all($5), i.size_bytes, i.parts
        from item i
       where i.reading_id = $3
       order by i.seq`,
@@ -66,65 +66,124 @@ export interface Slice {
   readonly facetSql: string | null
   readonly storage: string
   readonly reason: string
+  /** A conversation or a calendar, by its keyed hash; empty for any. */
+  readonly group: string
+  /** `2026`, `2026-11`; empty for any. */
+  readonly when: string
   readonly isChosen: boolean
 }
 
+/** First instant of a year or a month and the first after it, in UTC; nulls for any time. */
+export function spanOf(when: string): readonly [string | null, string | null] {
+  if (when === '') return [null, null]
+  const [year, month] = when.split('-').map(Number) as [number, number | undefined]
+  const at = (y: number, m: number) => new Date(Date.UTC(y, m, 1)).toISOString()
+  return month === undefined ? [at(year, 0), at(year + 1, 0)] : [at(year, month - 1), at(year, month)]
+}
+
 /** Chooses every open item of a slice, or leaves it behind. */
-export function chooseSlice(client: Client, { ticketId, kind }: { ticketId: number; kind: string }, { facetSql, storage, reason, isChosen }: Slice): Promise<number> {
+export function chooseSlice(client: Client, { ticketId, kind }: { ticketId: number; kind: string }, { facetSql, storage, reason, group, when, isChosen }: Slice): Promise<number> {
   return change(
     client,
     `update entry e set is_chosen = $3, fate = case when $3 then 'pending' else 'notChosen' end
        from item i
-      where e.ticket_id = $1 and e.kind = $2 and i.reading_id = e.reading_id and i.seq = e.item_seq and ${isOpen}
-        and ($4 = '' or i.storage = $4) and ($5 = '' or $5 = any(e.reasons)) and ${facetSql ?? 'true'}`,
-    [ticketId, kind, isChosen, storage, reason],
+      where e.ticket_id = $1 and e.kind = $2 and i.reading_id = e.reading_id and i.seq = e.item_seq and ${isOpen} and e.is_chosen <> $3
+        and ($4 = '' or i.storage = $4) and ($5 = '' or $5 = any(e.reasons)) and ($6 = '' or i.slice = nullif($6, '')::bigint)
+        and ($7::timestamptz is null or (i.at >= $7 and i.at < $8))
+        and ${facetSql ?? 'true'}`,
+    [ticketId, kind, isChosen, storage, reason, group, ...spanOf(when)],
   )
 }
 
-/** With k equal items waiting and j equal records of the first count, the smaller number is there already. */
-export const alreadyThere = `
-  select e.seq
-    from (select seq, expected, row_number() over (partition by expected order by seq) as rank
-            from entry
-           where ticket_id = $1 and kind = $2 and fate = 'pending' and sends = 0 and not is_late) e
-    join (select digest, count(*) as n from item where reading_id = $3 group by digest) f on f.digest = e.expected
-   where e.rank <= f.n`
+export interface PlanScope {
+  readonly ticketId: number
+  readonly kind: string
+  /** The first count. */
+  readonly firstReading: number
+  /** How many the new phone keeps, the newest; undefined when it does not say. */
+  readonly capacity: number | undefined
+}
 
-export async function settleAlreadyThere(client: Client, { ticketId, kind, firstReading }: { ticketId: number; kind: string; firstReading: number }): Promise<number> {
-  return change(
-    client,
-    `update entry set fate = 'alreadyThere' where ticket_id = $1 and kind = $2 and seq in (${alreadyThere})`,
+/**
+ * Works out anew what of the waiting items is there already and what has no room. With k equal items waiting and j
+ * equal records of the first count, the smaller number is there. A phone that keeps only its newest pushes the
+ * others out: none of its own is pushed out by us, so as many of ours go over as there is room for beside the first
+ * count, the newest of them, and the rest can't cross.
+ */
+export async function fitPlan(client: Client, { ticketId, kind, firstReading, capacity }: PlanScope): Promise<void> {
+  await client.query(
+    `update entry set fate = 'pending', reasons = array_remove(reasons, 'no-room')
+      where ticket_id = $1 and kind = $2 and fate = 'cannotCross' and 'no-room' = any(reasons)`,
+    [ticketId, kind],
+  )
+  await client.query(
+    `with there as (
+       select e.seq
+         from (select seq, expected, parts, row_number() over (partition by expected order by seq) as rank
+                 from entry
+                where ticket_id = $1 and kind = $2 and fate = 'pending' and sends = 0 and not is_late) e
+         join (select digest, count(*) as n from item where reading_id = $3 group by digest) f on f.digest = e.expected
+        where e.rank <= f.n
+          and not exists (select 1 from unnest(e.parts) as p(digest) where not exists (select 1 from item i where i.reading_id = $3 and i.digest = p.digest))
+     ), now as (
+       select e.seq, t.seq is not null as is_there from entry e left join there t using (seq) where e.ticket_id = $1 and e.kind = $2
+     )
+     update entry e set is_there = now.is_there
+       from now
+      where e.ticket_id = $1 and e.kind = $2 and e.seq = now.seq and e.is_there <> now.is_there`,
     [ticketId, kind, firstReading],
   )
-}
-
-export function oneForecast(client: Client, { ticketId, kind, firstReading }: { ticketId: number; kind: string; firstReading: number | null }) {
-  return one<Record<'carried' | 'changed' | 'changed_with_loss' | 'already_there' | 'not_chosen' | 'cannot_cross' | 'unreadable', number>>(
-    client,
-    `with there as (${alreadyThere}),
-          e as (select e.*, t.seq is not null as is_there from entry e left join there t using (seq) where e.ticket_id = $1 and e.kind = $2)
-     select count(*) filter (where fate = 'pending' and not is_there and not has_change) as carried,
-            count(*) filter (where fate = 'pending' and not is_there and has_change) as changed,
-            count(*) filter (where fate = 'pending' and not is_there and has_loss) as changed_with_loss,
-            count(*) filter (where fate = 'alreadyThere' or is_there) as already_there,
-            count(*) filter (where fate = 'notChosen') as not_chosen,
-            count(*) filter (where fate = 'cannotCross') as cannot_cross,
-            count(*) filter (where fate = 'unreadable') as unreadable
-       from e`,
-    [ticketId, kind, firstReading],
+  if (capacity === undefined) return
+  await client.query(
+    `with room as (
+       select greatest(0, $4 - (select got from reading where id = $3)
+                - (select count(*) from entry where ticket_id = $1 and kind = $2 and fate in ('carried', 'changed', 'lost'))) as n
+     ), ranked as (
+       select e.seq, row_number() over (order by i.at desc nulls last, e.seq desc) as rank
+         from entry e
+         join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+        where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and not e.is_there
+     )
+     update entry e set fate = 'cannotCross', reasons = array_append(e.reasons, 'no-room')
+       from ranked r, room
+      where e.ticket_id = $1 and e.kind = $2 and e.seq = r.seq and r.rank > room.n`,
+    [ticketId, kind, firstReading, capacity],
   )
 }
 
-/** How many chosen items meet each change or rule. */
+/** What was found there already is settled; nothing this ticket writes ever becomes it. */
+export function settleAlreadyThere(client: Client, { ticketId, kind }: { ticketId: number; kind: string }): Promise<number> {
+  return change(client, `update entry set fate = 'alreadyThere', is_there = false where ticket_id = $1 and kind = $2 and fate = 'pending' and is_there`, [ticketId, kind])
+}
+
+export function oneForecast(client: Client, { ticketId, kind }: { ticketId: number; kind: string }) {
+  return one<Record<'carried' | 'changed' | 'changed_with_loss' | 'already_there' | 'not_chosen' | 'cannot_cross' | 'unreadable' | 'parts', number>>(
+    client,
+    `select coalesce(sum(n) filter (where fate = 'pending' and not is_there and not has_change), 0)::int as carried,
+            coalesce(sum(n) filter (where fate = 'pending' and not is_there and has_change), 0)::int as changed,
+            coalesce(sum(n) filter (where fate = 'pending' and not is_there and has_loss), 0)::int as changed_with_loss,
+            coalesce(sum(n) filter (where fate = 'alreadyThere' or (fate = 'pending' and is_there)), 0)::int as already_there,
+            coalesce(sum(n) filter (where fate = 'notChosen'), 0)::int as not_chosen,
+            coalesce(sum(n) filter (where fate = 'cannotCross'), 0)::int as cannot_cross,
+            coalesce(sum(n) filter (where fate = 'unreadable'), 0)::int as unreadable,
+            coalesce(sum(parts) filter (where fate = 'pending' and not is_there), 0)::int as parts
+       from tally
+      where ticket_id = $1 and kind = $2`,
+    [ticketId, kind],
+  )
+}
+
+/** How many items meet each change or rule. */
 export function manyReasons(client: Client, { ticketId, kind }: { ticketId: number; kind: string }) {
   return many<{ code: string; fate: string; items: number }>(
     client,
-    `select r.code, e.fate, count(*) as items
-       from entry e
-      cross join unnest(case when e.fate in ('lost', 'gone') then array[e.fate] when e.fate = 'merged' then array['joined-by-phone'] else e.reasons end) as r(code)
-      where e.ticket_id = $1 and e.kind = $2
-      group by r.code, e.fate
-      order by e.fate = 'lost' desc, e.fate, items desc, r.code`,
+    `select r.code, t.fate, sum(t.n)::int as items
+       from tally t
+      cross join unnest(case when t.fate in ('lost', 'gone') then array[t.fate] when t.fate = 'merged' then array['joined-by-phone'] else t.reasons end) as r(code)
+      where t.ticket_id = $1 and t.kind = $2
+      group by r.code, t.fate
+     having sum(t.n) > 0
+      order by t.fate = 'lost' desc, t.fate, items desc, r.code`,
     [ticketId, kind],
   )
 }
@@ -138,13 +197,15 @@ export interface EntryContent {
   expected: Buffer
   has_change: boolean
   sends: number
+  /** Digests of the further records the new phone makes of it. */
+  parts: Buffer[]
 }
 
 /** The next items to carry, in order. */
 export function manyToCarry(client: Client, { ticketId, kind, limit }: { ticketId: number; kind: string; limit: number }): Promise<EntryContent[]> {
   return many<EntryContent>(
     client,
-    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends
+    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
       where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.is_chosen
@@ -157,7 +218,7 @@ export function manyToCarry(client: Client, { ticketId, kind, limit }: { ticketI
 export function manyEntryContents(client: Client, { ticketId, kind, seqs }: { ticketId: number; kind: string; seqs: readonly number[] }): Promise<EntryContent[]> {
   return many<EntryContent>(
     client,
-    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends
+    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
       where e.ticket_id = $1 and e.kind = $2 and e.seq = any($3::int[])
@@ -169,9 +230,9 @@ export function manyEntryContents(client: Client, { ticketId, kind, seqs }: { ti
 export function oneCarryTotals(client: Client, { ticketId, kind }: { ticketId: number; kind: string }) {
   return one<{ waiting: number; done: number }>(
     client,
-    `select count(*) filter (where fate = 'pending' and is_chosen) as waiting,
-            count(*) filter (where sends > 0 and fate <> 'pending') as done
-       from entry
+    `select coalesce(sum(n) filter (where fate = 'pending' and is_chosen), 0)::int as waiting,
+            coalesce(sum(n) filter (where is_sent and fate <> 'pending'), 0)::int as done
+       from tally
       where ticket_id = $1 and kind = $2`,
     [ticketId, kind],
   )

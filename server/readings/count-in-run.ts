@@ -1,6 +1,5 @@
 import { kindOf } from '#core/kinds/registry.ts'
-import { fitToCapacity } from '../plan/capacity.queries.ts'
-import { insertEntries } from '../plan/entries.queries.ts'
+import { fitPlan, insertEntries } from '../plan/entries.queries.ts'
 import { LeaseLost, type RunContext } from '../runs/context.ts'
 import { attach, loadRunTicket, type RunTicket } from '../runs/ticket-of-run.ts'
 import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
@@ -25,14 +24,12 @@ export async function countInRun(context: RunContext): Promise<void> {
   await fitKinds(context, ticket)
 }
 
-/** With both phones read, what the new one has no room for is known before anything is chosen. */
+/** With both phones read, what is there already and what has no room is known before anything is chosen. */
 async function fitKinds(context: RunContext, ticket: RunTicket): Promise<void> {
   for (const { kind } of ticket.kinds) {
-    const capacity = kindOf(kind).capacity?.(ticket.target)
-    if (capacity === undefined) continue
     await context.fenced(async (client) => {
       const { first_reading: firstReading } = await oneKind(client, ticket.ticket.id, kind)
-      await fitToCapacity(client, { ticketId: ticket.ticket.id, kind, firstReading: firstReading!, capacity })
+      await fitPlan(client, { ticketId: ticket.ticket.id, kind, firstReading: firstReading!, capacity: kindOf(kind).capacity?.(ticket.target) })
     })
   }
 }

@@ -14,9 +14,19 @@ export interface ReadingRow {
   got: number
   unreadable: number
   bytes: number
+  figures: ReadingFigures
 }
 
-const columns = 'id, ticket_id, side, kind, purpose, state, phone_revision, counted, derived, also, got, unreadable, bytes'
+export interface ReadingFigures {
+  /** How many slices: conversations, calendars. */
+  readonly groups?: number
+  /** Sums of shapes: attachments, occurrences. */
+  readonly sums?: Readonly<Record<string, number>>
+  /** Items by month, `2026-11`. */
+  readonly months?: Readonly<Record<string, number>>
+}
+
+const columns = 'id, ticket_id, side, kind, purpose, state, phone_revision, counted, derived, also, got, unreadable, bytes, figures'
 
 export interface NewReading {
   readonly ticketId: number
@@ -61,6 +71,34 @@ export async function closeReading(
         set state = 'whole', counted = $2, derived = $3, phone_revision = $4, also = $5, derived_of = $6, ended_at = now()
       where id = $1 and state = 'open'`,
     [id, how.counted, how.derived, how.revision, JSON.stringify(how.also), JSON.stringify(how.derivedOf)],
+  )
+}
+
+/**
+ * Second figures of a whole reading: its slices, each with its time span, the sums of the shapes asked for, and its
+ * items by year. Made once, so that a look at them costs nothing.
+ */
+export async function summarizeReading(client: Client, id: number, sums: readonly string[]): Promise<void> {
+  await client.query(
+    `insert into reading_group (reading_id, slice, items, from_at, to_at, first_seq)
+     select reading_id, slice, count(*), min(at), max(at), min(seq)
+       from item
+      where reading_id = $1 and slice is not null and state <> 'unreadable'
+      group by reading_id, slice`,
+    [id],
+  )
+  await client.query(
+    `update reading
+        set figures = jsonb_build_object(
+              'groups', (select count(*) from reading_group where reading_id = $1),
+              'sums', coalesce((select jsonb_object_agg(name, n) from (
+                 select s.name, coalesce(sum((i.shape->>s.name)::int), 0) as n
+                   from unnest($2::text[]) as s(name) left join item i on i.reading_id = $1 and i.shape ? s.name
+                  group by s.name) s), '{}'),
+              'months', coalesce((select jsonb_object_agg(month, n) from (
+                 select to_char(at at time zone 'UTC', 'YYYY-MM') as month, count(*) as n from item where reading_id = $1 and at is not null group by 1) m), '{}'))
+      where id = $1`,
+    [id, sums],
   )
 }
 

@@ -44,7 +44,7 @@ export async function settleRecount(client: Client, { ticketId, kind, readingId,
   )
   const edited = await client.query(
     `update entry e
-        set reading_id = i.reading_id, item_seq = i.seq, digest = i.digest, expected = i.expected, size_bytes = i.size_bytes,
+        set reading_id = i.reading_id, item_seq = i.seq, digest = i.digest, expected = i.expected, size_bytes = i.size_bytes, parts = i.parts, is_there = false,
             has_change = cardinality(i.changes) > 0, has_loss = i.has_loss, sends = 0,
             outdated = coalesce(e.written, e.outdated), written = null,
             outdated_digest = case when e.written is null then e.outdated_digest else e.expected end,
@@ -71,13 +71,13 @@ export async function settleRecount(client: Client, { ticketId, kind, readingId,
   )
   const late = await client.query(
     `insert into entry (ticket_id, kind, seq, reading_id, item_seq, native, digest, expected, fate, reasons,
-                        has_change, has_loss, is_late, is_chosen, size_bytes)
+                        has_change, has_loss, is_late, is_chosen, size_bytes, parts)
      select $1, $2, (select coalesce(max(seq), -1) from entry where ticket_id = $1 and kind = $2) + row_number() over (order by i.seq),
             i.reading_id, i.seq, i.native, i.digest, i.expected,
             case i.state when 'unreadable' then 'unreadable' when 'cannot' then 'cannotCross'
               else case when $4 = 'none' or i.storage = any($5) then 'notChosen' else 'pending' end end,
             case when i.reason is null then i.changes else array[i.reason] end,
-            cardinality(i.changes) > 0, i.has_loss, true, $4 <> 'none' and i.storage <> all($5), i.size_bytes
+            cardinality(i.changes) > 0, i.has_loss, true, $4 <> 'none' and i.storage <> all($5), i.size_bytes, i.parts
        from item i
       where i.reading_id = $3
         and not exists (select 1 from recount_pair p where p.item_seq = i.seq)`,

@@ -20,6 +20,10 @@ export interface StagedItem {
   readonly shape: Readonly<Record<string, number>>
   /** Milliseconds since 1970; null where a kind or a record has no time. */
   readonly at: number | null
+  /** Keyed hash of what it is counted together with, as a signed number. */
+  readonly slice: string | null
+  /** Digests of the further records the new phone makes of it. */
+  readonly parts: readonly Buffer[]
   readonly body: Buffer
   readonly slot: ListSlot
 }
@@ -43,6 +47,8 @@ export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkR
     hasLoss: false,
     expected: null,
     at: null as number | null,
+    slice: null as string | null,
+    parts: [] as readonly Buffer[],
     slot: { nativeId: record.id, title: '', search: '' },
   }
   const read = record.unreadable ? ({ ok: false, code: record.unreadable } as const) : kind.read(body, tools)
@@ -56,21 +62,32 @@ export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkR
     digest: contentDigest(keys, kind.canonicalBytes(atoms)),
     shape: kind.shape(read.item),
     at: kind.at?.(read.item) ?? null,
-    slot: { nativeId: record.id, title: shown.title, search: [shown.title, ...shown.lines.map((line) => line.text)].join('\n').toLowerCase() },
+    slice: kind.slice ? matchKeyNumber(keys, `slice ${kind.slice(read.item, tools)}`) : null,
+    slot: { nativeId: record.id, title: shown.title, search: searchText(shown), ...(shown.group ? { group: shown.group } : {}) },
   }
   if (!target) return { ...item, keys: keyNumbers(kind, keys, atoms), state: 'read', reason: null }
   const changed = kind.change(read.item, target)
   if ('cannot' in changed) return { ...item, keys: keyNumbers(kind, keys, atoms), state: 'cannot', reason: changed.cannot }
-  const there = changed.changes.length === 0 ? atoms : kind.atoms(changed.item, tools)
+  const isSame = changed.changes.length === 0
+  const [first, ...more] = isSame || !kind.split ? [changed.item] : kind.split(changed.item, target)
+  const there = isSame ? atoms : kind.atoms(first, tools)
   return {
     ...item,
-    expected: changed.changes.length === 0 ? item.digest : contentDigest(keys, kind.canonicalBytes(there)),
+    expected: isSame ? item.digest : contentDigest(keys, kind.canonicalBytes(there)),
+    parts: more.map((record) => contentDigest(keys, kind.canonicalBytes(kind.atoms(record, tools)))),
     keys: keyNumbers(kind, keys, there),
     state: 'read',
     reason: null,
     changes: changed.changes.map((c) => c.code),
     hasLoss: changed.changes.some((c) => c.loss),
   }
+}
+
+/** What is searched while showing: the title and every line, a line that says the title again left out. */
+function searchText({ title, lines }: ReturnType<Kind['describe']>): string {
+  let text = title
+  for (const line of lines) if (line.text !== title) text += `\n${line.text}`
+  return text.toLowerCase()
 }
 
 function keyNumbers(kind: Kind, keys: TicketKeys, atoms: readonly string[]): string[] {
@@ -130,8 +147,8 @@ export interface Place {
   readonly blocks: number
 }
 
-const itemColumns =
-  'reading_id, seq, native, digest, expected, keys, state, reason, changes, has_loss, storage, shape, size_bytes, block, slot, at'
+export const itemColumns =
+  'reading_id, seq, native, digest, expected, keys, state, reason, changes, has_loss, storage, shape, size_bytes, block, slot, at, slice, parts'
 
 /** Writes staged items and their sealed blocks; answers with the place after them. */
 export async function writeStaged(client: pg.PoolClient, keys: TicketKeys, place: Place, items: readonly StagedItem[]): Promise<Place> {
@@ -191,6 +208,9 @@ export function copyRow(item: StagedItem, [readingId, seq, block, slot]: readonl
       block,
       slot,
       item.at === null ? '\\N' : new Date(item.at).toISOString(),
+      item.slice ?? '\\N',
+      // in an array's text a backslash is written twice
+      `{${item.parts.map((part) => '"\\\\\\\\x' + part.toString('hex') + '"').join(',')}}`,
     ].join('\t') + '\n'
   )
 }

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
+import type { LinkRecord } from '#contracts/link/index.ts'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
-import type { ReadTools } from '#core/kinds/kind.ts'
+import type { Kind, ReadTools } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { createInstantReader } from '#core/text/zone.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
@@ -8,7 +9,7 @@ import { LinkError, type LinkSession } from '../links/link.ts'
 import { MustWait, type RunContext } from '../runs/context.ts'
 import type { TicketKeys } from '../seal/keys.ts'
 import { tellTicket } from '../tickets/tickets.queries.ts'
-import { advanceReading, closeReading, insertReading, type ReadingRow } from './readings.queries.ts'
+import { advanceReading, closeReading, insertReading, summarizeReading, type ReadingRow } from './readings.queries.ts'
 import { createStageWriter, writeStaged, type Place } from './stage.ts'
 
 const mostAttempts = 3
@@ -87,10 +88,11 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
             isMet ? { state: 'whole', counted: after.items, derived: after.derived, derivedOf: after.derivedOf, revision: after.revision, also: after.also } : { state: 'torn' },
           )
           await client.query('select refresh_item_statistics()')
+          if (isMet && purpose !== 'probe') await summarizeReading(client, reading.id, kind.figures ?? [])
         })
         return isMet ? { isWhole: true, id: reading.id } : { isWhole: false, reason: 'CountNotMet' }
       }
-      await writer.push(next.value)
+      await writer.push(next.value.parts ? await noteParts(session, kind, next.value) : next.value)
     }
   } catch (error) {
     if (!(error instanceof LinkError)) throw error
@@ -100,4 +102,29 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
     if (error.code === 'LinkLost' || error.code === 'LinkProtocol') return { isWhole: false, reason: error.code }
     throw new MustWait(error.code, side)
   }
+}
+
+/**
+ * Streams what belongs to a record and comes by a handle of its own, and notes in it what it was found to be: its
+ * digest and size, never what the phone says of it. What the phone can't give makes the record unreadable.
+ * @throws LinkError when the link fails
+ */
+async function noteParts(session: LinkSession, kind: Kind, record: LinkRecord): Promise<LinkRecord> {
+  if (!kind.noteParts || record.unreadable) return record
+  const found = new Map<string, { digest: string; sizeBytes: number }>()
+  for (const handle of record.parts!) {
+    const hash = createHash('sha256')
+    let sizeBytes = 0
+    try {
+      for await (const chunk of session.openPart(kind.code, handle)) {
+        hash.update(chunk)
+        sizeBytes += chunk.length
+      }
+    } catch (error) {
+      if (error instanceof LinkError && error.code === 'NoSuchRecord') return { ...record, unreadable: 'attachment-missing' }
+      throw error
+    }
+    found.set(handle, { digest: hash.digest('base64url'), sizeBytes })
+  }
+  return { ...record, body: Buffer.from(kind.noteParts(Buffer.from(record.body, 'base64'), found)).toString('base64') }
 }

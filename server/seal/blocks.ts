@@ -9,6 +9,8 @@ export interface ListSlot {
   readonly nativeId: string
   readonly title: string
   readonly search: string
+  /** What its slice is called. */
+  readonly group?: string
 }
 
 export function sealList(keys: TicketKeys, readingId: number, no: number, slots: readonly ListSlot[]): Buffer {

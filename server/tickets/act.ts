@@ -2,7 +2,6 @@ import type { z } from 'zod'
 import type { BookIn, carryBody, chooseBody } from '#contracts/http/ticket.ts'
 import { kindOf, kinds as registered } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
-import { fitToCapacity } from '../plan/capacity.queries.ts'
 import type { PortView } from '#contracts/link/index.ts'
 import { guideKinds } from '#core/phones/guide-schema.ts'
 import { isIntakeAnswer, judgeIntake } from '#core/phones/intake.ts'
@@ -12,7 +11,7 @@ import { readBench } from '../bench/ports.ts'
 import { one, sqlState, transaction, type Client } from '../db/sql.ts'
 import { readGuides } from '../guide/guides.ts'
 import { Problem } from '../http/problem.ts'
-import { chooseAll, chooseSlice, chooseSome } from '../plan/entries.queries.ts'
+import { chooseAll, chooseSlice, chooseSome, fitPlan } from '../plan/entries.queries.ts'
 import { readReadyRows, readSide } from '../ready/ready.ts'
 import { readLedgers } from '../ledger/ledger.ts'
 import { insertRun, maybeActiveRun, stopRun, type RunRow } from '../runs/runs.queries.ts'
@@ -140,7 +139,7 @@ export function choose(services: Services, number: string, { kind, body }: { kin
       await chooseSlice(client, scope, { ...slice, facetSql: facets[facet] ?? null })
     }
     const capacity = kindOf(kind).capacity?.(findModel(phones.find((phone) => phone.side === 'new')!))
-    if (capacity !== undefined && row.first_reading) await fitToCapacity(client, { ...scope, firstReading: row.first_reading, capacity })
+    if (row.first_reading && (!row.frozen_at || capacity !== undefined)) await fitPlan(client, { ...scope, firstReading: row.first_reading, capacity })
     await client.query('update ticket_kind set choice = $3, chosen_at = now() where ticket_id = $1 and kind = $2', [ticket.id, kind, body.choice])
   })
 }

@@ -6,5 +6,7 @@ export const facets: Readonly<Record<string, string>> = {
   'no-number': `(i.shape->>'phones')::int = 0`,
   'in-groups': `(i.shape->>'groups')::int > 0`,
   ...Object.fromEntries(['in', 'out', 'missed', 'rejected', 'blocked', 'withheld'].map((name) => [`call-${name}`, `i.shape ? '${name}'`])),
+  ...Object.fromEntries(['received', 'sent', 'draft', 'failed', 'sms', 'mms', 'chat', 'group', 'attachments', 'unread', 'line2'].map((name) => [`message-${name}`, `i.shape ? '${name}'`])),
+  'event-occurs': `(i.shape->>'occurrences')::int > 0`,
   ...Object.fromEntries(['series', 'single', 'allDay', 'overrides', 'alarms'].map((name) => [`event-${name}`, `i.shape ? '${name}'`])),
 }

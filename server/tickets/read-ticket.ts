@@ -14,7 +14,7 @@ import { Problem } from '../http/problem.ts'
 import { readLedgers } from '../ledger/ledger.ts'
 import { manyReasons, oneForecast } from '../plan/entries.queries.ts'
 import { pairCrossings, readReadyRows, readSide, readyView, type ReadyRows, type SideInput, type SideReady } from '../ready/ready.ts'
-import { maybeNewestReading } from '../readings/readings.queries.ts'
+import { maybeNewestReading, maybeReading } from '../readings/readings.queries.ts'
 import { manyActiveRuns, maybeActiveRun, maybeLastRun, type RunRow } from '../runs/runs.queries.ts'
 import { openText, ticketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
@@ -255,11 +255,11 @@ export function runViewOf(run: RunRow): RunView {
 
 /** The forecast as it is now; its `seen` mark changes with it. */
 export async function readForecast(client: Client, kind: KindRow): Promise<ForecastView> {
-  const scope = { ticketId: kind.ticket_id, kind: kind.kind, firstReading: kind.frozen_at ? null : kind.first_reading }
+  const scope = { ticketId: kind.ticket_id, kind: kind.kind }
   const n = await oneForecast(client, scope)
   const reasons = await manyReasons(client, scope)
-  const { rows } = await client.query<{ got: number }>('select got from reading where id = $1', [kind.first_reading])
-  const counts = forecastOf(rows[0]?.got ?? 0, {
+  const first = await maybeReading(client, kind.first_reading)
+  const counts = forecastOf(first?.got ?? 0, {
     carried: n.carried,
     changed: n.changed,
     changedWithLoss: n.changed_with_loss,
@@ -267,6 +267,7 @@ export async function readForecast(client: Client, kind: KindRow): Promise<Forec
     notChosen: n.not_chosen,
     cannotCross: n.cannot_cross,
     unreadable: n.unreadable,
+    parts: n.parts,
   })
   const known = kindOf(kind.kind).changes
   const changes = reasons.filter((r) => r.code in known && r.fate === 'pending')

@@ -58,7 +58,7 @@ export async function forgetReadings(client: Client, ticketId: number): Promise<
   await client.query(
     `update ticket_kind
         set old_reading = null, first_reading = null, recount_reading = null, last_reading = null, frozen_at = null, writes = 0,
-            checked_writes = null, checked_at = null, recounted_at = null, accepted_by = null, accepted_at = null
+            checked_writes = null, checked_at = null, recounted_at = null, accepted_by = null, accepted_at = null, origins = '{}'
       where ticket_id = $1`,
     [ticketId],
   )

@@ -56,6 +56,8 @@ export interface KindRow {
   accepted_at: Date | null
   accepted_short: number | null
   accepted_over: number | null
+  /** Records of the first and the last count by what they are, as they were paired; `part` for further records of an item. */
+  origins: Record<string, number>
 }
 
 const ticketColumns = `t.id, t.number, t.key_wrapped, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,

@@ -1,6 +1,9 @@
 import { calendarWays, giveEvent, takeEvent, type StoredEvent } from '../calendar/ics.ts'
 import { callWays, giveCall, takeCall, type StoredCall } from '../calls/calls.ts'
 import { dialects } from '../dialects/index.ts'
+import { giveMessage } from '../messages/give.ts'
+import { cutMessage, takeMessage } from '../messages/take.ts'
+import { messageWays, type StoredMessage } from '../messages/stored.ts'
 import { modelOf, type PhoneRow } from './store.ts'
 
 /** How a phone keeps, gives and takes the records of one kind. */
@@ -14,6 +17,14 @@ export interface RecordDialect {
   refuses(stored: any): string | null
   /** When it happened, for kinds of which it keeps only the newest. */
   at?(stored: any): number
+  /** Handles of what belongs to it and is streamed apart. */
+  parts?(stored: any): { handle: string }[]
+  /** The records it makes of one that is longer than it keeps. */
+  cut?(stored: any): any[]
+  /** What it counts as one conversation. */
+  thread?(stored: any): string
+  /** Settings without which it lets nobody write. */
+  readonly writesOnly?: readonly string[]
   /** How many it keeps at the most, the newest; the oldest go without a word. */
   readonly keeps?: number
 }
@@ -43,6 +54,20 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
       take: (bytes) => takeEvent(bytes, way),
       facts: (stored: StoredEvent) => [JSON.stringify({ ...stored, uid: '' })],
       refuses: (stored: StoredEvent) => (model.platform === 'keypad' ? 'storage-read-only' : stored.title.length > limits.nameChars * 4 ? 'name-too-long' : null),
+    }
+  }
+  if (kind === 'messages') {
+    const way = messageWays[dialect]
+    return {
+      give: (stored: StoredMessage) => giveMessage(stored, way),
+      take: (bytes) => takeMessage(bytes, way),
+      facts: (stored: StoredMessage) => [JSON.stringify({ ...stored, atMs: Math.floor(stored.atMs / 1000), parts: stored.parts.map(({ type, name, size }) => ({ type, name, size })) })],
+      refuses: ({ parts }: StoredMessage) => (model.platform === 'keypad' ? 'storage-read-only' : parts.some((part) => part.size > 5_000_000) ? 'attachment-too-large' : null),
+      at: (stored: StoredMessage) => stored.atMs,
+      parts: (stored: StoredMessage) => stored.parts,
+      cut: (stored: StoredMessage) => cutMessage(stored, way),
+      thread: ({ from, to }: StoredMessage) => [...new Set([from, ...to].filter(Boolean).map((party) => (/[A-Za-z]/.test(party) ? party.toLowerCase() : party.replace(/\D/g, '').slice(-9))))].sort().join(' '),
+      writesOnly: model.platform === 'android' ? ['message-app'] : ['anti-theft-off', 'passcode-off'],
     }
   }
   if (kind !== 'calls') return undefined

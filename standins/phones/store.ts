@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import type pg from 'pg'
 import { dialects } from '../dialects/index.ts'
 import type { Dialect, Person } from '../dialects/dialect.ts'
@@ -101,6 +102,7 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
     [phone.serial, kind],
   )
   const [counted] = rows
+  const revision = `${phone.revision}.${phone.kind_revisions[kind] ?? 0}.${counted!.items}`
   const derived = kind === 'contacts' ? modelOf(phone).derived : kind === 'calendar' ? await birthdays(pool, phone) : 0
   const extra = (await faultAt(pool, phone.serial, 'count')) === 'one-more' ? 1 : 0
   return {
@@ -108,9 +110,24 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
     bytes: counted!.bytes,
     derived,
     derivedOf: derived > 0 ? { [kind === 'calendar' ? 'birthdays' : 'ownCard']: derived } : {},
-    revision: `${phone.revision}.${phone.kind_revisions[kind] ?? 0}.${counted!.items}`,
-    also: kind === 'contacts' ? { persons: counted!.persons } : {},
+    revision,
+    also: kind === 'contacts' ? { persons: counted!.persons } : kind === 'messages' ? await messageFigures(pool, phone.serial, revision) : {},
   }
+}
+
+const figuresKnown = new Map<string, { revision: string; figures: Record<string, number> }>()
+
+/** Conversations and attachments, as its own list shows them; looked at again when something changed. */
+async function messageFigures(pool: pg.Pool, serial: string, revision: string): Promise<Record<string, number>> {
+  const known = figuresKnown.get(serial)
+  if (known?.revision === revision) return known.figures
+  const { rows } = await pool.query<{ conversations: number; attachments: number }>(
+    `select count(distinct thread) as conversations, coalesce(sum(jsonb_array_length(data->'parts')), 0)::int as attachments
+       from record where serial = $1 and kind = 'messages' and visible_at <= now()`,
+    [serial],
+  )
+  figuresKnown.set(serial, { revision, figures: { ...rows[0]! } })
+  return { ...rows[0]! }
 }
 
 /** The calendar counts a birthday of each contact that has one, though nobody put it there. */
@@ -144,9 +161,12 @@ export async function* eachRecord(pool: pg.Pool, serial: string, kind: string): 
 }
 
 /** The bytes of a record as the link gives them, its damage included. */
-export function giveRecord(phone: PhoneRow, kind: string, record: RecordRow): { body: Buffer; unreadable?: string } {
+export function giveRecord(phone: PhoneRow, kind: string, record: RecordRow): { body: Buffer; unreadable?: string; parts?: string[] } {
   if (record.damage === 'storage-error') return { body: Buffer.alloc(0), unreadable: 'storage-error' }
-  const body = recordsOf(phone, kind)!.give(record.data)
+  const records = recordsOf(phone, kind)!
+  const body = records.give(record.data)
+  const parts = records.parts?.(record.data).map(({ handle }) => handle) ?? []
+  if (parts.length > 0 && !record.damage) return { body, parts }
   if (record.damage === 'no-date') return { body: Buffer.from(body.toString('latin1').replace(/X-IRMC-CALL-DATETIME[^\r]*\r\n/, ''), 'latin1') }
   if (record.damage === 'cut-card') return { body: body.subarray(0, Math.max(30, Math.floor(body.length * 0.6))) }
   if (record.damage === 'bad-photo') return { body: Buffer.from(body.toString('latin1').replace(/END:VCARD/, 'PHOTO;ENCODING=BASE64:!!!!\r\n\r\nEND:VCARD'), 'latin1') }
@@ -159,19 +179,20 @@ export function giveRecord(phone: PhoneRow, kind: string, record: RecordRow): { 
  */
 export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, bodies: readonly Buffer[]): Promise<WriteResult[]> {
   const { serial } = phone
+  if (recordsOf(phone, kind)!.writesOnly?.some((setting) => !phone.switches[setting])) throw new LinkBroken('fail')
   const before = await faultAt(pool, serial, 'write.before')
   if (before && before !== 'refuse-one') throw new LinkBroken(before)
   const cutAt = (await pool.query(`select 1 from fault where serial = $1 and point in ('write.mid', 'write.record') and times > 0`, [serial])).rowCount
   const results: WriteResult[] = []
-  const quick: { id: number; stored: unknown; size: number }[] = []
+  const quick: Filed[] = []
   const { places } = modelOf(phone)
   const records = recordsOf(phone, kind)!
   // a phone with a fixed number of places is full when they are
   let left = places === undefined || kind !== 'contacts' ? undefined : places - (await pool.query<{ n: number }>('select count(*) as n from record where serial = $1 and kind = $2', [serial, kind])).rows[0]!.n
   let free = phone.free_bytes
   let nextId = (
-    await pool.query<{ next_id: number }>(`update phone set next_id = next_id + $2, kind_revisions = ${bumped} where serial = $1 returning next_id`, [serial, bodies.length * 2, kind])
-  ).rows[0]!.next_id - bodies.length * 2
+    await pool.query<{ next_id: number }>(`update phone set next_id = next_id + $2, kind_revisions = ${bumped} where serial = $1 returning next_id`, [serial, bodies.length * idsEach, kind])
+  ).rows[0]!.next_id - bodies.length * idsEach
 
   for (const [i, body] of bodies.entries()) {
     if (i === 0 && before === 'refuse-one') {
@@ -185,7 +206,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       results.push({ refused: 'not-understood' })
       continue
     }
-    const refused = records.refuses(stored)
+    const refused = records.refuses(stored) ?? (await lacksPart(pool, serial, kind, records.parts?.(stored) ?? []))
     if (refused) {
       results.push({ refused })
       continue
@@ -206,15 +227,17 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       results.push(effect === 'join-quietly' ? { ids: [String(id)] } : { joinedInto: String(joined) })
       continue
     }
-    results.push({ ids: [String(id)] })
+    const pieces: Filed[] = (records.cut?.(stored) ?? [stored]).map((piece, at) => ({ id: at === 0 ? id : nextId++, stored: piece, size: at === 0 ? size : 0 }))
+    results.push({ ids: pieces.map((piece) => String(piece.id)) })
     if (free < size || effect === 'drop') continue
     free -= size
     if (!cutAt && !(phone.joins_equal && kind === 'contacts')) {
-      quick.push({ id, stored, size })
+      quick.push(...pieces)
       continue
     }
     const half = effect === 'half' ? { ...halved(stored) } : effect === 'alter' ? altered(stored) : stored
-    await insert(pool, phone, kind, [{ id, stored: half, size }])
+    // the first of several pieces is half of it, too
+    await insert(pool, phone, kind, pieces.length > 1 && effect !== 'half' ? pieces : [{ id, stored: half, size }])
     if (effect === 'double') await insert(pool, phone, kind, [{ id: nextId++, stored, size }])
     if (effect === 'half') throw new LinkBroken('cut')
     const mid = await faultAt(pool, serial, 'write.mid')
@@ -230,19 +253,61 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   return results
 }
 
-async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: { id: number; stored: unknown; size: number }[]) {
+/** Numbers kept free for each record that comes: one more for a double, and those of a text in pieces. */
+const idsEach = 64
+
+interface Filed {
+  readonly id: number
+  readonly stored: any
+  readonly size: number
+}
+
+/** A record that names a part the phone was not given is none it understands. */
+async function lacksPart(pool: pg.Pool, serial: string, kind: string, parts: readonly { handle: string }[]): Promise<string | null> {
+  if (parts.length === 0) return null
+  const { rows } = await pool.query<{ n: number }>('select count(*) as n from part where serial = $1 and kind = $2 and handle = any($3::text[])', [serial, kind, parts.map(({ handle }) => handle)])
+  return rows[0]!.n === new Set(parts.map(({ handle }) => handle)).size ? null : 'not-understood'
+}
+
+async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: readonly Filed[]) {
   if (records.length === 0) return
-  const storage = modelOf(phone).platform === 'ios' ? 'account' : 'phone'
+  const storage = modelOf(phone).platform === 'ios' && kind !== 'messages' ? 'account' : 'phone'
+  const dialect = recordsOf(phone, kind)!
   await pool.query(
-    `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, visible_at)
-     select $1, $2, r.id, $3, r.stored, r.size, r.at, now() + make_interval(secs => $4 * random() / 1000.0)
-       from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size int, at bigint)`,
-    [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records.map((record) => ({ ...record, at: recordsOf(phone, kind)!.at?.(record.stored) ?? null })))],
+    `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, thread, visible_at)
+     select $1, $2, r.id, $3, r.stored, r.size, r.at, r.thread, now() + make_interval(secs => $4 * random() / 1000.0)
+       from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size int, at bigint, thread text)`,
+    [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records.map((record) => ({ ...record, at: dialect.at?.(record.stored) ?? null, thread: dialect.thread?.(record.stored) ?? null })))],
   )
+  if (!dialect.parts) return
+  const named = records.flatMap(({ id, stored }) => dialect.parts!(stored).map(({ handle }) => ({ id, handle })))
+  if (named.length > 0) await pool.query('update part p set record_id = n.id from unnest($3::bigint[], $4::text[]) as n(id, handle) where p.serial = $1 and p.kind = $2 and p.handle = n.handle', [phone.serial, kind, named.map((n) => n.id), named.map((n) => n.handle)])
+}
+
+/** Takes a part for a record that is written afterwards. */
+export async function takePart(pool: pg.Pool, serial: string, kind: string, bytes: Buffer): Promise<{ handle: string; sizeBytes: number }> {
+  const handle = `new-${randomUUID()}`
+  await pool.query('insert into part (serial, kind, handle, bytes) values ($1, $2, $3, $4)', [serial, kind, handle, bytes])
+  return { handle, sizeBytes: bytes.length }
+}
+
+/** The bytes of a part; undefined when the phone does not have it. */
+export async function givePart(pool: pg.Pool, serial: string, kind: string, handle: string): Promise<Buffer | undefined> {
+  const { rows } = await pool.query<{ bytes: Buffer }>('select bytes from part where serial = $1 and kind = $2 and handle = $3', [serial, kind, handle])
+  return rows[0]?.bytes
+}
+
+/** Parts that no record names go when the session ends. */
+export async function dropLooseParts(pool: pg.Pool, serial: string): Promise<void> {
+  await pool.query('delete from part where serial = $1 and record_id is null', [serial])
 }
 
 /** A phone that keeps only the newest lets the oldest go, without a word. */
 async function forgetOldest(pool: pg.Pool, phone: PhoneRow, kind: string): Promise<void> {
+  // a keep-time of a year removes what is older as soon as it arrives
+  if (kind === 'messages' && !phone.switches['message-keep-time']) {
+    await pool.query(`delete from record where serial = $1 and kind = 'messages' and at_ms < extract(epoch from now() - interval '1 year') * 1000`, [phone.serial])
+  }
   const { keeps } = recordsOf(phone, kind)!
   if (keeps === undefined) return
   await pool.query(
@@ -283,6 +348,7 @@ async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: a
 }
 
 function halved(stored: any) {
+  if (stored.way !== undefined) return { ...stored, text: stored.parts.length > 0 ? stored.text : '', parts: [] }
   if (stored.atMs !== undefined) return { ...stored, name: '', durationS: 0 }
   if (stored.rule !== undefined) return { ...stored, place: '', text: '', alarms: [] }
   return stored.rows ? { rows: stored.rows.slice(0, Math.max(1, stored.rows.length - 1)) } : { ...stored, phones: [], emails: [], note: '' }
@@ -290,6 +356,7 @@ function halved(stored: any) {
 
 /** A record as another hand left it: with a note more. */
 export function altered(stored: any) {
+  if (stored.way !== undefined) return { ...stored, text: `${stored.text} edited` }
   if (stored.atMs !== undefined) return { ...stored, durationS: stored.durationS + 1 }
   if (stored.rule !== undefined) return { ...stored, text: `${stored.text} edited` }
   if (stored.numbers) return { ...stored, name: `${stored.name}.` }
@@ -317,30 +384,45 @@ export interface OwnRecord {
   /** Position of the record it is linked to. */
   readonly linkedTo?: number | undefined
   readonly damage?: string | undefined
+  readonly attached?: readonly { readonly handle: string; readonly bytes: Buffer }[] | undefined
 }
 
 /** Puts records of any kind into a phone as its own earlier contents. */
-export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, own: readonly OwnRecord[]): Promise<number> {
+export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, own: Iterable<OwnRecord>): Promise<number> {
   const records = recordsOf(phone, kind)!
-  const rows = own.map(({ stored, storage, linkedTo, damage }, i) => ({
-    id: phone.next_id + i,
-    storage: storage ?? 'phone',
-    linked_to: linkedTo === undefined ? null : phone.next_id + linkedTo,
-    stored,
-    size: records.give(stored).length,
-    damage: damage ?? null,
-    at: records.at?.(stored) ?? null,
-  }))
-  for (let at = 0; at < rows.length; at += 2000) {
+  const first = phone.next_id
+  let chunk: object[] = []
+  let parts: { id: number; handle: string; bytes: string }[] = []
+  let filled = 0
+  const flush = async () => {
     await pool.query(
-      `insert into record (serial, kind, id, storage, linked_to, data, size_bytes, damage, at_ms)
-       select $1, $3, r.id, r.storage, r.linked_to, r.stored, r.size, r.damage, r.at
-         from jsonb_to_recordset($2::jsonb) as r(id bigint, storage text, linked_to bigint, stored jsonb, size int, damage text, at bigint)`,
-      [phone.serial, JSON.stringify(rows.slice(at, at + 2000)), kind],
+      `insert into record (serial, kind, id, storage, linked_to, data, size_bytes, damage, at_ms, thread)
+       select $1, $3, r.id, r.storage, r.linked_to, r.stored, r.size, r.damage, r.at, r.thread
+         from jsonb_to_recordset($2::jsonb) as r(id bigint, storage text, linked_to bigint, stored jsonb, size int, damage text, at bigint, thread text)`,
+      [phone.serial, JSON.stringify(chunk), kind],
     )
+    if (parts.length > 0) {
+      await pool.query(
+        `insert into part (serial, kind, handle, record_id, bytes)
+         select $1, $2, p.handle, p.id, decode(p.bytes, 'base64') from jsonb_to_recordset($3::jsonb) as p(id bigint, handle text, bytes text)
+             on conflict do nothing`,
+        [phone.serial, kind, JSON.stringify(parts)],
+      )
+    }
+    chunk = []
+    parts = []
   }
-  const next = phone.next_id + rows.length
-  await pool.query('update phone set next_id = $2, revision = revision + 1 where serial = $1', [phone.serial, next])
-  phone.next_id = next
-  return rows.length
+  for (const { stored, storage, linkedTo, damage, attached } of own) {
+    const id = first + filled++
+    chunk.push({
+      id, storage: storage ?? 'phone', linked_to: linkedTo === undefined ? null : first + linkedTo, stored, size: records.give(stored).length,
+      damage: damage ?? null, at: records.at?.(stored) ?? null, thread: records.thread?.(stored) ?? null,
+    })
+    for (const part of attached ?? []) parts.push({ id, handle: part.handle, bytes: part.bytes.toString('base64') })
+    if (chunk.length >= 2000) await flush()
+  }
+  if (chunk.length > 0) await flush()
+  await pool.query('update phone set next_id = $2, revision = revision + 1 where serial = $1', [phone.serial, first + filled])
+  phone.next_id = first + filled
+  return filled
 }

@@ -9,6 +9,8 @@ import { announce } from '../phones/live.ts'
 import { standinModel, standinModels } from '../phones/models.ts'
 import { calendarOf } from '../calendar/demo.ts'
 import { callLog } from '../calls/calls.ts'
+import { messagesOf } from '../messages/demo.ts'
+import { messageWays } from '../messages/stored.ts'
 import { recordsOf } from '../phones/records.ts'
 import { fillPhone, fillRecords, findPhone, giveRecord, modelOf, type PhoneRow, type RecordRow } from '../phones/store.ts'
 import { HttpFailure, serve } from './serve.ts'
@@ -33,8 +35,9 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
     }
     if (verb === 'store') return readStore(pool, phone, call.query.get('kind') ?? 'contacts')
     if (verb === 'fill') {
-      const request = await call.body<PeopleRequest & { kind?: string }>()
-      const added = request.kind === 'calls' ? await fillRecords(pool, phone, 'calls', callLog(request)) : request.kind === 'calendar' ? await fillRecords(pool, phone, 'calendar', calendarOf(request)) : await fillPhone(pool, phone, people(request))
+      const request = await call.body<PeopleRequest & { kind?: string; conversations?: number }>()
+      const service = messageWays[modelOf(phone).dialect].service
+      const added = request.kind === 'messages' ? await fillRecords(pool, phone, 'messages', messagesOf({ ...request, service })) : request.kind === 'calls' ? await fillRecords(pool, phone, 'calls', callLog(request)) : request.kind === 'calendar' ? await fillRecords(pool, phone, 'calendar', calendarOf(request)) : await fillPhone(pool, phone, people(request))
       announce({ event: 'changed', serial })
       return { added }
     }

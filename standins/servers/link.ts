@@ -8,7 +8,7 @@ import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
 import { act } from '../phones/hand.ts'
 import { announce, inTurn, isSession, setSession, watch } from '../phones/live.ts'
 import { recordsOf } from '../phones/records.ts'
-import { bumped, changePhone, eachRecord, findPhone, giveRecord, LinkBroken, modelOf, ownCount, takeRecords, type PhoneRow } from '../phones/store.ts'
+import { bumped, changePhone, dropLooseParts, eachRecord, findPhone, givePart, giveRecord, LinkBroken, modelOf, ownCount, takePart, takeRecords, type PhoneRow } from '../phones/store.ts'
 import { HttpFailure, serve, type Call } from './serve.ts'
 
 /** The link: what the product sees of the phones. Everything else is the hand's. */
@@ -47,6 +47,7 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
         const bodies = records.map((body) => Buffer.from(body, 'base64'))
         return { results: await inTurn(serial, () => takeRecords(pool, phone, kind, bodies)) }
       }
+      if (verb === 'part') return call.method === 'GET' ? await sendPart(pool, phone, kind, call) : await receivePart(pool, phone, kind, call)
       if (verb === 'amend') throw new HttpFailure(409, 'PermissionMissing')
       if (verb === 'remove') {
         await pass(pool, phone, 'remove')
@@ -86,6 +87,7 @@ async function attach(pool: pg.Pool, phone: PhoneRow) {
   await pass(pool, phone, 'attach')
   return inTurn(phone.serial, async () => {
     const session = randomUUID()
+    await dropLooseParts(pool, phone.serial)
     setSession(phone.serial, session)
     return { session }
   })
@@ -144,8 +146,8 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
           leaveOut = false
           continue
         }
-        const { body, unreadable } = giveRecord(phone, kind, record)
-        const rec = { id: String(record.id), revision: String(record.revision), storage: record.storage, body: body.toString('base64') }
+        const { body, unreadable, parts } = giveRecord(phone, kind, record)
+        const rec = { id: String(record.id), revision: String(record.revision), storage: record.storage, body: body.toString('base64'), ...(parts ? { parts } : {}) }
         text += JSON.stringify({ rec: unreadable ? { ...rec, unreadable } : rec }) + '\n'
         count++
       }
@@ -188,6 +190,32 @@ async function open(pool: pg.Pool, phone: PhoneRow, kind: string, id: string) {
   const { rows } = await pool.query('select * from record where serial = $1 and kind = $2 and id = $3', [phone.serial, kind, Number(id) || 0])
   if (!rows[0]) throw new HttpFailure(404, 'NoSuchRecord')
   return { body: giveRecord(phone, kind, rows[0]).body.toString('base64'), revision: String(rows[0].revision) }
+}
+
+/** The bytes of a part, in pieces; a fault in the middle leaves it short. */
+async function sendPart(pool: pg.Pool, phone: PhoneRow, kind: string, { query, response }: Call): Promise<undefined> {
+  const bytes = await givePart(pool, phone.serial, kind, query.get('handle') ?? '')
+  if (!bytes) throw new HttpFailure(404, 'NoSuchRecord')
+  const effect = await faultAt(pool, phone.serial, 'part.give')
+  if (effect === 'unknown-code') throw new LinkBroken(effect)
+  response.writeHead(200, { 'content-type': 'application/octet-stream', 'content-length': bytes.length })
+  for (let at = 0; at < bytes.length; at += 65_536) {
+    if (effect && at + 65_536 >= bytes.length / 2) {
+      response.write(bytes.subarray(at, at + Math.ceil((bytes.length - at) / 2)))
+      throw new LinkBroken(effect)
+    }
+    if (!response.write(bytes.subarray(at, at + 65_536))) await untilDrained(response)
+    if (response.destroyed) return undefined
+  }
+  response.end()
+  return undefined
+}
+
+async function receivePart(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call) {
+  await pass(pool, phone, 'part.take')
+  const bytes = await call.bytes()
+  if (bytes.length > phone.free_bytes) throw new HttpFailure(409, 'StorageFull')
+  return takePart(pool, phone.serial, kind, bytes)
 }
 
 async function remove(pool: pg.Pool, phone: PhoneRow, kind: string, { ids, ifRevision }: { ids: string[]; ifRevision: string }) {

@@ -8,6 +8,7 @@ export interface Call {
   readonly headers: IncomingMessage['headers']
   readonly response: ServerResponse
   body<T>(): Promise<T>
+  bytes(): Promise<Buffer>
 }
 
 export class HttpFailure extends Error {
@@ -36,7 +37,7 @@ export function serve(token: string, answer: (call: Call) => Promise<unknown>): 
       query: url.searchParams,
       headers: request.headers,
       response,
-      async body<T>() {
+      async bytes() {
         const chunks: Buffer[] = []
         let size = 0
         for await (const chunk of request) {
@@ -44,10 +45,13 @@ export function serve(token: string, answer: (call: Call) => Promise<unknown>): 
           if (size > 256_000_000) throw new HttpFailure(413, 'too-large')
           chunks.push(chunk as Buffer)
         }
+        return Buffer.concat(chunks)
+      },
+      async body<T>() {
         try {
-          return JSON.parse(Buffer.concat(chunks).toString('utf8') || '{}') as T
-        } catch {
-          throw new HttpFailure(400, 'not-json')
+          return JSON.parse((await call.bytes()).toString('utf8') || '{}') as T
+        } catch (error) {
+          throw error instanceof HttpFailure ? error : new HttpFailure(400, 'not-json')
         }
       },
     }

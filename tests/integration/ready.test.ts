@@ -29,7 +29,7 @@ beforeEach(async () => {
   now = { ...now, serial: `RN-${n}` }
   await addPhone(shop, old)
   await addPhone(shop, now)
-  number = await bookTicket(shop, old, now, ['contacts', 'messages'])
+  number = await bookTicket(shop, old, now, ['contacts', 'messages', 'photos'])
 })
 const hand = (serial: string, act: string, body: object = {}) => shop.hand(`phones/${serial}/${act}`, body)
 const ticket = () => readTicket(shop.services, number, shop.staffId)
@@ -39,7 +39,7 @@ const say = (side: 'old' | 'new', code: string, how: 'ticked' | 'waived' | 'open
 describe('needs of a ticket', () => {
   it('are those of the kinds that cross: messages to iOS ask for the locks off, and for a person’s look', async () => {
     const { ready, byHand } = await ticket()
-    expect(byHand).toEqual(['messages'])
+    expect(byHand).toEqual(['photos'])
     expect(ready.new.needs.map((x) => x.code)).toEqual(expect.arrayContaining(['anti-theft-off', 'passcode-off', 'second-step']))
     expect(ready.old.needs.map((x) => x.code)).toEqual(expect.arrayContaining(['allow:contacts', 'allow:messages']))
     expect(ready.old.needs.map((x) => x.code)).not.toContain('allow:calls')

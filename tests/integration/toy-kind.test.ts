@@ -123,7 +123,7 @@ describe('a kind the product has never heard of', () => {
       new: { first: 2, last: 5, kept: 2, arrived: 3 },
     })
     expect(box('TOY-N').map(({ body }) => JSON.parse(body) as Toy).filter(({ name }) => name === 'Boat')).toHaveLength(2)
-    const page = await readEntries(shop.services, number, { search: { kind: 'toys', filter: 'all', facet: '', storage: '', reason: '', text: '', after: null, limit: 60 }, staffId: shop.staffId })
+    const page = await readEntries(shop.services, number, { search: { kind: 'toys', filter: 'all', facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit: 60 }, staffId: shop.staffId })
     expect(page.rows).toHaveLength(7)
     expect(page.rows.find((row) => row.fate === 'changed')).toMatchObject({ at: '1970-01-01T00:00:40.000Z', reasons: ['toy-shrunk'] })
   })

@@ -3,6 +3,7 @@ import type { BookIn, TicketView } from '#contracts/http/ticket.ts'
 import { closes, linesOfSums, verdictOf, type LedgerFigures } from '#core/ledger/index.ts'
 import { createExecutor, type Executor } from '#server/runs/executor.ts'
 import type { RunRow } from '#server/runs/runs.queries.ts'
+import { setNeed } from '#server/ready/act-ready.ts'
 import { bookIn, startCarry, startCountIn } from '#server/tickets/act.ts'
 import { readTicket } from '#server/tickets/read-ticket.ts'
 import type { TestShop } from './shop.ts'
@@ -19,6 +20,17 @@ export async function addPhone(shop: TestShop, { serial, model, port, people, ca
   if (calls) await shop.hand(`phones/${serial}/fill`, { kind: 'calls', ...calls })
   await shop.hand(`phones/${serial}/plug`, { port })
   await shop.hand(`phones/${serial}/trust`, {})
+}
+
+/** What fingers do before messages may be read and written: switches of the phones, and what only a person can see. */
+export async function prepareMessages(shop: TestShop, number: string, { old, now }: { old: NamedPhone; now: NamedPhone }): Promise<void> {
+  const acts = platformOf(now.model) === 'android' ? ['message-app-helper'] : platformOf(now.model) === 'ios' ? ['anti-theft-off', 'passcode-off'] : []
+  for (const act of acts) await shop.hand(`phones/${now.serial}/${act}`, {})
+  if (platformOf(old.model) === 'ios') await shop.hand(`phones/${old.serial}/encrypted-reading-on`, {})
+  for (const [side, phone] of [['old', old], ['new', now]] as const) {
+    if (platformOf(phone.model) !== 'ios') continue
+    for (const code of side === 'old' ? ['second-step', 'chat-off'] : ['second-step']) await setNeed(shop.services, number, { body: { side, code, how: 'ticked', reason: null }, staffId: shop.staffId })
+  }
 }
 
 const platformOf = (model: string) => (model.startsWith('Veyra') ? 'ios' : model.startsWith('Holt') ? 'keypad' : 'android')
@@ -98,7 +110,7 @@ export async function expectAgrees(shop: TestShop, ticket: TicketView, serials: 
     expect(closes(linesOfSums(figures))).toBe(true)
     expect(verdicts).toContain(row.verdict)
     expect(row.verdict).toBe(verdictOf(figures))
-    expect(store.count).toBe(row.new.last)
+    expect(store.count).toBe(row.new.last! + row.new.parts)
     if (serials.old) expect((await shop.hand(`phones/${serials.old}/store?kind=${row.kind}`)).count).toBe(row.old.read + row.old.late)
   }
 }

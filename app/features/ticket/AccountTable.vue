@@ -36,6 +36,7 @@ const newLines = computed<Line[]>(() => {
   return [
     ...kept,
     { label: 'Last count, read afresh', n: now.last, opens: 'last', isSum: true },
+    ...part('parts', now.parts),
     ...derivedOf('new', also),
     ...(now.own === null ? [] : [{ label: 'The new phone’s own count', n: now.own, own: 'new' as const }]),
   ]

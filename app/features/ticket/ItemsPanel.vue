@@ -5,20 +5,21 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { EyeOff, X } from '@lucide/vue'
 import type { EntryFilter, EntryRow, LedgerRow } from '#contracts/http/ledger.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
-import { bytes, number, reason as sayReason } from '../../words/say.ts'
+import { bytes, month, number, reason as sayReason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import ItemDialog from './ItemDialog.vue'
 import { useItems } from './use-items.ts'
 
 /** The items behind a count, masked unless showing is allowed; only the rows in view are in the page. */
-const props = defineProps<{ ticket: string; kind: string; filter: EntryFilter; reason: string; row: LedgerRow; canChoose: boolean; showingUntil: string | null; stamp: number }>()
-const emit = defineEmits<{ close: []; filter: [filter: EntryFilter]; show: []; choose: [key: string, isChosen: boolean]; slice: [slice: { facet: string; storage: string; reason: string; isChosen: boolean }] }>()
+const props = defineProps<{ ticket: string; kind: string; filter: EntryFilter; reason: string; facet: string; group: string; groupTitle: string; when: string; row: LedgerRow; canChoose: boolean; showingUntil: string | null; stamp: number }>()
+const emit = defineEmits<{ close: []; filter: [filter: EntryFilter]; show: []; choose: [key: string, isChosen: boolean]; slice: [slice: { facet: string; storage: string; reason: string; group: string; when: string; isChosen: boolean }]; whole: [] }>()
 
-const facet = ref('')
+const facet = ref(props.facet)
+watch(() => [props.facet, props.kind], () => (facet.value = props.facet))
 const storage = ref('')
 const text = ref('')
 const searched = refDebounced(text, 180)
-const wish = computed(() => ({ kind: props.kind, filter: props.filter, facet: facet.value, storage: storage.value, reason: props.reason, text: searched.value }))
+const wish = computed(() => ({ kind: props.kind, filter: props.filter, facet: facet.value, storage: storage.value, reason: props.reason, group: props.group, when: props.when, text: searched.value }))
 const { rows, total, isShowing, sentence, more, refresh } = useItems(toRef(props, 'ticket'), wish)
 watch(() => [props.stamp, props.showingUntil], () => void refresh())
 watch(() => props.showingUntil, (until) => {
@@ -45,7 +46,7 @@ function onKey(event: KeyboardEvent) {
 }
 
 /** Every item of what is shown now, the ones further down, too. */
-const slice = (isChosen: boolean) => emit('slice', { facet: facet.value, storage: storage.value, reason: props.reason, isChosen })
+const slice = (isChosen: boolean) => emit('slice', { facet: facet.value, storage: storage.value, reason: props.reason, group: props.group, when: props.when, isChosen })
 
 const opened = ref<EntryRow | null>(null)
 const siblings = computed(() => {
@@ -56,7 +57,7 @@ const siblings = computed(() => {
     ['late', old.late],
     ['first', now.first ?? 0],
     ['last', now.last ?? 0],
-    ...(['kept', 'addedTo', 'altered', 'arrived', 'cameOtherwise', 'double', 'absorbed', 'missing'] as const).map((o): [EntryFilter, number] => [o, now[o]]),
+    ...(['kept', 'addedTo', 'altered', 'arrived', 'cameOtherwise', 'double', 'absorbed', 'missing', 'parts'] as const).map((o): [EntryFilter, number] => [o, now[o]]),
   ]
   return all.filter(([, n]) => n > 0)
 })
@@ -78,6 +79,10 @@ const storages = computed(() => Object.entries(words.storages))
       <button type="button" class="p-1" aria-label="Close the items" @click="emit('close')"><X :size="16" aria-hidden="true" /></button>
     </div>
     <p v-if="reason || words.meanings[filter]" class="mb-1 text-xs text-soft first-letter:uppercase">{{ reason ? sayReason(reason) : words.meanings[filter] }}</p>
+    <p v-if="group || when" class="my-1 flex items-center justify-between gap-2 border border-rule bg-row px-2 py-1 text-xs" data-testid="slice">
+      <span class="min-w-0 truncate">{{ when ? month(when) : groupTitle || `One ${words.groups[kind]?.one ?? 'slice'}` }}</span>
+      <button type="button" class="shrink-0 font-semibold underline" @click="emit('whole')">All again</button>
+    </p>
     <label class="my-1.5 block">
       <span class="sr-only">Which items</span>
       <select class="field" :value="filter" @change="emit('filter', ($event.target as HTMLSelectElement).value as EntryFilter)">

@@ -27,7 +27,7 @@ const persons = computed(() => props.row.also[`${props.side}.persons`])
     <table class="mt-3 w-full border border-rule bg-sheet" aria-label="Own count">
       <tbody>
         <tr><th scope="row" class="px-2.5 py-1 text-left font-normal">Listed, item by item</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="emit('open', listed.opens)">{{ number(listed.n) }}</button></td></tr>
-        <tr v-if="row.new.parts > 0 && side === 'new'"><th scope="row" class="px-2.5 py-1 text-left font-normal">Further records of one item</th><td class="px-2.5 text-right">{{ number(row.new.parts) }}</td></tr>
+        <tr v-if="row.new.parts > 0 && side === 'new'"><th scope="row" class="px-2.5 py-1 text-left font-normal">Further records of items</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="emit('open', 'parts')">{{ number(row.new.parts) }}</button></td></tr>
         <tr v-for="d in derived" :key="d.what"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ words.derived[d.what] ?? d.what }}<span class="block text-xs text-soft">{{ words.derivedMeanings[d.what] }}</span></th><td class="px-2.5 text-right align-top">{{ number(d.n) }}</td></tr>
         <tr class="border-t border-ink font-bold"><th scope="row" class="px-2.5 py-1 text-left">Its own count</th><td class="px-2.5 text-right">{{ number(own) }}</td></tr>
       </tbody>

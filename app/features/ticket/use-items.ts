@@ -8,11 +8,14 @@ export interface ItemsWish {
   readonly facet: string
   readonly storage: string
   readonly reason: string
+  readonly group: string
+  readonly when: string
   readonly text: string
 }
 
 interface Page {
-  readonly total: number
+  /** Null where counting costs more than the page. */
+  readonly total: number | null
   readonly rows: EntryRow[]
   readonly next: string | null
   readonly isShowing: boolean
@@ -46,9 +49,18 @@ export function useItems(number: Ref<string>, wish: Ref<ItemsWish>) {
     const page = await fetchPage(null)
     if (!page) return
     rows.value = page.rows
-    total.value = page.total
     isShowing.value = page.isShowing
     next = page.next
+    await count(page.total)
+  }
+
+  /** The page comes first; a count that costs more follows it. */
+  async function count(known: number | null) {
+    total.value = known
+    if (known !== null) return
+    const { signal } = abort
+    const counted = await api<{ total: number }>(`tickets/${number.value}/entries-count`, { body: wish.value, signal }).catch(() => undefined)
+    if (counted && !signal.aborted) total.value = counted.total
   }
 
   /** Fetches the next page when the last rows come near. */
@@ -69,9 +81,10 @@ export function useItems(number: Ref<string>, wish: Ref<ItemsWish>) {
     const page = await fetchPage(null, wanted)
     if (!page || rows.value.length > wanted) return
     rows.value = page.rows
-    total.value = page.total
     isShowing.value = page.isShowing
     next = page.next
+    // a count that is not kept stands until something else is asked for
+    if (page.total !== null) total.value = page.total
   }
 
   watch([number, wish], load, { immediate: true, deep: true })

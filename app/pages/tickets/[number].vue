@@ -13,6 +13,9 @@ import { useNow } from '../../composables/use-now.ts'
 import AppShell from '../../features/shell/AppShell.vue'
 import ItemsPanel from '../../features/ticket/ItemsPanel.vue'
 import type { Column } from '../../features/ticket/ledger-columns.ts'
+import FiguresTable from '../../features/ticket/FiguresTable.vue'
+import GroupsPanel from '../../features/ticket/GroupsPanel.vue'
+import { nothingMore, type Opened, type OpenedGroups } from '../../features/ticket/opened.ts'
 import OwnCountPanel from '../../features/ticket/OwnCountPanel.vue'
 import LedgerTable from '../../features/ticket/LedgerTable.vue'
 import AccountTable from '../../features/ticket/AccountTable.vue'
@@ -77,17 +80,41 @@ const totals = computed(() => {
   const rows = ticket.value?.ledger ?? []
   return { old: rows.map((r) => ({ kind: r.kind, n: r.old.read })), new: rows.map((r) => ({ kind: r.kind, n: r.new.first ?? 0 })) }
 })
-const open = ref<{ kind: string; column: string; filter: EntryFilter; reason: string } | null>(null)
+const open = ref<Opened | null>(null)
+const groups = ref<OpenedGroups | null>(null)
+function closePanels() {
+  open.value = null
+  groups.value = null
+  ownSide.value = null
+}
+function openGroups(side: 'old' | 'new', by: 'group' | 'month') {
+  const kind = row.value!.kind
+  closePanels()
+  groups.value = { kind, side, by }
+}
+/** Items of a slice, of the side whose slices were open; closing them goes back to the slices. */
+function openSlice({ group, when, title }: { group: string; when: string; title: string }) {
+  const { kind, side } = groups.value!
+  const filter = side === 'old' ? 'all' : row.value!.new.last === null ? 'first' : 'last'
+  open.value = { ...nothingMore, kind, column: 'slice', filter, group, when, groupTitle: title }
+}
+function openSum(side: 'old' | 'new', facet: string) {
+  const kind = row.value!.kind
+  closePanels()
+  open.value = { ...nothingMore, kind, column: 'sum', filter: side === 'old' ? 'all' : row.value!.new.last === null ? 'first' : 'last', facet }
+}
 const openRow = computed(() => ticket.value?.ledger.find((row) => row.kind === open.value?.kind))
 const openColumn = (kind: string, column: Column) => {
   pickedKind.value = kind
-  open.value = { kind, column: column.key, filter: column.opens!, reason: '' }
+  closePanels()
+  open.value = { ...nothingMore, kind, column: column.key, filter: column.opens! }
 }
 const openAccount = (kind: string) => {
   pickedKind.value = kind
   account.value?.focus()
 }
-const openFilter = (filter: EntryFilter, reason = '') => (open.value = { kind: open.value?.kind ?? row.value!.kind, column: filter, filter, reason })
+/** Another count of what is open; a slice that is open stays. */
+const openFilter = (filter: EntryFilter, reason = '') => (open.value = { ...(open.value ?? nothingMore), kind: open.value?.kind ?? row.value!.kind, column: filter, filter, reason })
 /** The phone whose own count is taken apart. */
 const ownSide = ref<'old' | 'new' | null>(null)
 const account = ref<HTMLElement>()
@@ -110,7 +137,7 @@ async function carry(confirmRoles = false) {
     return
   }
   isAskingRoles.value = false
-  open.value = null
+  closePanels()
   await act('carry', 'carry', { body: { seen, confirmRoles } })
 }
 const choose = (key: string, isChosen: boolean) => act('choose', `kinds/${open.value!.kind}/choose`, { body: { choice: 'some', mode: 'add', set: [{ key, isChosen }] } })
@@ -135,7 +162,7 @@ watch(() => ticket.value?.run?.id, (id, before) => {
     <p v-else-if="!ticket" class="p-6 text-soft">Opening {{ number }}…</p>
     <div v-else class="flex h-full flex-col">
       <TicketHead :ticket="ticket" :zone="zone" :now="now" :busy="busy" @act="(name, path, body) => act(name, path, { body })" />
-      <StageRibbon :ticket="ticket" :shown="shown" @show="(stage) => { pressed = stage; open = null; ownSide = null }" />
+      <StageRibbon :ticket="ticket" :shown="shown" @show="(stage) => { pressed = stage; closePanels() }" />
       <TouchNow :ticket="ticket" :now="now" />
       <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_18.5rem]">
         <section class="min-w-0 overflow-y-auto px-6 py-4" aria-label="Ledger">
@@ -151,7 +178,8 @@ watch(() => ticket.value?.run?.id, (id, before) => {
           <CourseNotes v-if="ticket.notes.length > 0" :notes="ticket.notes" :zone="zone" />
           <div v-if="!isReadying && row && row.new.first !== null" ref="account" class="mt-5" tabindex="-1">
             <h2 class="mb-2 text-[0.95rem]">The account<template v-if="ticket.ledger.length > 1"> of {{ words.many[row.kind] }}</template> <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span></h2>
-            <AccountTable :row="row" :can-open="!ticket.erasedAt" @open="(f) => openFilter(f)" @own="(side) => { open = null; ownSide = side }" />
+            <AccountTable :row="row" :can-open="!ticket.erasedAt" @open="(f) => openFilter(f)" @own="(side) => { closePanels(); ownSide = side }" />
+            <FiguresTable :row="row" :can-open="!ticket.erasedAt" @groups="openGroups" @sum="openSum" />
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">
             Names are shown to you until {{ clock(ticket.showingUntil, zone) }}.
@@ -165,18 +193,36 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             :kind="open.kind"
             :filter="open.filter"
             :reason="open.reason"
+            :facet="open.facet"
+            :group="open.group"
+            :group-title="open.groupTitle"
+            :when="open.when"
             :row="openRow"
             :can-choose="canChoose"
             :showing-until="ticket.showingUntil"
             :stamp="stamp"
             @close="open = null"
+            @whole="open = { ...open!, group: '', when: '', groupTitle: '' }"
             @filter="(f) => openFilter(f)"
             @show="isAskingToShow = true"
             @choose="choose"
             @slice="(slice) => act('choose', `kinds/${open!.kind}/choose`, { body: { choice: 'some', mode: 'add', slice } })"
           />
+          <GroupsPanel
+            v-else-if="groups && !ticket.erasedAt"
+            :ticket="number"
+            :open="groups"
+            :can-choose="canChoose"
+            :showing-until="ticket.showingUntil"
+            :stamp="stamp"
+            @close="groups = null"
+            @by="(by) => (groups = { ...groups!, by })"
+            @show="isAskingToShow = true"
+            @items="openSlice"
+            @slice="(slice) => act('choose', `kinds/${groups!.kind}/choose`, { body: { choice: 'some', mode: 'add', slice } })"
+          />
           <OwnCountPanel v-else-if="ownSide && row" :ticket="ticket" :row="row" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" />
-          <StagePanel v-else-if="row" :ticket="ticket" :row="row" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @carry="carry()" />
+          <StagePanel v-else-if="row" :ticket="ticket" :row="row" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @groups="(by) => openGroups('old', by)" @carry="carry()" />
         </aside>
       </div>
       <ShowDialog :open="isAskingToShow" :busy="busy === 'show'" @close="isAskingToShow = false" @show="show" />

@@ -38,7 +38,7 @@ export const calendar: Kind<CalendarItem> = {
   describe(item) {
     const facts = factsOf(item)
     const lines = [['place', facts.location], ['calendar', item.calendar], ['repeats', item.rule ?? ''], ['note', facts.description], ['url', facts.url]] as const
-    return { title: facts.summary, lines: lines.filter(([, text]) => text).map(([field, text]) => ({ field, text })) }
+    return { title: facts.summary, group: item.calendar, lines: lines.filter(([, text]) => text).map(([field, text]) => ({ field, text })) }
   },
   shape: (item) => ({
     ...(item.rule === undefined ? { single: 1 } : { series: 1 }),
@@ -48,4 +48,6 @@ export const calendar: Kind<CalendarItem> = {
     ...(factsOf(item).alarms.length > 0 ? { alarms: factsOf(item).alarms.length } : {}),
   }),
   at: (item) => instantOf(factsOf(item).start),
+  slice: (item) => item.calendar,
+  figures: ['occurrences'],
 }

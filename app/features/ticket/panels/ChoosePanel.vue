@@ -9,7 +9,7 @@ import { words } from '../../../words/words.ts'
 
 /** What is carried, and what the forecast says of it, before anything is written. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; carry: [] }>()
+const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: 'group' | 'month']; carry: [] }>()
 const forecast = computed(() => props.ticket.forecasts.find((f) => f.kind === props.row.kind))
 const choices = [
   { code: 'all', name: 'All' },
@@ -49,6 +49,10 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
         <input type="radio" name="choice" class="sr-only" :checked="forecast.choice === c.code" :value="c.code" @change="choose(c.code)" />{{ c.name }}
       </label>
     </fieldset>
+    <p v-if="words.groups[row.kind]" class="mb-2 flex gap-4 text-xs">
+      <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'group')">Choose by {{ words.groups[row.kind]!.one }}…</button>
+      <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'month')">By month…</button>
+    </p>
     <p class="mb-2 text-xs text-soft">Added beside what the new phone holds: nothing there is overwritten, the identical is not doubled.</p>
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">Forecast<template v-if="ticket.forecasts.length > 1"> of {{ words.many[row.kind] }}</template></h3>
     <table class="mb-3 w-full border border-rule bg-sheet" aria-label="Forecast">
@@ -56,6 +60,7 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
         <tr v-for="line in lines" :key="line.label"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', line.opens)">{{ number(line.n) }}</button></td></tr>
         <tr class="border-t border-ink font-bold"><th scope="row" class="px-2.5 py-1 text-left">Count of the old phone</th><td class="px-2.5 text-right">{{ number(sum) }}</td></tr>
         <tr class="border-t border-rule"><th scope="row" class="px-2.5 py-1 text-left font-normal">New phone then ({{ number(row.new.first ?? 0) }} + {{ number(toCarry) }})</th><td class="px-2.5 text-right font-bold">{{ number(forecast.counts.expected) }}</td></tr>
+        <tr v-if="forecast.counts.parts > 0"><th scope="row" class="px-2.5 py-1 text-left font-normal">Further records it makes of them</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', 'pending', 'long-text-split')">{{ number(forecast.counts.parts) }}</button></td></tr>
         <tr v-if="ticket.new.freeBytes !== null"><th scope="row" class="px-2.5 py-1 text-left font-normal">Free on the new phone</th><td class="px-2.5 text-right whitespace-nowrap">{{ bytes(ticket.new.freeBytes) }}</td></tr>
       </tbody>
     </table>

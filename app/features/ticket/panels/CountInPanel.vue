@@ -3,24 +3,29 @@ import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import { number } from '../../../words/say.ts'
+import { words } from '../../../words/words.ts'
 import RunBox from './RunBox.vue'
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
 defineEmits<{ act: [name: string, path: string] }>()
 const readings = computed(() => props.ticket.readings.filter((r) => r.purpose === 'first'))
+/** A line a kind; both phones beside each other. */
+const lines = computed(() => props.ticket.kinds.map((kind) => ({ kind, old: readings.value.find((r) => r.kind === kind && r.side === 'old'), new: readings.value.find((r) => r.kind === kind && r.side === 'new') })))
+const sides = ['old', 'new'] as const
 const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isReady)
 </script>
 
 <template>
   <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" />
   <table v-if="readings.length > 0" class="mb-3 w-full border border-rule bg-sheet" aria-label="Readings">
-    <thead class="text-xs text-soft"><tr><th class="px-2.5 py-1 text-left font-normal" scope="col">Phone</th><th class="px-2 text-right font-normal" scope="col">Read</th><th class="px-2 text-right font-normal" scope="col">It says</th><th class="px-2.5 text-right font-normal" scope="col">Unreadable</th></tr></thead>
+    <thead class="text-xs text-soft"><tr><th class="px-2.5 py-1 text-left font-normal" scope="col">Kind</th><th class="px-2 text-right font-normal" scope="col">OLD read</th><th class="px-2.5 text-right font-normal" scope="col">NEW read</th></tr></thead>
     <tbody>
-      <tr v-for="r in readings" :key="r.side" class="border-t border-rule" :data-side="r.side" :data-state="r.state">
-        <th scope="row" class="px-2.5 py-1.5 text-left font-head">{{ r.side === 'old' ? 'OLD' : 'NEW' }}</th>
-        <td class="px-2 text-right font-bold">{{ number(r.got) }}</td>
-        <td class="px-2 text-right">{{ r.counted === null ? '—' : number(r.counted) }}</td>
-        <td class="px-2.5 text-right">{{ r.unreadable > 0 ? number(r.unreadable) : '—' }}</td>
+      <tr v-for="line in lines" :key="line.kind" class="border-t border-rule" :data-kind="line.kind">
+        <th scope="row" class="px-2.5 py-1.5 text-left font-normal">{{ words.kinds[line.kind] }}</th>
+        <td v-for="side in sides" :key="side" class="px-2 text-right" :data-side="side" :data-state="line[side]?.state">
+          <template v-if="line[side]"><strong>{{ number(line[side]!.got) }}</strong><span class="block text-xs text-soft">{{ line[side]!.state === 'open' ? `of ${line[side]!.counted === null ? '…' : number(line[side]!.counted!)}` : line[side]!.unreadable > 0 ? `${number(line[side]!.unreadable)} unreadable` : 'whole' }}</span></template>
+          <span v-else class="text-soft">waits</span>
+        </td>
       </tr>
     </tbody>
   </table>

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { LedgerRow } from '#contracts/http/ledger.ts'
+import { number } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
+
+/** Second figures of a kind beside its count: conversations, attachments, occurrences; each opens. */
+const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()
+const emit = defineEmits<{ groups: [side: 'old' | 'new', by: 'group' | 'month']; sum: [side: 'old' | 'new', facet: string] }>()
+
+interface Figure {
+  readonly key: string
+  readonly label: string
+  readonly of: Readonly<Record<'old' | 'first' | 'last', number | undefined>>
+  readonly facet: string | null
+  /** What the phone's own list says, where it says it. */
+  readonly own: Readonly<Record<'old' | 'last', number | undefined>>
+}
+const figures = computed<Figure[]>(() => {
+  const { also, kind } = props.row
+  const sides = (name: string) => ({ old: also[`old.${name}`], first: also[`first.${name}`], last: also[`last.${name}`] })
+  const sums = Object.keys(also).flatMap((name) => (name.startsWith('old.sum.') ? [name.slice('old.sum.'.length)] : []))
+  const groups = words.groups[kind]
+  return [
+    ...(groups && also['old.groups'] !== undefined ? [{ key: 'groups', label: groups.title, of: sides('groups'), facet: null, own: { old: also[`old.${groups.many}`], last: also[`new.${groups.many}`] } }] : []),
+    ...sums.map((name) => ({ key: name, label: words.sums[name] ?? name, of: sides(`sum.${name}`), facet: words.sumFacets[name] ?? '', own: { old: also[`old.${name}`], last: also[`new.${name}`] } })),
+  ]
+})
+const columns = [
+  { key: 'old', head: 'Old phone', side: 'old' },
+  { key: 'first', head: 'New, first', side: 'new' },
+  { key: 'last', head: 'New, last', side: 'new' },
+] as const
+const canOpenColumn = (key: 'old' | 'first' | 'last') => props.canOpen && (key !== 'first' || props.row.new.last === null)
+const own = (figure: Figure, key: string) => (key === 'first' ? undefined : figure.own[key as 'old' | 'last'])
+</script>
+
+<template>
+  <div v-if="figures.length > 0" class="mt-4">
+    <table class="w-full border border-rule bg-sheet text-[0.8rem]" aria-label="Second figures">
+      <caption class="py-1 text-left text-xs font-semibold text-soft">Beside the count</caption>
+      <thead class="text-xs text-soft"><tr class="border-b border-rule"><th scope="col" class="px-2.5 py-1 text-left font-normal">Figure</th><th v-for="c in columns" :key="c.key" scope="col" class="px-2.5 py-1 text-right font-normal">{{ c.head }}</th></tr></thead>
+      <tbody>
+        <tr v-for="f in figures" :key="f.key" class="border-b border-rule last:border-0" :data-figure="f.key">
+          <th scope="row" class="px-2.5 py-1 text-left font-normal">{{ f.label }}</th>
+          <td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right">
+            <template v-if="f.of[c.key] === undefined">—</template>
+            <button v-else-if="canOpenColumn(c.key)" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" :data-column="c.key" @click="f.facet === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.facet)">{{ number(f.of[c.key]!) }}</button>
+            <span v-else>{{ number(f.of[c.key]!) }}</span>
+            <span v-if="own(f, c.key) !== undefined && own(f, c.key) !== f.of[c.key]" class="block text-xs text-soft">it shows {{ number(own(f, c.key)!) }}</span>
+          </td>
+        </tr>
+        <tr><th scope="row" class="px-2.5 py-1 text-left font-normal">By month</th><td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right"><button v-if="canOpenColumn(c.key)" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="emit('groups', c.side, 'month')">open</button></td></tr>
+      </tbody>
+    </table>
+  </div>
+</template>

@@ -1,0 +1,116 @@
+import { base64Bytes, binaryBytes, binaryText, decodeCharset, utf8Text } from '../../text/bytes.ts'
+import { quotedPrintableBytes } from '../../text/quoted-printable.ts'
+import { headerOf, readHeaders, readParameters, type MimeHeader } from './header.ts'
+
+/** One entity that is no multipart (RFC 2045). */
+export interface MimePart {
+  readonly headers: readonly MimeHeader[]
+  readonly type: string
+  readonly parameters: Readonly<Record<string, string>>
+  /** Empty, `inline`, `attachment`, `reaction` (RFC 9078). */
+  readonly disposition: string
+  readonly fileName: string
+  /** Decoded; of a `message/external-body` the headers of what it stands for. */
+  readonly content: Uint8Array
+  /** It came by its own handle: `message/external-body` (RFC 2046 section 5.2.3). */
+  readonly external: { readonly parameters: Readonly<Record<string, string>>; readonly type: string; readonly fileName: string } | undefined
+}
+
+export interface MimeMessage {
+  readonly headers: readonly MimeHeader[]
+  readonly parts: readonly MimePart[]
+  readonly issues: readonly string[]
+}
+
+const mostDepth = 8
+const mostParts = 500
+
+/** Reads a message (RFC 5322) with its parts (RFC 2046), nested ones flattened in order. Never throws on data. */
+export function readMime(bytes: Uint8Array): MimeMessage {
+  const issues: string[] = []
+  const parts: MimePart[] = []
+  const text = binaryText(bytes)
+  const top = cutEntity(text)
+  readEntity(top, { parts, issues, depth: 0 })
+  return { headers: top.headers, parts, issues }
+}
+
+interface Entity {
+  readonly headers: readonly MimeHeader[]
+  readonly body: string
+}
+
+/** Headers end at the first empty line; an entity may have none (RFC 2046 section 5.1). */
+function cutEntity(text: string): Entity {
+  if (/^\r?\n/.test(text)) return { headers: [], body: text.replace(/^\r?\n/, '') }
+  const end = /\r?\n\r?\n/.exec(text)
+  const head = end ? text.slice(0, end.index) : text
+  const headers = readHeaders(head).map(({ name, value }) => ({ name, value: utf8Text(binaryBytes(value)) ?? value }))
+  return { headers, body: end ? text.slice(end.index + end[0].length) : '' }
+}
+
+function readEntity({ headers, body }: Entity, into: { parts: MimePart[]; issues: string[]; depth: number }): void {
+  const { value: type, parameters } = readParameters(headerOf(headers, 'content-type') ?? 'text/plain')
+  if (into.parts.length >= mostParts) {
+    into.issues.push('too-many-parts')
+    return
+  }
+  if (type.startsWith('multipart/') && parameters.boundary && into.depth < mostDepth) {
+    for (const piece of cutParts(body, parameters.boundary, into.issues)) readEntity(cutEntity(piece), { ...into, depth: into.depth + 1 })
+    return
+  }
+  const { value: disposition, parameters: more } = readParameters(headerOf(headers, 'content-disposition') ?? '')
+  const decoded = decode(body, headerOf(headers, 'content-transfer-encoding') ?? '7bit', into.issues)
+  const inner = type === 'message/external-body' ? readHeaders(body) : undefined
+  const innerType = inner && readParameters(headerOf(inner, 'content-type') ?? 'application/octet-stream')
+  into.parts.push({
+    headers,
+    type,
+    parameters,
+    disposition,
+    fileName: more.filename ?? parameters.name ?? '',
+    content: decoded,
+    external: innerType && { parameters, type: innerType.value, fileName: innerType.parameters.name ?? more.filename ?? '' },
+  })
+}
+
+/** Parts between the lines of a boundary (RFC 2046 section 5.1.1). */
+function cutParts(body: string, boundary: string, issues: string[]): string[] {
+  const line = boundary.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+  const found = [...body.matchAll(new RegExp(`(^|\\r?\\n)--${line}(--)?[ \\t]*(?=\\r?\\n|$)`, 'g'))]
+  const parts: string[] = []
+  found.forEach((match, i) => {
+    if (match[2]) return
+    const from = match.index + match[0].length
+    const to = found[i + 1]?.index
+    // what breaks off is read as far as it goes, and said
+    if (to === undefined) issues.push('boundary-open')
+    parts.push(body.slice(from, to ?? body.length).replace(/^\r?\n/, ''))
+  })
+  if (found.length === 0) issues.push('boundary-missing')
+  return parts
+}
+
+function decode(body: string, how: string, issues: string[]): Uint8Array {
+  switch (how.trim().toLowerCase()) {
+    case 'base64': {
+      const bytes = base64Bytes(body)
+      if (!bytes) issues.push('damaged-base64')
+      return bytes ?? new Uint8Array()
+    }
+    case 'quoted-printable': {
+      const { bytes, damaged } = quotedPrintableBytes(body.replace(/[ \t]+(?=\r?\n)/g, '').replace(/=\r?\n/g, ''))
+      if (damaged > 0) issues.push('damaged-quoted-printable')
+      return bytes
+    }
+    default:
+      return binaryBytes(body)
+  }
+}
+
+/** The text of a part by its charset; undefined when nobody knows it. */
+export function textOfPart({ content, parameters }: MimePart): string | undefined {
+  const charset = parameters.charset ?? 'utf-8'
+  if (/^(utf-?8|us-ascii|ascii)$/i.test(charset)) return utf8Text(content) ?? decodeCharset(content, 'windows-1252')
+  return decodeCharset(content, charset)
+}

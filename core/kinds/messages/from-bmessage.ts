@@ -1,0 +1,115 @@
+import { readBmessage, readListingEntry, type Bmessage, type ListingEntry } from '../../formats/bmessage/index.ts'
+import { headerOf, readEncodedWords, readMime, textOfPart, type MimePart } from '../../formats/mime/index.ts'
+import { decodeCharset, utf8Text } from '../../text/bytes.ts'
+import { quotedPrintableBytes } from '../../text/quoted-printable.ts'
+import { binaryText } from '../../text/bytes.ts'
+import { readBasicTime } from '../../text/zone.ts'
+import type { ReadTools } from '../kind.ts'
+import type { Attachment, Message } from './model.ts'
+
+export type MessageRead = { readonly message: Message; readonly issues: readonly string[] } | { readonly code: string }
+
+/**
+ * The meaning of an entry of a message listing and its object (Bluetooth message access profile 1.4, sections 3.1.3
+ * and 3.1.6): when, which way, with whom, and what it says.
+ */
+export function messageFromRecord(bytes: Uint8Array, tools: ReadTools): MessageRead {
+  const record = readListingEntry(bytes)
+  if (!record) return { code: 'no-listing-entry' }
+  const read = readBmessage(record.object)
+  if (!read.ok) return { code: read.code }
+  const { entry } = record
+  const { message: object } = read
+  const atMs = instantOf(entry, tools)
+  if (atMs === undefined) return { code: 'no-message-date' }
+  const content = object.type === 'SMS_GSM' || object.type === 'SMS_CDMA' ? textContent(object) : mimeContent(object)
+  if ('code' in content) return content
+  const { direction, state } = courseOf(entry, object)
+  const others = object.recipients.filter((party) => party !== '')
+  const from = direction === 'in' ? (object.originator ?? '') : ''
+  // who sends a message to nobody but the owner is its only party
+  if (direction === 'in' && from === '') return { code: 'no-sender' }
+  return {
+    issues: [...read.issues, ...content.issues],
+    message: {
+      direction,
+      state,
+      service: object.type === 'MMS' ? 'mms' : object.type === 'IM' ? 'chat' : 'sms',
+      chatOf: object.type === 'IM' ? (entry.x_service ?? '') : '',
+      atMs,
+      from,
+      to: others.length > 1 ? [...new Set(others)] : others,
+      isRead: entry.read === undefined ? object.isRead : entry.read !== 'no',
+      line: Number(entry.x_line ?? 0) || 0,
+      group: entry.conversation_name ?? '',
+      ...content.says,
+    },
+  }
+}
+
+/**
+ * When it was: `x_time` counts from 1970 in seconds or in milliseconds, told apart by size (seconds reach 11 digits
+ * in the year 5138, milliseconds had them in 1973); `datetime` is a local time, with or without its offset.
+ */
+function instantOf({ datetime, x_time: time }: ListingEntry, tools: ReadTools): number | undefined {
+  if (time !== undefined && /^\d{1,16}$/.test(time)) return Number(time) >= 100_000_000_000 ? Number(time) : Number(time) * 1000
+  const match = /^(\d{8}T\d{6})(Z|[+-]\d{4})?$/.exec(datetime?.trim() ?? '')
+  const basic = match && readBasicTime(match[1]!)
+  if (!basic) return undefined
+  if (!match[2]) return tools.instant(basic.local)
+  const { year, month, day, hour, minute, second } = basic.local
+  const wall = Date.UTC(year, month - 1, day, hour, minute, second)
+  if (match[2] === 'Z') return wall
+  const offset = Number(match[2].slice(1, 3)) * 60 + Number(match[2].slice(3))
+  return wall - (match[2].startsWith('-') ? -offset : offset) * 60_000
+}
+
+/** Which way it went and how far, by the listing where it says so, else by its folder (section 3.1.1). */
+function courseOf({ direction, sent }: ListingEntry, { folder }: Bmessage): Pick<Message, 'direction' | 'state'> {
+  const last = folder.toLowerCase().split('/').at(-1)
+  if (direction === 'outgoingdraft' || last === 'draft') return { direction: 'out', state: 'draft' }
+  if (direction === 'outgoingpending' || last === 'outbox') return { direction: 'out', state: 'failed' }
+  if (direction !== undefined) return { direction: direction === 'incoming' ? 'in' : 'out', state: 'done' }
+  return { direction: last === 'sent' || sent === 'yes' ? 'out' : 'in', state: 'done' }
+}
+
+type Says = Pick<Message, 'subject' | 'text' | 'reactionTo' | 'attachments'>
+type Content = { readonly says: Says; readonly issues: readonly string[] } | { readonly code: string }
+
+function textContent({ body, charset, encoding }: Bmessage): Content {
+  let bytes = body
+  if (encoding === 'QUOTED-PRINTABLE') {
+    const decoded = quotedPrintableBytes(binaryText(body).replace(/=\r?\n/g, ''))
+    if (decoded.damaged > 0) return { code: 'damaged-quoted-printable' }
+    bytes = decoded.bytes
+  }
+  const text = /^utf-?8$/i.test(charset) ? (utf8Text(bytes) ?? decodeCharset(bytes, 'windows-1252')) : decodeCharset(bytes, charset)
+  if (text === undefined) return { code: 'charset-unknown' }
+  return { issues: [], says: { subject: '', text: text.replace(/\r\n?/g, '\n'), reactionTo: undefined, attachments: [] } }
+}
+
+function mimeContent({ body }: Bmessage): Content {
+  const { headers, parts, issues } = readMime(body)
+  const lossy = issues.find((code) => code.startsWith('damaged-') || code === 'boundary-open' || code === 'boundary-missing' || code === 'too-many-parts')
+  if (lossy) return { code: lossy }
+  const texts: string[] = []
+  const attachments: Attachment[] = []
+  let reactionTo: string | undefined
+  for (const part of parts) {
+    if (part.external) attachments.push(attachmentOf(part, part.external))
+    // how the parts are laid out says nothing
+    else if (part.type === 'application/smil') continue
+    else if (part.type.startsWith('text/plain') && part.disposition !== 'attachment') {
+      const text = textOfPart(part)
+      if (text === undefined) return { code: 'charset-unknown' }
+      const isReaction = part.disposition === 'reaction'
+      if (isReaction) reactionTo = readEncodedWords(headerOf(part.headers, 'content-description') ?? '')
+      if (text.trim() !== '' || isReaction) texts.push(text.replace(/\r\n?/g, '\n').trimEnd())
+    } else return { code: 'attachment-inside' }
+  }
+  return { issues, says: { subject: readEncodedWords(headerOf(headers, 'subject') ?? ''), text: texts.join('\n'), reactionTo, attachments } }
+}
+
+function attachmentOf({ parameters }: MimePart, external: NonNullable<MimePart['external']>): Attachment {
+  return { type: external.type, name: readEncodedWords(external.fileName), handle: parameters.handle ?? '', sizeBytes: Number(parameters.size ?? 0) || 0, digest: parameters['x-digest'] ?? '' }
+}
