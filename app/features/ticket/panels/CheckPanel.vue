@@ -29,7 +29,7 @@ function accept() {
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">{{ ticket.ledger.length > 1 ? `${words.kinds[row.kind]}: what` : 'What' }} changed or did not come over, and why</h3>
     <ul class="mb-3 border border-rule bg-sheet" aria-label="Notes">
       <li v-for="note in notes" :key="`${note.fate} ${note.code}`" class="border-b border-rule last:border-0">
-        <button type="button" class="grid w-full grid-cols-[2rem_1fr] gap-2 px-2 py-1.5 text-left hover:bg-row" @click="$emit('open', note.fate as EntryFilter, note.code)">
+        <button type="button" class="grid w-full grid-cols-[3rem_1fr] gap-2 px-2 py-1.5 text-left hover:bg-row" @click="$emit('open', note.fate as EntryFilter, note.code)">
           <strong class="text-right">{{ number(note.items) }}</strong><span><strong :class="note.fate === 'lost' ? 'text-madder' : 'text-soft'">{{ words.filters[note.fate] }}:</strong> {{ reason(note.code) }}</span>
         </button>
       </li>

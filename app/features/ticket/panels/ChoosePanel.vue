@@ -67,10 +67,10 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
     <template v-if="forecast.changes.length > 0 || forecast.rules.length > 0">
       <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changes, and why</h3>
       <ul class="mb-3 space-y-1">
-        <li v-for="c in forecast.changes" :key="c.code" class="grid grid-cols-[2.2rem_2.4rem_1fr] gap-1">
+        <li v-for="c in forecast.changes" :key="c.code" class="grid grid-cols-[3.1rem_2.4rem_1fr] gap-1">
           <button type="button" class="self-start text-right leading-5 font-bold underline decoration-rule underline-offset-2" @click="$emit('open', 'pending', c.code)">{{ number(c.items) }}</button><span class="text-xs leading-5 font-semibold" :class="c.loss ? 'text-ochre' : 'text-verdigris'">{{ c.loss ? 'loss' : 'kept' }}</span><span>{{ reason(c.code) }}</span>
         </li>
-        <li v-for="r in forecast.rules" :key="r.code" class="grid grid-cols-[2.2rem_2.4rem_1fr] gap-1">
+        <li v-for="r in forecast.rules" :key="r.code" class="grid grid-cols-[3.1rem_2.4rem_1fr] gap-1">
           <button type="button" class="self-start text-right leading-5 font-bold underline decoration-rule underline-offset-2" @click="$emit('open', r.fate as EntryFilter, r.code)">{{ number(r.items) }}</button><span class="text-xs leading-5 font-semibold text-madder">stays</span><span>{{ reason(r.code) }}</span>
         </li>
       </ul>
