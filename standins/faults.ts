@@ -11,7 +11,7 @@ export const faultPoints = [
   { point: 'open', operation: 'open', effects: ['cut', 'pull', 'unknown-code'] },
   { point: 'write.before', operation: 'write', effects: ['cut', 'pull', 'lock', 'unknown-code', 'refuse-one', 'cut-quietly'] },
   { point: 'write.mid', operation: 'write', effects: ['cut', 'pull', 'lock'] },
-  { point: 'write.record', operation: 'write', effects: ['half', 'drop', 'double', 'alter', 'join-quietly'] },
+  { point: 'write.record', operation: 'write', effects: ['half', 'drop', 'double', 'alter', 'join-quietly', 'later'] },
   { point: 'write.after', operation: 'write', effects: ['cut', 'pull', 'one-answer-less', 'stall'] },
   { point: 'part.give', operation: 'part', effects: ['cut', 'pull', 'unknown-code'] },
   { point: 'part.take', operation: 'part', effects: ['cut', 'pull', 'unknown-code'] },

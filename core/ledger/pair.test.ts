@@ -230,3 +230,42 @@ function expectOnlyAltered(ledger: ReturnType<typeof ledgerOf>) {
   expect(notes).toBeGreaterThan(0)
   expect(ledger.fates.lost + ledger.new.missing + ledger.new.double + ledger.fates.pending).toBe(0)
 }
+
+describe('items of several records', () => {
+  const piece = fc.constantFrom('1', '2', '3', '4')
+  const rec = (id: string, p: string, seq: number): PairRecord => ({ seq, nativeId: id, digest: p, atoms: [p] })
+
+  it('is found with all its records or lost; its further records are parts of it and of nothing else', () => {
+    let lost = 0
+    let found = 0
+    fc.assert(
+      fc.property(fc.array(fc.array(piece, { minLength: 1, maxLength: 3 }), { maxLength: 6 }), fc.array(piece, { maxLength: 4 }), fc.array(fc.boolean(), { minLength: 24, maxLength: 24 }), fc.array(piece, { maxLength: 2 }), (items, first, kept, strays) => {
+        const there = first.map((p, i) => rec(`f${i}`, p, i))
+        const written = items.flatMap((list, i) => list.map((p, k) => [`n${i}-${k}`, p] as const))
+        const last = [...first.map((p, i) => [`f${i}`, p] as const), ...written, ...strays.map((p, i) => [`s${i}`, p] as const)].filter((_, i) => kept[i] ?? true).map(([id, p], seq) => rec(id, p, seq))
+        const result = pair({
+          first: there,
+          last,
+          joins: false,
+          items: items.map((list, seq) => ({ seq, fate: 'carried', digest: list[0]!, atoms: list, nativeIds: [`n${seq}-0`], parts: list.slice(1) })),
+        })
+        expect(result.origins.size).toBe(last.length)
+        for (const [seq, list] of items.entries()) {
+          const mine = [...result.partOf].filter(([, item]) => item === seq).map(([record]) => last[record]!.digest)
+          if (result.fates.get(seq) === 'lost') {
+            lost++
+            expect(mine).toEqual([])
+            continue
+          }
+          found++
+          expect([last[result.foundIn.get(seq)!]!.digest, ...mine].sort()).toEqual([...list].sort())
+        }
+        // what arrived is exactly what the found items are made of
+        const arrived = [...result.origins.values()].filter((origin) => origin === 'arrived').length
+        expect(arrived).toBe(items.reduce((sum, list, seq) => sum + (result.fates.get(seq) === 'carried' ? list.length : 0), 0))
+      }),
+      { seed: 53, numRuns: 600 },
+    )
+    expect(Math.min(lost, found)).toBeGreaterThan(100)
+  })
+})

@@ -49,6 +49,7 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
   const settled: Settled[] = []
   const nowByDigest = groupBy(batch.now, (record) => record.digest)
   const left: SentItem[] = []
+  const arrivedInPart = new Set<number>()
   /** Records of a content beyond those that were known, under ids not known first; none twice. */
   function freshOf(digest: string, records: readonly NowRecord[]): NowRecord[] {
     const free = records.filter((record) => !taken.has(record.nativeId)).sort((a, b) => Number(batch.knownIds.has(a.nativeId)) - Number(batch.knownIds.has(b.nativeId)))
@@ -67,7 +68,8 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
       return
     }
     remove.push(...mine.map(({ nativeId }) => nativeId))
-    settled.push({ seq: item.seq, as: item.sends >= batch.mostSends && mine.length === 0 ? 'refused' : 'again' })
+    if (mine.length > 0) arrivedInPart.add(item.seq)
+    left.push(item)
   }
   const hasGrown = (record: NowRecord) => {
     const was = batch.knownIds.get(record.nativeId)
@@ -88,7 +90,7 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
     })
   }
   const grown = batch.now.filter(hasGrown)
-  const expected = new Set(batch.items.map((item) => item.digest))
+  const expected = new Set(batch.items.flatMap((item) => [item.digest, ...(item.parts ?? [])]))
   const halves = batch.now.filter((record) => !batch.knownIds.has(record.nativeId) && !expected.has(record.digest))
   for (const item of left) {
     const host = batch.joins ? grown.find((record) => containsAll(record.atoms, item.atoms)) : undefined
@@ -98,7 +100,7 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
     }
     const half = halves.findIndex((record) => record.atoms.length < item.atoms.length && containsAll(item.atoms, record.atoms))
     if (half >= 0) remove.push(halves.splice(half, 1)[0]!.nativeId)
-    settled.push(item.sends >= batch.mostSends && half < 0 ? { seq: item.seq, as: 'refused' } : { seq: item.seq, as: 'again' })
+    settled.push(item.sends >= batch.mostSends && half < 0 && !arrivedInPart.has(item.seq) ? { seq: item.seq, as: 'refused' } : { seq: item.seq, as: 'again' })
   }
   return { items: settled, remove }
 }

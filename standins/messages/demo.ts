@@ -1,5 +1,5 @@
 import { numbers, picture } from '../demo/people.ts'
-import type { StoredMessage } from './stored.ts'
+import { blankMessage, type StoredMessage } from './stored.ts'
 
 export interface MessagesRequest {
   readonly seed: number
@@ -30,13 +30,12 @@ export function* messagesOf({ seed, count, style = 'plain', conversations = Math
   // one number, one conversation; beyond a thousand they are told apart by a land line's
   const numberOf = (i: number) => (i < 1000 ? { n: `7700${900000 + ((seed * 131 + i) % 1000)}` } : { n: `2079460${String(i % 1000).padStart(3, '0')}` })
   const spell = (n: string) => pick([`+44${n}`, `0${n}`, `0${n.slice(0, 4)} ${n.slice(4)}`])
-  const blank: StoredMessage = { way: 'in', state: 'done', type: 'sms', service: '', atMs: 0, from: '', to: [], read: true, line: 1, subject: '', group: '', text: '', reaction: null, parts: [] }
   const everyMs = Math.min(2.2 * 3_600_000, (6 * 365 * oneDayMs) / Math.max(1, count))
   for (let i = 0; i < count; i++) {
     const conversation = i % 3 === 0 ? i % conversations : Math.floor(next() * conversations)
     const { n } = numberOf(conversation)
     const isIn = next() < 0.55
-    const message: StoredMessage = { ...blank, way: isIn ? 'in' : 'out', atMs: lastDay - Math.floor(i * everyMs) - Math.floor(next() * 999), text: `${pick(openings)} ${pick(endings)} ${i + 1}` }
+    const message: StoredMessage = { ...blankMessage, way: isIn ? 'in' : 'out', atMs: lastDay - Math.floor(i * everyMs) - Math.floor(next() * 999), text: `${pick(openings)} ${pick(endings)} ${i + 1}` }
     if (conversation % 11 === 10) {
       // a group of three
       message.type = service && conversation % 2 === 0 ? 'im' : 'mms'
@@ -58,17 +57,17 @@ export function* messagesOf({ seed, count, style = 'plain', conversations = Math
     if (message.type === 'sms') message.type = 'mms'
     yield { stored: { ...message, parts: [{ type: 'image/jpeg', name: `photo ${i}.jpg`, handle, size: bytes.length }] }, attached: [{ handle, bytes }] }
   }
-  if (style === 'traps') yield* traps({ seed, blank, service })
+  if (style === 'traps') yield* traps({ seed, service })
 }
 
-function* traps({ seed, blank, service }: { seed: number; blank: StoredMessage; service: string }): Generator<MessageOnPhone> {
+function* traps({ seed, service }: { seed: number; service: string }): Generator<MessageOnPhone> {
   const at = lastDay - 40 * oneDayMs
   let n = 0
   const part = (type: string, name: string, size = 900) => {
     const handle = `t${seed}-${++n}`
     return { about: { type, name, handle, size }, held: { handle, bytes: Buffer.alloc(size, `${seed} ${n} `) } }
   }
-  const sms = (change: Partial<StoredMessage>): StoredMessage => ({ ...blank, from: '07700 900411', atMs: at, text: 'A text', ...change })
+  const sms = (change: Partial<StoredMessage>): StoredMessage => ({ ...blankMessage, from: '07700 900411', atMs: at, text: 'A text', ...change })
   const withParts = (change: Partial<StoredMessage>, ...parts: ReturnType<typeof part>[]): MessageOnPhone => ({ stored: sms({ type: 'mms', ...change, parts: parts.map((p) => p.about) }), attached: parts.map((p) => p.held) })
   // three equal messages in one second are three
   for (let i = 0; i < 3; i++) yield { stored: sms({ text: 'On my way', atMs: at + 1000 }) }

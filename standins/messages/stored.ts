@@ -18,6 +18,9 @@ export interface StoredMessage {
   parts: { type: string; name: string; handle: string; size: number }[]
 }
 
+/** A text that came in and says nothing yet. */
+export const blankMessage: StoredMessage = { way: 'in', state: 'done', type: 'sms', service: '', atMs: 0, from: '', to: [], read: true, line: 1, subject: '', group: '', text: '', reaction: null, parts: [] }
+
 /** The maker's habits in giving and keeping messages. */
 export interface MessageWay {
   /** How it says when: a local time, one with its offset, and besides it a number in milliseconds, or in seconds for MMS. */

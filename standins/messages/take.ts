@@ -54,7 +54,7 @@ function takeMime(content: string): Pick<StoredMessage, 'subject' | 'text' | 're
   const [head, ...rest] = content.split('\r\n\r\n')
   const subject = decodeWords(/^Subject: ((?:.|\r\n )*)$/m.exec(head!)?.[1] ?? '').trim()
   const boundary = /boundary="([^"]+)"/.exec(head!)?.[1]
-  const pieces = boundary ? content.split(`--${boundary}\r\n`).slice(1).map((p) => p.split(`\r\n--${boundary}`)[0]!) : [content.slice(content.indexOf('Content-Type:'))]
+  const pieces = boundary ? content.split(`\r\n--${boundary}`).slice(1, -1).map((p) => p.slice(2)) : [content.slice(content.indexOf('Content-Type:'))]
   const out = { subject, text: '', reaction: null as string | null, parts: [] as StoredMessage['parts'] }
   if (!boundary && rest.length === 0) throw new Error('no body')
   for (const piece of pieces) {

@@ -235,10 +235,10 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       quick.push(...pieces)
       continue
     }
-    const half = effect === 'half' ? { ...halved(stored) } : effect === 'alter' ? altered(stored) : stored
-    // the first of several pieces is half of it, too
-    await insert(pool, phone, kind, pieces.length > 1 && effect !== 'half' ? pieces : [{ id, stored: half, size }])
-    if (effect === 'double') await insert(pool, phone, kind, [{ id: nextId++, stored, size }])
+    const [firstPiece, ...further] = pieces
+    const kept = effect === 'half' ? [{ ...firstPiece!, stored: halved(firstPiece!.stored) }] : effect === 'alter' ? [{ ...firstPiece!, stored: altered(firstPiece!.stored) }, ...further] : pieces
+    await insert(pool, phone, kind, kept, effect === 'later' ? laterMs : 0)
+    if (effect === 'double') await insert(pool, phone, kind, pieces.map((piece) => ({ ...piece, id: nextId++ })))
     if (effect === 'half') throw new LinkBroken('cut')
     const mid = await faultAt(pool, serial, 'write.mid')
     if (mid) throw new LinkBroken(mid)
@@ -252,6 +252,9 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   if (after) throw new LinkBroken(after)
   return results
 }
+
+/** A record that is sorted in long after the count stood still; milliseconds. */
+const laterMs = 4000
 
 /** Numbers kept free for each record that comes: one more for a double, and those of a text in pieces. */
 const idsEach = 64
@@ -269,15 +272,15 @@ async function lacksPart(pool: pg.Pool, serial: string, kind: string, parts: rea
   return rows[0]!.n === new Set(parts.map(({ handle }) => handle)).size ? null : 'not-understood'
 }
 
-async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: readonly Filed[]) {
+async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: readonly Filed[], afterMs = 0) {
   if (records.length === 0) return
   const storage = modelOf(phone).platform === 'ios' && kind !== 'messages' ? 'account' : 'phone'
   const dialect = recordsOf(phone, kind)!
   await pool.query(
     `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, thread, visible_at)
-     select $1, $2, r.id, $3, r.stored, r.size, r.at, r.thread, now() + make_interval(secs => $4 * random() / 1000.0)
+     select $1, $2, r.id, $3, r.stored, r.size, r.at, r.thread, now() + make_interval(secs => ($4 * random() + $6) / 1000.0)
        from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size int, at bigint, thread text)`,
-    [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records.map((record) => ({ ...record, at: dialect.at?.(record.stored) ?? null, thread: dialect.thread?.(record.stored) ?? null })))],
+    [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records.map((record) => ({ ...record, at: dialect.at?.(record.stored) ?? null, thread: dialect.thread?.(record.stored) ?? null }))), afterMs],
   )
   if (!dialect.parts) return
   const named = records.flatMap(({ id, stored }) => dialect.parts!(stored).map(({ handle }) => ({ id, handle })))

@@ -10,7 +10,7 @@ import { standinModel, standinModels } from '../phones/models.ts'
 import { calendarOf } from '../calendar/demo.ts'
 import { callLog } from '../calls/calls.ts'
 import { messagesOf } from '../messages/demo.ts'
-import { messageWays } from '../messages/stored.ts'
+import { blankMessage, messageWays, type StoredMessage } from '../messages/stored.ts'
 import { recordsOf } from '../phones/records.ts'
 import { fillPhone, fillRecords, findPhone, giveRecord, modelOf, type PhoneRow, type RecordRow } from '../phones/store.ts'
 import { HttpFailure, serve } from './serve.ts'
@@ -42,8 +42,11 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
       return { added }
     }
     if (verb === 'add') {
-      const { persons } = await call.body<{ persons: { person: object; storage?: string }[] }>()
-      const added = await fillPhone(pool, phone, persons)
+      const { persons = [], messages = [], attached = [] } = await call.body<{ persons?: { person: object; storage?: string }[]; messages?: Partial<StoredMessage>[]; attached?: { handle: string; text: string }[] }>()
+      const added = (await fillPhone(pool, phone, persons)) + (await fillRecords(pool, phone, 'messages', messages.map((message) => ({
+        stored: { ...blankMessage, ...message },
+        attached: attached.filter(({ handle }) => message.parts?.some((part) => part.handle === handle)).map(({ handle, text }) => ({ handle, bytes: Buffer.from(text) })),
+      }))))
       announce({ event: 'changed', serial })
       return { added }
     }

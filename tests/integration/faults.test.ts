@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { faultPoints } from '#standins/faults.ts'
+import { breakAt, createPairs, keepHelping } from '../setup/pairs.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker, type PhoneWish } from '../setup/ticket.ts'
 import { openPool } from '#server/db/sql.ts'
@@ -7,7 +8,6 @@ import { carryLostAgain, startCheck } from '#server/tickets/act.ts'
 
 let shop: TestShop
 let hands: ReturnType<typeof worker>
-let n = 0
 beforeAll(async () => {
   shop = await openShop({ leaseMs: 500 })
   hands = worker(shop)
@@ -17,36 +17,22 @@ afterAll(async () => {
   await shop.close()
 })
 
-/** Pairs of ports that no test uses now: as many tests run side by side. */
-const freePorts = [1, 3, 5, 7]
 interface Pair {
   readonly old: PhoneWish
   readonly now: PhoneWish
 }
+const pairs = createPairs(() => shop)
 /** Runs a test with two phones of its own. */
-async function withPair(work: (pair: Pair) => Promise<void>): Promise<void> {
-  while (freePorts.length === 0) await new Promise((r) => setTimeout(r, 50))
-  const port = freePorts.pop()!
-  const seed = ++n
-  const old = { serial: `FO-${seed}`, model: 'Orrin 5', port, people: { seed, count: 250 } }
-  const now = { serial: `FN-${seed}`, model: 'Veyra 12', port: port + 1, people: { seed: 500 + seed, count: 5 } }
-  try {
+const withPair = (work: (pair: Pair) => Promise<void>) =>
+  pairs(async ({ old: port, now: nowPort, mark }): Promise<Pair> => {
+    const old = { serial: `FO-${mark}`, model: 'Orrin 5', port, people: { seed: mark, count: 250 } }
+    const now = { serial: `FN-${mark}`, model: 'Veyra 12', port: nowPort, people: { seed: 500 + mark, count: 5 } }
     await addPhone(shop, old)
     await addPhone(shop, now)
-    await work({ old, now })
-  } finally {
-    for (const { serial } of [old, now]) await shop.hand(`phones/${serial}`, undefined, 'DELETE')
-    freePorts.push(port)
-  }
-}
+    return { old, now }
+  }, work)
 
-const fault = (serial: string, point: string, effect: string, skip = 0, times = 1) => shop.hand(`phones/${serial}/faults`, { faults: [{ point, effect, skip, times }] })
-/** What a hand does when the screen says that the phone waits for it. */
-async function help(serial: string, port: number) {
-  const phone = await shop.hand(`phones/${serial}`)
-  if (phone.port === null) await shop.hand(`phones/${serial}/plug`, { port })
-  if (phone.isLocked) await shop.hand(`phones/${serial}/unlock`, {})
-}
+const fault = (serial: string, point: string, effect: string, skip?: number, times?: number) => breakAt(shop, serial, point, effect, skip, times)
 
 const readingFaults = faultPoints.filter(({ operation }) => ['attach', 'facts', 'count', 'list'].includes(operation))
 const writingFaults = faultPoints.filter(({ operation, point }) => operation === 'write' && point !== 'write.record')
@@ -57,8 +43,8 @@ describe.concurrent('every fault of reading ends in an honest state and a way on
       it(`${point}: ${effect}`, () => withPair(async ({ old, now }) => {
         await fault(old.serial, point, effect)
         const number = await bookTicket(shop, old, now)
-        const helper = setInterval(() => void help(old.serial, old.port).catch(() => undefined), 120)
-        const ticket = await countIn(shop, number).finally(() => clearInterval(helper))
+        const stop = keepHelping(shop, old)
+        const ticket = await countIn(shop, number).finally(stop)
         expect(ticket.ledger[0]!.old).toMatchObject({ read: 250, own: 251 })
         expect(ticket.readings.find((r) => r.side === 'old')).toMatchObject({ state: 'whole', got: 250 })
       }))
@@ -73,9 +59,9 @@ describe.concurrent('every fault of writing ends with the counts agreeing once t
         const number = await bookTicket(shop, old, now)
         await countIn(shop, number)
         await fault(now.serial, point, effect, point === 'write.mid' ? 30 : 0)
-        const helper = setInterval(() => void help(now.serial, now.port).catch(() => undefined), 120)
+        const stop = keepHelping(shop, now)
         await carry(shop, number)
-        const ticket = await waitFor(shop, number, isChecked, 'check off').finally(() => clearInterval(helper))
+        const ticket = await waitFor(shop, number, isChecked, 'check off').finally(stop)
         await expectAgrees(shop, ticket, { old: old.serial, new: now.serial })
         expect(ticket.ledger[0]!.fates.refused).toBe(effect === 'refuse-one' ? 1 : 0)
       }))

@@ -1,6 +1,6 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import { openShop, type TestShop } from '../setup/shop.ts'
-import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker, type PhoneWish } from '../setup/ticket.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, prepareMessages, waitFor, worker, type PhoneWish } from '../setup/ticket.ts'
 
 let shop: TestShop
 beforeAll(async () => {
@@ -41,6 +41,27 @@ const moments = {
 
 let n = 0
 
+/** Counts in and carries; the worker dies at its moment, and another goes on. */
+async function carryAcrossDeath(number: string, moment: { readonly checkpoint: string } | { readonly fault: unknown }) {
+  const checkpoint = 'checkpoint' in moment ? moment.checkpoint : undefined
+  let deaths = 0
+  const first = worker(shop, (name, run) => {
+    if (name === checkpoint && run.type === 'carry' && deaths++ === 0) {
+      first.kill()
+      return new Promise(() => undefined)
+    }
+    return undefined
+  })
+  await countIn(shop, number)
+  await carry(shop, number)
+  if (checkpoint) while (deaths === 0) await new Promise((r) => setTimeout(r, 20))
+  const second = worker(shop)
+  const ticket = await waitFor(shop, number, isChecked, 'check off')
+  first.kill()
+  second.kill()
+  return ticket
+}
+
 describe('whatever is killed at whatever moment, nothing is lost and nothing doubled', () => {
   for (const [what, content] of Object.entries(contents)) {
     for (const [when, moment] of Object.entries(moments)) {
@@ -57,23 +78,7 @@ describe('whatever is killed at whatever moment, nothing is lost and nothing dou
         if ('fault' in moment) faults.push(moment.fault)
         if (faults.length > 0) await shop.hand(`phones/${now.serial}/faults`, { faults })
 
-        const number = await bookTicket(shop, old, now)
-        let deaths = 0
-        const first = worker(shop, (name, run) => {
-          if ('checkpoint' in moment && name === moment.checkpoint && run.type === 'carry' && deaths++ === 0) {
-            first.kill()
-            return new Promise(() => undefined)
-          }
-          return undefined
-        })
-        await countIn(shop, number)
-        await carry(shop, number)
-        if ('checkpoint' in moment) while (deaths === 0) await new Promise((r) => setTimeout(r, 20))
-        const second = worker(shop)
-        const ticket = await waitFor(shop, number, isChecked, 'check off')
-        first.kill()
-        second.kill()
-
+        const ticket = await carryAcrossDeath(await bookTicket(shop, old, now), moment)
         await expectAgrees(shop, ticket, { old: old.serial, new: now.serial })
         const [row] = ticket.ledger
         expect([row!.short, row!.over, row!.fates.pending, row!.fates.refused]).toEqual([0, 0, 0, 0])
@@ -82,6 +87,36 @@ describe('whatever is killed at whatever moment, nothing is lost and nothing dou
         const merged = what === 'joined' ? 1 : 0
         expect(store.count).toBe(content.first.length + content.old.length + filler.length - merged)
         expect(row!.fates.merged).toBe(merged)
+      })
+    }
+  }
+})
+
+const message = (change: object) => ({ from: '07700 900471', atMs: Date.UTC(2026, 9, 1, 12), text: 'A text', ...change })
+const fillerTexts = Array.from({ length: 5 }, (_, i) => message({ atMs: Date.UTC(2026, 9, 2, i), text: `Filler ${i}` }))
+const textsSent = {
+  'two equal texts of one second': [message({}), message({})],
+  'a text that becomes three records': [message({ text: 'Every buoy of the channel. '.repeat(100) })],
+  'a text whose picture is moved first': [message({ type: 'mms', parts: [{ type: 'image/jpeg', name: 'quay.jpg', handle: 'k1', size: 900 }] })],
+} as const
+
+describe('messages, whatever is killed at whatever moment', () => {
+  const half = { fault: { point: 'write.record', effect: 'half' } } as const
+  for (const [what, content] of Object.entries(textsSent)) {
+    for (const [when, moment] of Object.entries({ ...moments, 'half written, then cut': half })) {
+      it(`${what}, ${when}`, async () => {
+        n++
+        const old: PhoneWish = { serial: `KO-${n}`, model: 'Orrin 5', port: 1 }
+        const now: PhoneWish = { serial: `KN-${n}`, model: 'Tamsel M2', port: 2, settle_ms: 60 }
+        await addPhone(shop, old)
+        await addPhone(shop, now)
+        await shop.hand(`phones/${old.serial}/add`, { messages: [...content, ...fillerTexts], attached: [{ handle: 'k1', text: 'the picture'.repeat(80) }] })
+        if ('fault' in moment) await shop.hand(`phones/${now.serial}/faults`, { faults: [moment.fault] })
+        const number = await bookTicket(shop, old, now, ['messages'])
+        await prepareMessages(shop, number, { old, now })
+        const ticket = await carryAcrossDeath(number, moment)
+        await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
+        expect((await shop.hand(`phones/${now.serial}/store?kind=messages`)).count).toBe(content.length + fillerTexts.length + (what.includes('three') ? 2 : 0))
       })
     }
   }

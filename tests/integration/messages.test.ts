@@ -1,4 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { choose as chooseItems, show } from '#server/tickets/act.ts'
+import { readEntries, readGroups } from '#server/tickets/entries.ts'
+import { readTicket } from '#server/tickets/read-ticket.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, prepareMessages, waitFor, worker } from '../setup/ticket.ts'
 
@@ -46,5 +49,54 @@ describe('messages between two phones, every trap inside', () => {
     const [row] = ticket.ledger
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
     expect({ refused: row!.fates.refused, lost: row!.fates.lost, over: row!.over, unreadable: row!.fates.unreadable }).toEqual({ refused: 0, lost: 0, over: 0, unreadable: before!.fates.unreadable })
+  })
+})
+
+describe('choosing messages by slice', () => {
+  const asked = (body: object) => ({ kind: 'messages', side: 'old' as const, by: 'group' as const, after: 0, limit: 200, ...body })
+  const groups = async (number: string, body: object = {}) => readGroups(shop.services, number, { wish: asked(body), staffId: shop.staffId })
+  const choose = (number: string, slice: object) => chooseItems(shop.services, number, { kind: 'messages', body: { choice: 'some', mode: 'add', set: [], slice: { facet: '', storage: '', reason: '', group: '', when: '', isChosen: false, ...slice } } })
+  const list = (number: string, search: object) => readEntries(shop.services, number, { search: { kind: 'messages', filter: 'all', facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit: 200, ...search }, staffId: shop.staffId })
+
+  it('by conversation: its count opens to just its messages, its name is masked, and it stays behind whole', async () => {
+    const { old, now, number } = await pairOf('Orrin 5', 'Orrin 9', { count: 120 })
+    await countIn(shop, number)
+    const page = await groups(number)
+    expect(page.rows.length).toBe(page.total)
+    expect(page.rows.every(({ title }) => title === null)).toBe(true)
+    const { ledger } = await readTicket(shop.services, number, shop.staffId)
+    expect(page.rows.reduce((sum, { items }) => sum + items, 0)).toBe(ledger[0]!.old.read - ledger[0]!.fates.unreadable)
+    expect(page.total).toBe(ledger[0]!.also['old.groups'])
+    const [largest] = [...page.rows].sort((a, b) => b.items - a.items)
+    expect((await list(number, { group: largest!.key })).rows).toHaveLength(largest!.items)
+    expect((await list(number, { group: largest!.key })).rows.every(({ title }) => title === null)).toBe(true)
+    await choose(number, { group: largest!.key })
+    expect((await groups(number)).rows.find(({ key }) => key === largest!.key)!.chosen).toBe(0)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees', 'agrees-with-notes'])
+    expect(ticket.ledger[0]!.fates.notChosen).toBe(largest!.items)
+    await show(shop.services, number, { reason: 'check-difference', staffId: shop.staffId })
+    const shown = (await groups(number)).rows.find(({ key }) => key === largest!.key)!
+    expect(shown.title).toMatch(/7700|2079/)
+  })
+
+  it('by year and month, by line and direction: each slice is a count that opens to its items', async () => {
+    const { number } = await pairOf('Orrin 5', 'Orrin 9', { count: 200 })
+    await countIn(shop, number)
+    const months = await groups(number, { by: 'month' })
+    expect(months.rows.length).toBeGreaterThan(2)
+    for (const { key, items } of months.rows) expect((await list(number, { when: key })).rows).toHaveLength(items)
+    const { key, items } = months.rows[0]!
+    await choose(number, { when: key })
+    const second = await list(number, { facet: 'message-line2' })
+    expect(second.rows).toHaveLength(2)
+    await choose(number, { facet: 'message-line2' })
+    await choose(number, { facet: 'message-draft' })
+    const { fates } = (await readTicket(shop.services, number, shop.staffId)).ledger[0]!
+    expect(fates.notChosen).toBe((await list(number, { filter: 'notChosen' })).total)
+    expect(fates.notChosen).toBeGreaterThanOrEqual(items + 2)
+    await choose(number, { when: key.slice(0, 4), isChosen: true })
+    expect((await readTicket(shop.services, number, shop.staffId)).ledger[0]!.fates.notChosen).toBeLessThan(fates.notChosen)
   })
 })
