@@ -1,17 +1,17 @@
 import { pairKind } from '#server/check/pair-kind.ts'
 import { matchingStatement } from '#server/check/pairing.queries.ts'
 import { transaction } from '#server/db/sql.ts'
-import { readTools } from '#server/readings/take-reading.ts'
+import { readTools } from '#server/readings/read-tools.ts'
 import { report, sideBySide } from './measure.ts'
-import { carriedTicket, target } from './prepare.ts'
-import type { BenchShop } from './shop.ts'
+import { carriedTicket, targetOf } from './prepare.ts'
+import { gb, type BenchShop } from './shop.ts'
 
-const count = 100_000
+const count = 500_000
 
 /** The matching statement against one signed count over both sides; reading and writing back printed apart. */
 export async function measureMatching(shop: BenchShop): Promise<void> {
   const { pool } = shop.services
-  const scope = await carriedTicket(shop, count, 17)
+  const scope = await carriedTicket(shop, { kind: 'messages', count, lost: 17 })
   const values = [scope.ticketId, scope.kind, scope.firstReading, scope.lastReading]
   const setting = `set local work_mem = '128MB'; set local max_parallel_workers_per_gather = 0`
   const ours = () =>
@@ -20,7 +20,6 @@ export async function measureMatching(shop: BenchShop): Promise<void> {
       const { rowCount } = await client.query(matchingStatement, values)
       if (rowCount !== 17) throw new Error(`17 were expected, ${rowCount} found`)
     })
-  const { rows } = await pool.query<{ id: number }>('select old.id from reading old where old.ticket_id = $1 and old.side = $2', [scope.ticketId, 'old'])
   const plain = () =>
     transaction(pool, async (client) => {
       await client.query(setting)
@@ -28,14 +27,14 @@ export async function measureMatching(shop: BenchShop): Promise<void> {
         `select count(*) from (
            select digest, sum(n) from (select expected as digest, 1 as n from item where reading_id = $1 union all select digest, -1 from item where reading_id = $2) s group by digest
          ) g`,
-        [rows[0]!.id, scope.lastReading],
+        [scope.oldReading, scope.lastReading],
       )
     })
   const { firstMs, secondMs } = await sideBySide(5, ours, plain)
   const whole: number[] = []
   for (let i = 0; i < 3; i++) {
     const began = performance.now()
-    await transaction(pool, (client) => pairKind(client, scope, { keys: shop.keys, target, oldTools: readTools({ region: 'GB', zone: 'Europe/London' }, 0), newTools: readTools({ region: 'GB', zone: 'Europe/London' }, 0) }))
+    await transaction(pool, (client) => pairKind(client, scope, { keys: shop.keys, target: targetOf('messages'), oldTools: readTools(gb, 0), newTools: readTools(gb, 0) }))
     whole.push(performance.now() - began)
   }
   console.log(`${count} against ${count - 17}: matching ${firstMs.toFixed(0)} ms, a signed count ${secondMs.toFixed(0)} ms; the whole pairing with reading what differs and writing back ${Math.min(...whole).toFixed(0)} ms`)

@@ -1,4 +1,5 @@
 import { measureFollow } from './follow.ts'
+import { measureHeavy } from './heavy.ts'
 import { measureMatching } from './matching.ts'
 import { measureMemory } from './memory.ts'
 import { openBenchShop } from './shop.ts'
@@ -7,7 +8,7 @@ import { measureVcard } from './vcard.ts'
 
 /** Ratios measured side by side in one run; figures of one machine mean nothing, ratios do. */
 export async function runBench(only: readonly string[]): Promise<void> {
-  const parts = { vcard: measureVcard, staging: measureStaging, matching: measureMatching, memory: measureMemory, follow: measureFollow }
+  const parts = { vcard: measureVcard, staging: measureStaging, matching: measureMatching, memory: measureMemory, follow: measureFollow, heavy: measureHeavy }
   const wanted = Object.entries(parts).filter(([name]) => only.length === 0 || only.includes(name))
   const shop = await openBenchShop()
   try {

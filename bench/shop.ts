@@ -6,6 +6,9 @@ import { openPool } from '#server/db/sql.ts'
 import { newWrappedKey, ticketKeys, type TicketKeys } from '#server/seal/keys.ts'
 import type { Services } from '#server/services.ts'
 import { dialects } from '#standins/dialects/index.ts'
+import { giveMessage } from '#standins/messages/give.ts'
+import { messagesOf } from '#standins/messages/demo.ts'
+import { messageWays } from '#standins/messages/stored.ts'
 import { people } from '#standins/demo/people.ts'
 import { startPostgres } from '../scripts/postgres.ts'
 import { makeShop, provision } from '../scripts/provision.ts'
@@ -16,8 +19,8 @@ export interface BenchShop {
   readonly masterKeyHex: string
   readonly ownerUrl: string
   readonly adminUrl: string
-  /** A ticket with two phones and contacts wanted. */
-  addTicket(): Promise<number>
+  /** A ticket for which a kind is wanted. */
+  addTicket(kind: BenchKind): Promise<number>
   close(): Promise<void>
 }
 
@@ -39,9 +42,9 @@ export async function openBenchShop(): Promise<BenchShop> {
     masterKeyHex: masterKey.toString('hex'),
     ownerUrl: urls.owner,
     adminUrl,
-    async addTicket() {
+    async addTicket(kind) {
       const { rows } = await pool.query(`insert into ticket (key_wrapped, promised_at, waits_in_shop, booked_by) select $1, now(), true, min(id) from staff returning id`, [wrapped])
-      await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, 'contacts')`, [rows[0].id])
+      await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, $2)`, [rows[0].id, kind])
       return rows[0].id as number
     },
     async close() {
@@ -56,8 +59,24 @@ export async function openBenchShop(): Promise<BenchShop> {
   }
 }
 
-/** Contacts as a phone's link gives them. */
-export function* linkRecords(count: number, dialect: 'orrin' | 'veyra' = 'orrin'): Generator<LinkRecord> {
+export type BenchKind = 'contacts' | 'messages'
+export const gb = { region: 'GB', zone: 'Europe/London' }
+
+/** Records of a kind as a phone's link gives them, made one after the other. */
+export function linkRecords(kind: BenchKind, count: number, dialect: 'orrin' | 'veyra' = 'orrin'): Generator<LinkRecord> {
+  return kind === 'contacts' ? contactRecords(count, dialect) : messageRecords(count)
+}
+
+/** Messages in 2,000 conversations, without attachments: nothing has to be streamed. */
+function* messageRecords(count: number): Generator<LinkRecord> {
+  let id = 0
+  for (const { stored, attached } of messagesOf({ seed: 99, count, conversations: 2_000 })) {
+    const alone = attached ? { ...stored, parts: [] } : stored
+    yield { id: String(++id), revision: '1', storage: 'phone', body: giveMessage(alone, messageWays.orrin).toString('base64') }
+  }
+}
+
+function* contactRecords(count: number, dialect: 'orrin' | 'veyra'): Generator<LinkRecord> {
   const made = dialects[dialect]
   // in slices, so that the generator itself needs no memory
   for (let at = 0; at < count; at += 1000) {

@@ -1,5 +1,6 @@
 const encoder = new TextEncoder()
 const strict = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true })
+const lenient = new TextDecoder('utf-8', { ignoreBOM: true })
 const BASE64 = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/'
 const base64Values = new Int8Array(128).fill(-1)
 for (let i = 0; i < 64; i++) base64Values[BASE64.charCodeAt(i)] = i
@@ -21,11 +22,12 @@ export function utf8Text(bytes: Uint8Array): string | undefined {
 
 /** One character (0 to 255) for each byte: text whose charset is not known yet. */
 export function binaryText(bytes: Uint8Array): string {
-  let text = ''
-  for (let at = 0; at < bytes.length; at += 8192) {
-    text += String.fromCharCode(...bytes.subarray(at, at + 8192))
-  }
-  return text
+  // most records are ASCII, where each byte is its own character in UTF-8 too, and an engine's decoder is far quicker
+  const text = lenient.decode(bytes)
+  if (text.length === bytes.length && !text.includes('\ufffd')) return text
+  let made = ''
+  for (let at = 0; at < bytes.length; at += 8192) made += String.fromCharCode.apply(null, bytes.subarray(at, at + 8192) as unknown as number[])
+  return made
 }
 
 /** The inverse of {@link binaryText}. */

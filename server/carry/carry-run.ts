@@ -5,9 +5,10 @@ import { nativeDigest } from '../seal/keys.ts'
 import { OutcomeUnknown } from '../links/link.ts'
 import { fitPlan, manyToCarry, oneCarryTotals, settleAlreadyThere, settleEntries, type EntryContent, type Settlement } from '../plan/entries.queries.ts'
 import { openContents } from '../readings/contents.ts'
+import { recountOld } from '../readings/recount.ts'
 import { settleRecount } from '../readings/recount.queries.ts'
 import { maybeReading } from '../readings/readings.queries.ts'
-import { readTools, takeReading } from '../readings/take-reading.ts'
+import { takeReading } from '../readings/take-reading.ts'
 import { MustWait, type RunContext } from '../runs/context.ts'
 import { attach, loadRunTicket, orWait, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
 import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
@@ -40,17 +41,10 @@ interface KindAt {
 
 /** The old phone goes on living: what changed there since it was read is settled before anything is written. */
 async function recheckOld(context: RunContext, ticket: RunTicket, kind: string): Promise<void> {
-  const { pool } = context.services
   const ticketId = ticket.ticket.id
-  const row = await oneKind(pool, ticketId, kind)
-  const before = await maybeReading(pool, row.recount_reading ?? row.old_reading)
-  const { session, facts } = await attach(context, ticket.old)
-  const counted = await orWait('old', () => session.count(kind))
-  if (counted.revision === before?.phone_revision && counted.items === before.counted) return
-  const readingId = await takeReading(context, {
-    session, keys: ticket.keys, ticketId, side: 'old', kind, purpose: 'recount', target: ticket.target, from: facts, nowMs: ticket.nowMs,
-    onProgress: (got, total) => context.progress('recounting', got, total),
-  })
+  const readingId = await recountOld(context, ticket, kind)
+  if (readingId === null) return
+  const row = await oneKind(context.services.pool, ticketId, kind)
   await context.fenced(async (client) => {
     await settleRecount(client, { ticketId, kind, readingId, choice: row.choice })
     const capacity = kindOf(kind).capacity?.(ticket.target)
@@ -74,7 +68,7 @@ async function freezeFirst(context: RunContext, ticket: RunTicket, { kind, now }
   const counted = await orWait('new', () => now.session.count(kind))
   if (counted.revision !== reading?.phone_revision || counted.items !== reading.counted) {
     firstReading = await takeReading(context, {
-      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'first', target: null, from: now.facts, nowMs: ticket.nowMs,
+      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'first', target: null, tools: ticket.toolsFor(now.facts),
       onProgress: (got, total) => context.progress('counting', got, total),
     })
   }
@@ -91,35 +85,68 @@ async function freezeFirst(context: RunContext, ticket: RunTicket, { kind, now }
   })
 }
 
+/**
+ * Sends what waits, batch after batch. The next one is made while the phone writes this one: reading, changing and
+ * streaming of attachments cost as much time as the phone's own work.
+ */
 async function carryKind(context: RunContext, ticket: RunTicket, { kind, now }: KindAt): Promise<void> {
-  const { pool } = context.services
   const scope = { ticketId: ticket.ticket.id, kind }
   let unknown = 0
-  for (;;) {
-    const { waiting, done } = await oneCarryTotals(pool, scope)
-    await context.progress('carrying', done, done + waiting)
-    const items = await manyToCarry(pool, { ...scope, limit: batchSize })
-    if (items.length === 0) return
-    try {
-      await sendBatch(context, ticket, { kind, now, items })
-      unknown = 0
-    } catch (error) {
-      if (!(error instanceof OutcomeUnknown)) throw error
-      // answers that keep failing: the phone needs a hand, or a rest
-      if (isForHands(error.code) || ++unknown > 2) throw new MustWait(error.code, 'new')
-      now = await attach(context, ticket.new)
-      await resolveUnknown(context, ticket, now, kind)
+  let after = -1
+  const ahead = () => quiet(makeBatch(context, ticket, { kind, now, after }))
+  let next = ahead()
+  try {
+    for (;;) {
+      const { waiting, done } = await oneCarryTotals(context.services.pool, scope)
+      await context.progress('carrying', done, done + waiting)
+      const batch = await next
+      if (batch.items.length === 0 && after < 0) return
+      // from the beginning again: some may have gone back to waiting
+      after = batch.items.at(-1)?.seq ?? -1
+      next = ahead()
+      if (batch.items.length === 0) continue
+      try {
+        await sendBatch(context, ticket, { kind, now, ...batch })
+        unknown = 0
+      } catch (error) {
+        if (!(error instanceof OutcomeUnknown)) throw error
+        // what was made ahead goes with the session it was made for
+        await next.catch(() => undefined)
+        // answers that keep failing: the phone needs a hand, or a rest
+        if (isForHands(error.code) || ++unknown > 2) throw new MustWait(error.code, 'new')
+        now = await attach(context, ticket.new)
+        await resolveUnknown(context, ticket, now, kind)
+        after = -1
+        next = ahead()
+      }
     }
+  } finally {
+    await next.catch(() => undefined)
   }
+}
+
+/** A promise whose failure is met by whoever awaits it, later. */
+function quiet<T>(promise: Promise<T>): Promise<T> {
+  promise.catch(() => undefined)
+  return promise
+}
+
+interface Batch {
+  readonly items: readonly EntryContent[]
+  readonly records: readonly Uint8Array[]
+}
+
+async function makeBatch(context: RunContext, ticket: RunTicket, { kind, now, after }: KindAt & { after: number }): Promise<Batch> {
+  const items = await manyToCarry(context.services.pool, { ticketId: ticket.ticket.id, kind, after, limit: batchSize })
+  return { items, records: items.length === 0 ? [] : await makeRecords(context, ticket, { kind, now, items }) }
 }
 
 function isForHands(code: string): boolean {
   return !['LinkLost', 'LinkProtocol', 'SessionTaken'].includes(code)
 }
 
-async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, items }: KindAt & { items: readonly EntryContent[] }): Promise<void> {
+async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, items, records }: KindAt & Batch): Promise<void> {
   const scope = { ticketId: ticket.ticket.id, kind }
-  const records = await makeRecords(context, ticket, { kind, now, items })
   await context.checkpoint('before-decide')
   const batchId = await context.fenced((client) =>
     insertBatch(client, {
@@ -152,7 +179,7 @@ async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, it
 async function makeRecords(context: RunContext, ticket: RunTicket, { kind: code, now, items }: KindAt & { items: readonly EntryContent[] }): Promise<Uint8Array[]> {
   const kind = kindOf(code)
   const bodies = await openContents(context.services.pool, ticket.keys, items)
-  const tools = readTools(ticket.old, ticket.nowMs)
+  const tools = ticket.toolsFor(ticket.old)
   // a national number means another line in another country
   const number = ticket.old.region === ticket.new.region ? undefined : createNumberReader(ticket.old.region)
   const forms = items.map((_, i) => {

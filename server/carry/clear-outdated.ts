@@ -1,6 +1,5 @@
 import { kindOf } from '#core/kinds/registry.ts'
 import { stageRecord } from '../readings/stage.ts'
-import { readTools } from '../readings/take-reading.ts'
 import type { RunContext } from '../runs/context.ts'
 import { attach, orWait, waitUntilStill, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
 import { manyOutdated, markCleared, type OutdatedEntry } from './outdated.queries.ts'
@@ -40,7 +39,7 @@ async function findRecords(
   ticket: RunTicket,
   { kind, now, wanted }: { kind: string; now: Attached; wanted: ReadonlySet<string> },
 ): Promise<Map<string, { nativeId: string; digest: string }>> {
-  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: readTools(now.facts, ticket.nowMs), target: null }
+  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.facts), target: null }
   const found = new Map<string, { nativeId: string; digest: string }>()
   await orWait('new', async () => {
     for await (const record of now.session.list(kind)) {

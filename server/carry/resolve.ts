@@ -3,7 +3,7 @@ import type { ReadTools } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { manyEntryContents, settleEntries, type Settlement } from '../plan/entries.queries.ts'
 import { factsOf, manyPlaces, openContents } from '../readings/contents.ts'
-import { readTools, takeReading } from '../readings/take-reading.ts'
+import { takeReading } from '../readings/take-reading.ts'
 import { maybeReading } from '../readings/readings.queries.ts'
 import type { RunContext } from '../runs/context.ts'
 import { orWait, waitUntilStill, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
@@ -26,7 +26,7 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
   await waitUntilStill(context, attached, kind)
   const { facts, session } = attached
   const probe = await takeReading(context, {
-    session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'probe', target: null, from: facts, nowMs: ticket.nowMs,
+    session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'probe', target: null, tools: ticket.toolsFor(facts),
   })
   const { first_reading: firstReading } = await oneKind(pool, ticketId, kind)
   const batchIds = batches.map((batch) => batch.id)
@@ -37,8 +37,8 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
   const known = await manyKnownCounts(pool, { ...scope, batchIds })
   const records = await manyRecordsOfInterest(pool, { ...scope, probe })
 
-  const tools = readTools(facts, ticket.nowMs)
-  const oldTools = readTools(ticket.old, ticket.nowMs)
+  const tools = ticket.toolsFor(facts)
+  const oldTools = ticket.toolsFor(ticket.old)
   const bodies = await openContents(pool, ticket.keys, records.map((r) => ({ reading_id: probe, block: r.block, slot: r.slot })))
   const entryBodies = await openContents(pool, ticket.keys, entries)
   const was = await contentsBefore(context, ticket, { kind, oldTools, tools, records })

@@ -1,14 +1,15 @@
+import { recountOld } from '../readings/recount.ts'
 import { settleRecount } from '../readings/recount.queries.ts'
 import { dropUnusedReadings } from '../readings/readings.queries.ts'
-import { readTools, takeReading } from '../readings/take-reading.ts'
+import { takeReading } from '../readings/take-reading.ts'
 import { MustWait, type RunContext } from '../runs/context.ts'
-import { attach, loadRunTicket, waitUntilStill, type RunTicket } from '../runs/ticket-of-run.ts'
+import { attach, loadRunTicket, waitUntilStill } from '../runs/ticket-of-run.ts'
 import { resolveUnknown } from '../carry/resolve.ts'
 import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
 import { pairKind } from './pair-kind.ts'
 
 /**
- * Check off: waits until the new phone's count stands still, reads it afresh, reads the old phone again, and pairs
+ * Check off: waits until the new phone's count stands still, reads it afresh, counts the old phone again, and pairs
  * one to one. Nothing the transfer said is taken as proof. @throws MustWait, LeaseLost
  */
 export async function checkRun(context: RunContext): Promise<void> {
@@ -22,25 +23,25 @@ export async function checkRun(context: RunContext): Promise<void> {
     if (!row.first_reading) throw new MustWait('StageNotReached', null)
     await waitUntilStill(context, now, kind)
     const lastReading = await takeReading(context, {
-      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'last', target: null, from: now.facts, nowMs: ticket.nowMs,
+      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'last', target: null, tools: ticket.toolsFor(now.facts),
       onProgress: (got, total) => context.progress('reading', got, total),
     })
-    const recountReading = await recount(context, ticket, kind)
+    const recountReading = await recountOld(context, ticket, kind)
     await context.progress('pairing', 0, 1)
     await context.checkpoint('before-pairing')
     await context.fenced(async (client) => {
-      await settleRecount(client, { ticketId, kind, readingId: recountReading, choice: row.choice })
+      if (recountReading !== null) await settleRecount(client, { ticketId, kind, readingId: recountReading, choice: row.choice })
       const scope = { ticketId, kind, firstReading: row.first_reading!, lastReading }
       await pairKind(client, scope, {
         keys: ticket.keys,
         target: ticket.target,
-        oldTools: readTools(ticket.old, ticket.nowMs),
-        newTools: readTools(now.facts, ticket.nowMs),
+        oldTools: ticket.toolsFor(ticket.old),
+        newTools: ticket.toolsFor(now.facts),
       })
       // writes as they stood before the reading began: a write after it asks for another check
       await client.query(
         `update ticket_kind
-            set last_reading = $3, recount_reading = $4, checked_writes = $5, checked_at = now(), recounted_at = now()
+            set last_reading = $3, recount_reading = coalesce($4, recount_reading), checked_writes = $5, checked_at = now(), recounted_at = now()
           where ticket_id = $1 and kind = $2`,
         [ticketId, kind, lastReading, recountReading, row.writes],
       )
@@ -48,12 +49,4 @@ export async function checkRun(context: RunContext): Promise<void> {
       await tellTicket(client, ticketId, 'checked')
     })
   }
-}
-
-async function recount(context: RunContext, ticket: RunTicket, kind: string): Promise<number> {
-  const { session, facts } = await attach(context, ticket.old)
-  return takeReading(context, {
-    session, keys: ticket.keys, ticketId: ticket.ticket.id, side: 'old', kind, purpose: 'recount', target: ticket.target, from: facts, nowMs: ticket.nowMs,
-    onProgress: (got, total) => context.progress('recounting', got, total),
-  })
 }

@@ -201,17 +201,17 @@ export interface EntryContent {
   parts: Buffer[]
 }
 
-/** The next items to carry, in order. */
-export function manyToCarry(client: Client, { ticketId, kind, limit }: { ticketId: number; kind: string; limit: number }): Promise<EntryContent[]> {
+/** The next items to carry, in order, from the one after a place on. */
+export function manyToCarry(client: Client, { ticketId, kind, after, limit }: { ticketId: number; kind: string; after: number; limit: number }): Promise<EntryContent[]> {
   return many<EntryContent>(
     client,
     `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
-      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.is_chosen
+      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.is_chosen and e.seq > $4
       order by e.seq
       limit $3`,
-    [ticketId, kind, limit],
+    [ticketId, kind, limit, after],
   )
 }
 

@@ -45,7 +45,7 @@ async function readSide(
     // what was read whole by an earlier turn of this run stays
     if (side === 'old' ? old_reading : first_reading) continue
     const readingId = await takeReading(context, {
-      session, keys: ticket.keys, ticketId, side, kind, purpose: 'first', from: facts, nowMs: ticket.nowMs,
+      session, keys: ticket.keys, ticketId, side, kind, purpose: 'first', tools: ticket.toolsFor(facts),
       target: side === 'old' ? ticket.target : null,
       onProgress: report,
     })

@@ -36,63 +36,95 @@ export interface Stager {
   readonly target: PhoneModel | null
 }
 
+type Writable<T> = { -readonly [K in keyof T]: T[K] }
+const none: readonly never[] = []
+
 /** Makes of one record of the link what is kept of it: digests, match keys, shape, and what is sealed. */
 export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkRecord): StagedItem {
   const body = Buffer.from(record.body, 'base64')
-  const base = {
+  const read = record.unreadable ? ({ ok: false, code: record.unreadable } as const) : kind.read(body, tools)
+  // one object of one shape, filled in place: a copy for each step costs as much as reading the record
+  const staged: Writable<StagedItem> = {
     native: nativeDigest(keys, record.id),
-    storage: record.storage,
-    body,
-    changes: [] as string[],
-    hasLoss: false,
+    digest: body,
     expected: null,
-    at: null as number | null,
-    slice: null as string | null,
-    parts: [] as readonly Buffer[],
+    keys: none,
+    state: 'unreadable',
+    reason: null,
+    changes: none,
+    hasLoss: false,
+    storage: record.storage,
+    shape: {},
+    at: null,
+    slice: null,
+    parts: none,
+    body,
     slot: { nativeId: record.id, title: '', search: '' },
   }
-  const read = record.unreadable ? ({ ok: false, code: record.unreadable } as const) : kind.read(body, tools)
   if (!read.ok) {
-    return { ...base, digest: contentDigest(keys, body), keys: [], state: 'unreadable', reason: read.code, shape: {} }
+    staged.digest = contentDigest(keys, body)
+    staged.reason = read.code
+    return staged
   }
-  const atoms = kind.atoms(read.item, tools)
-  const shown = kind.describe(read.item)
-  const item = {
-    ...base,
-    digest: contentDigest(keys, kind.canonicalBytes(atoms)),
-    shape: kind.shape(read.item),
-    at: kind.at?.(read.item) ?? null,
-    slice: kind.slice ? matchKeyNumber(keys, `slice ${kind.slice(read.item, tools)}`) : null,
-    slot: { nativeId: record.id, title: shown.title, search: searchText(shown), ...(shown.group ? { group: shown.group } : {}) },
+  const { item } = read
+  const atoms = kind.atoms(item, tools)
+  const shown = kind.describe(item)
+  staged.digest = contentDigest(keys, kind.canonicalBytes(atoms))
+  staged.shape = kind.shape(item)
+  staged.at = kind.at?.(item) ?? null
+  if (kind.slice) staged.slice = sliceNumber(keys, kind.slice(item, tools))
+  const search = searchText(shown)
+  staged.slot = shown.group ? { nativeId: record.id, title: shown.title, search, group: shown.group } : { nativeId: record.id, title: shown.title, search }
+  staged.state = 'read'
+  if (!target) {
+    staged.keys = keyNumbers(kind, keys, atoms)
+    return staged
   }
-  if (!target) return { ...item, keys: keyNumbers(kind, keys, atoms), state: 'read', reason: null }
-  const changed = kind.change(read.item, target)
-  if ('cannot' in changed) return { ...item, keys: keyNumbers(kind, keys, atoms), state: 'cannot', reason: changed.cannot }
-  const isSame = changed.changes.length === 0
-  const [first, ...more] = isSame || !kind.split ? [changed.item] : kind.split(changed.item, target)
-  const there = isSame ? atoms : kind.atoms(first, tools)
-  return {
-    ...item,
-    expected: isSame ? item.digest : contentDigest(keys, kind.canonicalBytes(there)),
-    parts: more.map((record) => contentDigest(keys, kind.canonicalBytes(kind.atoms(record, tools)))),
-    keys: keyNumbers(kind, keys, there),
-    state: 'read',
-    reason: null,
-    changes: changed.changes.map((c) => c.code),
-    hasLoss: changed.changes.some((c) => c.loss),
+  const changed = kind.change(item, target)
+  if ('cannot' in changed) {
+    staged.keys = keyNumbers(kind, keys, atoms)
+    staged.state = 'cannot'
+    staged.reason = changed.cannot
+    return staged
   }
+  if (changed.changes.length === 0) {
+    staged.expected = staged.digest
+    staged.keys = keyNumbers(kind, keys, atoms)
+    return staged
+  }
+  const [first, ...more] = kind.split ? kind.split(changed.item, target) : [changed.item]
+  const there = kind.atoms(first, tools)
+  staged.expected = contentDigest(keys, kind.canonicalBytes(there))
+  staged.parts = more.map((record) => contentDigest(keys, kind.canonicalBytes(kind.atoms(record, tools))))
+  staged.keys = keyNumbers(kind, keys, there)
+  staged.changes = changed.changes.map((c) => c.code)
+  staged.hasLoss = changed.changes.some((c) => c.loss)
+  return staged
+}
+
+const slicesKnown = new WeakMap<TicketKeys, Map<string, string>>()
+
+/** A slice's keyed hash; a phone has few, and each is hashed once for a reading. */
+function sliceNumber(keys: TicketKeys, slice: string): string {
+  let known = slicesKnown.get(keys)
+  if (!known || known.size > 10_000) slicesKnown.set(keys, (known = new Map()))
+  let number = known.get(slice)
+  if (number === undefined) known.set(slice, (number = matchKeyNumber(keys, `slice ${slice}`)))
+  return number
 }
 
 /** What is searched while showing: the title and every line, a line that says the title again left out. */
 function searchText({ title, lines }: ReturnType<Kind['describe']>): string {
   let text = title
   for (const line of lines) if (line.text !== title) text += `\n${line.text}`
-  return text.toLowerCase()
+  return text
 }
 
 function keyNumbers(kind: Kind, keys: TicketKeys, atoms: readonly string[]): string[] {
   return kind.matchKeys(atoms).map((key) => matchKeyNumber(keys, key))
 }
+
+const breathe = () => new Promise<void>((resolve) => setImmediate(resolve))
 
 /** Rows a transaction, and bytes; the phone waits when the next ones are ready before they are written. */
 const batchRows = 5000
@@ -112,6 +144,7 @@ export function createStageWriter(stager: Stager, write: (batch: StageBatch) => 
   let rows: StagedItem[] = []
   let sizeBytes = 0
   let isFirst = true
+  let isWriting = false
   let writing: Promise<void> = Promise.resolve()
 
   async function flush(): Promise<void> {
@@ -120,7 +153,8 @@ export function createStageWriter(stager: Stager, write: (batch: StageBatch) => 
     sizeBytes = 0
     isFirst = false
     await writing
-    writing = write(batch)
+    isWriting = true
+    writing = write(batch).finally(() => (isWriting = false))
     writing.catch(() => undefined)
   }
 
@@ -130,7 +164,9 @@ export function createStageWriter(stager: Stager, write: (batch: StageBatch) => 
       const item = stageRecord(stager, record)
       rows.push(item)
       sizeBytes += item.body.length
-      return rows.length >= (isFirst ? 100 : batchRows) || sizeBytes >= batchBytes ? flush() : undefined
+      if (rows.length >= (isFirst ? 100 : batchRows) || sizeBytes >= batchBytes) return flush()
+      // records that are at hand come without a pause: what is being written must get its turn
+      return isWriting && rows.length % 100 === 0 ? breathe() : undefined
     },
     /** Resolves when all is written. */
     async end(): Promise<void> {

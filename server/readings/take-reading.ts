@@ -1,9 +1,7 @@
 import { createHash } from 'node:crypto'
 import type { LinkRecord } from '#contracts/link/index.ts'
-import { createNumberReader } from '#core/kinds/contacts/index.ts'
 import type { Kind, ReadTools } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
-import { createInstantReader } from '#core/text/zone.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { LinkError, type LinkSession } from '../links/link.ts'
 import { MustWait, type RunContext } from '../runs/context.ts'
@@ -22,15 +20,8 @@ export interface Wanted {
   readonly kind: string
   readonly purpose: ReadingRow['purpose']
   readonly target: PhoneModel | null
-  /** The day of the ticket. */
-  readonly nowMs: number
-  readonly from: { readonly region: string; readonly zone: string }
+  readonly tools: ReadTools
   readonly onProgress?: (got: number, counted: number) => Promise<void>
-}
-
-/** What reading needs to know of the phone: its region for national numbers, its zone for local times; and the ticket's day. */
-export function readTools({ region, zone }: { region: string; zone: string }, nowMs: number): ReadTools {
-  return { nowMs, number: createNumberReader(region), instant: createInstantReader(zone), hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('base64') }
 }
 
 /**
@@ -54,7 +45,7 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
   const reading = await context.fenced((client) =>
     insertReading(client, { ticketId, side, kind: wanted.kind, purpose, canonicalVersion: kind.canonicalVersion }),
   )
-  const stager = { kind, keys, tools: readTools(wanted.from, wanted.nowMs), target }
+  const stager = { kind, keys, tools: wanted.tools, target }
   let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
   const writer = createStageWriter(stager, async ({ rows, sizeBytes }) => {
     place = await context.fenced(async (client) => {

@@ -1,8 +1,10 @@
 import type { PhoneFacts } from '#contracts/link/index.ts'
+import type { ReadTools } from '#core/kinds/kind.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { findModel } from '#core/phones/models.ts'
 import { findLink } from '../links/find-link.ts'
 import { LinkError, type LinkSession } from '../links/link.ts'
+import { createToolsFor, type Place } from '../readings/read-tools.ts'
 import { ticketKeys, type TicketKeys } from '../seal/keys.ts'
 import { manyKinds, manyPhones, oneTicketById, setPlace, type KindRow, type PhoneRow, type TicketRow } from '../tickets/tickets.queries.ts'
 import { MustWait, type RunContext } from './context.ts'
@@ -14,8 +16,8 @@ export interface RunTicket {
   readonly old: PhoneRow
   readonly new: PhoneRow
   readonly kinds: readonly KindRow[]
-  /** The ticket's day: occurrences are told for two years either side. */
-  readonly nowMs: number
+  /** What records of a phone in that place are read with. */
+  readonly toolsFor: (place: Place) => ReadTools
   /** The phone that takes. */
   readonly target: PhoneModel
 }
@@ -33,7 +35,8 @@ export async function loadRunTicket({ services, run }: RunContext): Promise<RunT
     old: phone('old'),
     new: phone('new'),
     kinds: await manyKinds(pool, [ticket.id]),
-    nowMs: ticket.created_at.getTime(),
+    // the ticket's day: occurrences are told for two years either side
+    toolsFor: createToolsFor(ticket.created_at.getTime()),
     target: findModel(phone('new')),
   }
 }

@@ -1,10 +1,13 @@
 import { createCipheriv, createDecipheriv, createHmac, hash, hkdfSync, randomBytes } from 'node:crypto'
 
+/** HMAC-SHA256 under one key. */
+export type KeyedHash = (bytes: Uint8Array) => Buffer
+
 /** The keys of one ticket, derived from its own; digests are comparable within a ticket only. */
 export interface TicketKeys {
   readonly seal: Buffer
-  readonly digest: Buffer
-  readonly native: Buffer
+  readonly digest: KeyedHash
+  readonly native: KeyedHash
   /** As text: it stands before what is hashed. */
   readonly match: string
 }
@@ -36,17 +39,40 @@ export function newWrappedKey(masterKey: Buffer, bound: string): Buffer {
 export function ticketKeys(masterKey: Buffer, wrapped: Buffer): TicketKeys {
   const key = open(masterKey, 'ticket', wrapped)
   const derive = (use: string) => Buffer.from(hkdfSync('sha256', key, Buffer.alloc(0), use, 32))
-  return { seal: derive('seal'), digest: derive('digest'), native: derive('native'), match: derive('match').toString('base64') }
+  return { seal: derive('seal'), digest: keyedHash(derive('digest')), native: keyedHash(derive('native')), match: derive('match').toString('base64') }
+}
+
+const mostInPlace = 4096
+
+/** HMAC (RFC 2104 section 2) written out over two plain hashes: for short inputs half the cost of the object that does the same. */
+export function keyedHash(key: Buffer): KeyedHash {
+  const block = Buffer.alloc(64)
+  key.copy(block)
+  const inner = block.map((byte) => byte ^ 0x36)
+  const outer = block.map((byte) => byte ^ 0x5c)
+  // what is hashed is laid out in one place: most inputs are short, and a new buffer for each costs as much as its hash
+  const whole = Buffer.alloc(64 + mostInPlace)
+  whole.set(inner)
+  const outside = Buffer.alloc(64 + 32)
+  outside.set(outer)
+  return (bytes) => {
+    if (bytes.length > mostInPlace) hash('sha256', Buffer.concat([inner, bytes]), 'buffer').copy(outside, 64)
+    else {
+      whole.set(bytes, 64)
+      hash('sha256', whole.subarray(0, 64 + bytes.length), 'buffer').copy(outside, 64)
+    }
+    return hash('sha256', outside, 'buffer')
+  }
 }
 
 /** HMAC-SHA256 of canonical bytes. */
 export function contentDigest(keys: TicketKeys, bytes: Uint8Array): Buffer {
-  return createHmac('sha256', keys.digest).update(bytes).digest()
+  return keys.digest(bytes)
 }
 
 /** The first 16 bytes of an HMAC-SHA256 of a phone's own id: enough to match, nothing to read. */
 export function nativeDigest(keys: TicketKeys, nativeId: string): Buffer {
-  return createHmac('sha256', keys.native).update(nativeId).digest().subarray(0, 16)
+  return keys.native(Buffer.from(nativeId)).subarray(0, 16)
 }
 
 /** A match key as a signed 64-bit number, as text for PostgreSQL. */

@@ -1,8 +1,8 @@
-import { randomBytes } from 'node:crypto'
+import { createHmac, randomBytes } from 'node:crypto'
 import { describe, expect, it } from 'vitest'
 import type { Client } from '../db/sql.ts'
 import { openBodies, openLists, sealBodies, sealList } from './blocks.ts'
-import { contentDigest, keyCheck, matchKeyNumber, nativeDigest, newWrappedKey, open, openText, seal, sealText, ticketKeys } from './keys.ts'
+import { contentDigest, keyCheck, keyedHash, matchKeyNumber, nativeDigest, newWrappedKey, open, openText, seal, sealText, ticketKeys } from './keys.ts'
 
 const master = randomBytes(32)
 const keys = ticketKeys(master, newWrappedKey(master, 'ticket'))
@@ -35,7 +35,8 @@ describe('sealing', () => {
   it('a wrapped key opens with its master key only', () => {
     const wrapped = newWrappedKey(master, 'ticket')
     expect(() => ticketKeys(randomBytes(32), wrapped)).toThrow()
-    expect(ticketKeys(master, wrapped)).toEqual(ticketKeys(master, wrapped))
+    const [one, other] = [ticketKeys(master, wrapped), ticketKeys(master, wrapped)]
+    expect([one.seal, one.match, one.digest(wrapped), one.native(wrapped)]).toEqual([other.seal, other.match, other.digest(wrapped), other.native(wrapped)])
   })
 
   it('digests of the same content are comparable within a ticket, and say nothing across tickets', () => {
@@ -50,7 +51,16 @@ describe('sealing', () => {
   })
 
   it('keys of one ticket differ by their use', () => {
-    expect(new Set([keys.seal, keys.digest, keys.native].map((key) => key.toString('hex'))).size).toBe(3)
+    const same = Buffer.from('the same')
+    expect(new Set([keyedHash(keys.seal)(same), keys.digest(same), keys.native(same)].map((digest) => digest.toString('hex'))).size).toBe(3)
+  })
+
+  it('a keyed hash is HMAC-SHA256 (RFC 2104, and RFC 4231 case 1), for inputs of any length', () => {
+    expect(keyedHash(Buffer.alloc(20, 0x0b))(Buffer.from('Hi There')).toString('hex')).toBe('b0344c61d8db38535ca8afceaf0bf12b881dc200c9833da726e9376c2e32cff7')
+    for (const length of [0, 1, 63, 64, 65, 5000]) {
+      const [key, bytes] = [randomBytes(32), randomBytes(length)]
+      expect(keyedHash(key)(bytes)).toEqual(createHmac('sha256', key).update(bytes).digest())
+    }
   })
 
   it('the key check is one for each master key', () => {

@@ -120,7 +120,7 @@ async function searchPage(client: Client, keys: TicketKeys, query: ListQuery): P
     const page = await listedPage(client, { ...query, after, search: { ...query.search, limit: 1000 } })
     const slots = await slotsOf(client, keys, page.rows)
     page.rows.forEach((row, i) => {
-      if (!slots[i]!.search.includes(wanted)) return
+      if (!slots[i]!.search.toLowerCase().includes(wanted)) return
       total++
       if (found.length < query.search.limit) found.push(row)
     })

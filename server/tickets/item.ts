@@ -5,7 +5,7 @@ import { openContents } from '../readings/contents.ts'
 import { ticketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
 import { maybeShowing } from '../showing/showing.queries.ts'
-import { readTools } from '../readings/take-reading.ts'
+import { readTools } from '../readings/read-tools.ts'
 import { manyPhones, maybeTicket, oneKind } from './tickets.queries.ts'
 
 interface Wanted {

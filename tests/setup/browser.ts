@@ -18,6 +18,8 @@ export interface RunningShop {
   /** A page that fails the test on any console error. */
   open(path: string, size?: { width: number; height: number }): Promise<Page>
   restartWeb(): Promise<void>
+  /** Process id of the web process that runs now. */
+  webPid(): number
   close(): Promise<void>
 }
 
@@ -27,16 +29,20 @@ export const press = (page: Page, name: string | RegExp) => page.getByRole('butt
 /** Waits until the ticket says so. */
 export const standing = (page: Page, text: string | RegExp) => page.getByTestId('standing').filter({ hasText: text }).waitFor({ timeout: 60_000 })
 
-/** Everything as in the demo: web, worker and stand-ins in their own processes, and a browser. */
-export async function runShop({ demo = false, leaseMs = 900 } = {}): Promise<RunningShop> {
+/**
+ * Everything as in the demo: web, worker and stand-ins in their own processes, and a browser.
+ * @param oldSpaceMb the old space that web and worker must do with
+ */
+export async function runShop({ demo = false, leaseMs = 900, oldSpaceMb }: { demo?: boolean; leaseMs?: number; oldSpaceMb?: number } = {}): Promise<RunningShop> {
   const shop = await openShop({ demo, leaseMs })
+  const limited: Record<string, string> = oldSpaceMb ? { NODE_OPTIONS: `--max-old-space-size=${oldSpaceMb}` } : {}
   const output: string[] = []
   const urls: string[] = []
   const port = await freePort()
   const url = `http://127.0.0.1:${port}`
   const startWeb = async () => {
     const child = spawn(process.execPath, ['.output/server/index.mjs'], {
-      env: { ...process.env, ...shop.env, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(port), PORT: String(port) },
+      env: { ...process.env, ...shop.env, ...limited, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(port), PORT: String(port) },
       stdio: ['ignore', 'pipe', 'pipe'],
     })
     keepOutput(child, output)
@@ -49,7 +55,7 @@ export async function runShop({ demo = false, leaseMs = 900 } = {}): Promise<Run
   let web = await startWeb()
   const workers: ChildProcess[] = []
   const addWorker = async () => {
-    const { child } = await startProcess('server/worker/main.ts', shop.env, output)
+    const { child } = await startProcess('server/worker/main.ts', { ...shop.env, ...limited }, output)
     workers.push(child)
     return child
   }
@@ -86,6 +92,7 @@ export async function runShop({ demo = false, leaseMs = 900 } = {}): Promise<Run
       web.kill('SIGKILL')
       web = await startWeb()
     },
+    webPid: () => web.pid!,
     async close() {
       await browser.close()
       web.kill('SIGKILL')

@@ -1,4 +1,4 @@
-import { binaryBytes, binaryText, utf8Bytes } from '../../text/bytes.ts'
+import { binaryText, utf8Bytes } from '../../text/bytes.ts'
 import { messageTypes, outerProperties, bodyProperties, type MessageType } from './grammar.ts'
 
 /** A message object of the Bluetooth message access profile (version 1.4, section 3.1.3), its body as bytes. */
@@ -28,86 +28,132 @@ const mostEnvelopes = 3
 export function readBmessage(bytes: Uint8Array): BmessageResult {
   // one character a byte: LENGTH counts bytes, and so do all places here
   const text = binaryText(bytes)
-  const begin = /BEGIN:BMSG\r?\n/i.exec(text)
-  if (!begin) return { ok: false, code: 'no-message' }
-  const bodyAt = text.search(/BEGIN:BBODY\r?\n/i)
-  if (bodyAt < 0) return { ok: false, code: 'no-message-body' }
-  if (!/END:BMSG\s*$/i.test(text.slice(-40))) return { ok: false, code: 'no-end' }
-  const head = text.slice(begin.index + begin[0].length, bodyAt)
-  const issues: string[] = []
-  if ((head.match(/BEGIN:BENV/gi)?.length ?? 0) > mostEnvelopes) return { ok: false, code: 'damaged-message' }
-  const outer = propertiesOf(head.replace(/BEGIN:VCARD[\s\S]*?END:VCARD\r?\n?/gi, ''), outerProperties)
+  const head = readHead(text)
+  if ('code' in head) return { ok: false, code: head.code }
+  const { outer, inner } = head
+  if (!endsWhole(text)) return { ok: false, code: 'no-end' }
   const type = messageTypes.find((known) => known === outer.TYPE?.trim().toUpperCase())
   if (!type) return { ok: false, code: 'no-message-type' }
-  const body = readBody(text.slice(bodyAt))
+  if (head.messageAt < 0) return { ok: false, code: 'no-message-body' }
+  const body = readBody(text, head.messageAt, inner.LENGTH)
   if ('code' in body) return { ok: false, code: body.code }
-  if (body.isLengthWrong) issues.push('length-wrong')
-  const envelopeAt = head.search(/BEGIN:BENV/i)
-  const before = partiesOf(envelopeAt < 0 ? head : head.slice(0, envelopeAt))
-  const inside = partiesOf(envelopeAt < 0 ? '' : head.slice(envelopeAt))
-  if (!before || !inside) return { ok: false, code: 'damaged-party' }
   return {
     ok: true,
-    issues,
+    issues: body.isLengthWrong ? ['length-wrong'] : [],
     message: {
       isRead: outer.STATUS?.trim().toUpperCase() !== 'UNREAD',
       type,
       folder: (outer.FOLDER ?? '').trim().replace(/^\/+|\/+$/g, ''),
-      originator: before[0],
-      recipients: inside,
-      charset: body.charset,
-      encoding: body.encoding,
-      body: binaryBytes(body.content),
+      originator: head.originator,
+      recipients: head.recipients,
+      charset: (inner.CHARSET ?? 'UTF-8').trim(),
+      encoding: (inner.ENCODING ?? '8BIT').trim().toUpperCase(),
+      body: bytes.subarray(body.from, body.to),
     },
   }
 }
 
-function propertiesOf(text: string, known: readonly string[]): Partial<Record<string, string>> {
-  const out: Partial<Record<string, string>> = {}
-  for (const line of text.split(/\r?\n/)) {
-    const at = line.indexOf(':')
-    const name = line.slice(0, at).toUpperCase()
-    if (at > 0 && known.includes(name)) out[name] ??= line.slice(at + 1)
-  }
-  return out
+interface Head {
+  readonly outer: Partial<Record<string, string>>
+  readonly inner: Partial<Record<string, string>>
+  readonly originator: string | undefined
+  readonly recipients: readonly string[]
+  /** Where the line `BEGIN:MSG` of the body begins; -1 when there is none. */
+  readonly messageAt: number
 }
 
-/** What each vCard of a party is addressed by; undefined when one breaks off. Its name is the phone book's, and not read. */
-function partiesOf(text: string): string[] | undefined {
-  const out: string[] = []
-  let at = 0
-  for (;;) {
-    const begin = text.indexOf('BEGIN:VCARD', at)
-    if (begin < 0) return out
-    const end = text.indexOf('END:VCARD', begin)
-    if (end < 0) return undefined
-    const value = /^(?:[\w-]+\.)?(?:TEL|EMAIL)(?:;[^:\r\n]*)?:(.*?)\r?$/im.exec(text.slice(begin, end))?.[1]?.trim() ?? ''
-    out.push(value.replace(/^tel:/i, ''))
-    at = end
+/** Everything in front of the text, line by line: properties, parties outside and inside the envelopes, and those of the body. */
+function readHead(text: string): Head | { readonly code: string } {
+  const outer: Partial<Record<string, string>> = {}
+  const inner: Partial<Record<string, string>> = {}
+  const recipients: string[] = []
+  let originator: string | undefined
+  let place: 'before' | 'object' | 'card' | 'body' = 'before'
+  let envelopes = 0
+  /** What the card that is open is addressed by. */
+  let party: string | undefined
+  let messageAt = -1
+  for (let at = 0; at < text.length; ) {
+    const newline = text.indexOf('\n', at)
+    const next = newline < 0 ? text.length : newline + 1
+    let end = newline < 0 ? text.length : newline
+    if (text.charCodeAt(end - 1) === 13) end--
+    const colon = text.indexOf(':', at)
+    const line = at
+    at = next
+    if (colon < 0 || colon >= end) continue
+    const name = text.slice(line, colon)
+    const isBegin = name === 'BEGIN' || (name.length === 5 && name.toUpperCase() === 'BEGIN')
+    if (place === 'before') {
+      if (isBegin && text.slice(colon + 1, end).toUpperCase() === 'BMSG' && newline >= 0) place = 'object'
+      continue
+    }
+    if (place === 'card') {
+      if (isBegin) return { code: 'damaged-party' }
+      const key = nameOf(name)
+      if (key === 'END') {
+        if (envelopes > 0) recipients.push(party ?? '')
+        else originator ??= party ?? ''
+        place = 'object'
+      } else if (key === 'TEL' || key === 'EMAIL') party ??= text.slice(colon + 1, end).trim().replace(/^tel:/i, '')
+      continue
+    }
+    if (isBegin) {
+      const what = text.slice(colon + 1, end).toUpperCase()
+      if (place === 'body') {
+        if (what !== 'MSG' || newline < 0) continue
+        messageAt = line
+        break
+      }
+      if (what === 'VCARD') [place, party] = ['card', undefined]
+      else if (what === 'BENV') envelopes++
+      else if (what === 'BBODY' && newline >= 0) place = 'body'
+      continue
+    }
+    const [known, into] = place === 'body' ? [bodyProperties, inner] : [outerProperties, outer]
+    const key = name.toUpperCase()
+    if ((known as readonly string[]).includes(key)) into[key] ??= text.slice(colon + 1, end)
   }
+  if (place === 'before') return { code: 'no-message' }
+  if (place !== 'body') return { code: place === 'card' ? 'damaged-party' : 'no-message-body' }
+  if (envelopes > mostEnvelopes) return { code: 'damaged-message' }
+  return { outer, inner, originator, recipients, messageAt }
 }
 
-function readBody(text: string): { charset: string; encoding: string; content: string; isLengthWrong: boolean } | { code: string } {
-  const start = /BEGIN:MSG\r?\n/i.exec(text)
-  if (!start) return { code: 'no-message-body' }
-  const { CHARSET = 'UTF-8', ENCODING = '8BIT', LENGTH } = propertiesOf(text.slice(0, start.index), bodyProperties)
-  const how = { charset: CHARSET.trim(), encoding: ENCODING.trim().toUpperCase() }
-  const contentAt = start.index + start[0].length
-  const length = Number(LENGTH)
-  if (LENGTH !== undefined && Number.isInteger(length)) {
-    const measured = text.slice(start.index, start.index + length)
+/** A vCard line's name without its group and parameters. */
+function nameOf(text: string): string {
+  const semicolon = text.indexOf(';')
+  const bare = semicolon < 0 ? text : text.slice(0, semicolon)
+  return bare.slice(bare.lastIndexOf('.') + 1).toUpperCase()
+}
+
+function endsWhole(text: string): boolean {
+  return text.endsWith('END:BMSG\r\n') || /END:BMSG\s*$/i.test(text.slice(-40))
+}
+
+const closing = '\r\nEND:MSG\r\n'
+
+/** Where the body's content stands, from the place of its line `BEGIN:MSG` on. */
+function readBody(text: string, at: number, said: string | undefined): { from: number; to: number; isLengthWrong: boolean } | { code: string } {
+  const from = text.indexOf('\n', at) + 1
+  const length = said === undefined ? NaN : Number(said)
+  if (Number.isInteger(length) && length > 0) {
+    const stop = at + length
+    // as it should be: the length ends with the line that ends the text
+    if (text.endsWith(closing, stop) && text.startsWith('END:BBODY', stop) && stop - closing.length >= from) return { from, to: stop - closing.length, isLengthWrong: false }
     // some leave the last line end out of the count
-    const isFollowed = /^(?:\r?\n|\n)?(?:END:BBODY|BEGIN:MSG)/i.test(text.slice(start.index + length, start.index + length + 14))
-    const end = isFollowed ? /\r?\nEND:MSG\r?\n?$/i.exec(measured) : null
-    // a text may itself hold a line “END:MSG”: only the length tells where it ends
-    if (end && end.index + start.index >= contentAt) return { ...how, content: measured.slice(contentAt - start.index, end.index), isLengthWrong: false }
-    const isEmpty = /^BEGIN:MSG\r?\nEND:MSG\r?\n?$/i.test(measured)
-    if (isEmpty) return { ...how, content: '', isLengthWrong: false }
+    if (/^(?:\r?\n|\n)?(?:END:BBODY|BEGIN:MSG)/i.test(text.slice(stop, stop + 14))) {
+      const measured = text.slice(at, stop)
+      const end = /\r?\nEND:MSG\r?\n?$/i.exec(measured.slice(-14))
+      const to = end ? stop - (measured.slice(-14).length - end.index) : -1
+      // a text may itself hold a line “END:MSG”: only the length tells where it ends
+      if (to >= from) return { from, to, isLengthWrong: false }
+    }
+    if (/^BEGIN:MSG\r?\nEND:MSG\r?\n?$/i.test(text.slice(at, stop))) return { from, to: from, isLengthWrong: false }
   }
-  const ends = [...text.matchAll(/(?:\r?\n)?END:MSG\r?\n/gi)]
-  const last = ends.at(-1)
+  const last = [...text.slice(at).matchAll(/(?:\r?\n)?END:MSG\r?\n/gi)].at(-1)
   if (!last) return { code: 'no-end' }
-  return { ...how, content: text.slice(contentAt, Math.max(contentAt, last.index)), isLengthWrong: true }
+  return { from, to: Math.max(from, at + last.index), isLengthWrong: true }
 }
 
 /** Length of the bytes of a text, as LENGTH counts them: with the two lines around it. */

@@ -66,7 +66,7 @@ function instantOf({ datetime, x_time: time }: ListingEntry, tools: ReadTools): 
 
 /** Which way it went and how far, by the listing where it says so, else by its folder (section 3.1.1). */
 function courseOf({ direction, sent }: ListingEntry, { folder }: Bmessage): Pick<Message, 'direction' | 'state'> {
-  const last = folder.toLowerCase().split('/').at(-1)
+  const last = folder.slice(folder.lastIndexOf('/') + 1).toLowerCase()
   if (direction === 'outgoingdraft' || last === 'draft') return { direction: 'out', state: 'draft' }
   if (direction === 'outgoingpending' || last === 'outbox') return { direction: 'out', state: 'failed' }
   if (direction !== undefined) return { direction: direction === 'incoming' ? 'in' : 'out', state: 'done' }

@@ -1,0 +1,24 @@
+import { maybeReading } from './readings.queries.ts'
+import { takeReading } from './take-reading.ts'
+import type { RunContext } from '../runs/context.ts'
+import { attach, orWait, type RunTicket } from '../runs/ticket-of-run.ts'
+import { oneKind } from '../tickets/tickets.queries.ts'
+
+/**
+ * Counts the old phone again, and reads it again when its count or its revision is another: the phone goes on living.
+ * @returns the new reading, or null when nothing of this kind changed since the last one
+ * @throws MustWait, LeaseLost
+ */
+export async function recountOld(context: RunContext, ticket: RunTicket, kind: string): Promise<number | null> {
+  const { pool } = context.services
+  const ticketId = ticket.ticket.id
+  const row = await oneKind(pool, ticketId, kind)
+  const before = await maybeReading(pool, row.recount_reading ?? row.old_reading)
+  const { session, facts } = await attach(context, ticket.old)
+  const counted = await orWait('old', () => session.count(kind))
+  if (counted.revision === before?.phone_revision && counted.items === before.counted) return null
+  return takeReading(context, {
+    session, keys: ticket.keys, ticketId, side: 'old', kind, purpose: 'recount', target: ticket.target, tools: ticket.toolsFor(facts),
+    onProgress: (got, total) => context.progress('recounting', got, total),
+  })
+}
