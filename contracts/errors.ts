@@ -23,6 +23,7 @@ export const errors = {
   FileUnreadable: { status: 422, sentence: 'The file holds no vCard. Export the contacts again as .vcf.' },
   FileTooLarge: { status: 413, sentence: 'The file is larger than 500 MB. Export the contacts in parts.' },
   CountNotMet: { status: 409, sentence: 'What the phone listed does not meet its own count. It may still be sorting; Corvend counts again by itself.' },
+  CarryFirst: { status: 409, sentence: 'Something still waits to be carried. Carry it over or leave it behind first, then undo the joining.' },
   StillSettling: { status: 409, sentence: 'The phone is still sorting in what it took. Corvend counts again by itself.' },
   // the application
   BadRequest: { status: 400, sentence: 'Something in the form is missing or not possible. See the named fields.' },

@@ -15,6 +15,8 @@ export const faultPoints = [
   { point: 'write.after', operation: 'write', effects: ['cut', 'pull', 'one-answer-less', 'stall'] },
   { point: 'part.give', operation: 'part', effects: ['cut', 'pull', 'unknown-code'] },
   { point: 'part.take', operation: 'part', effects: ['cut', 'pull', 'unknown-code'] },
+  { point: 'amend.before', operation: 'amend', effects: ['cut', 'pull', 'lock', 'unknown-code'] },
+  { point: 'amend.after', operation: 'amend', effects: ['cut', 'pull'] },
   { point: 'remove', operation: 'remove', effects: ['cut', 'pull', 'unknown-code'] },
 ] as const
 

@@ -112,6 +112,35 @@ export const groupRow = z.object({
 export type GroupRow = z.infer<typeof groupRow>
 export const groupPage = z.object({ total: n, rows: z.array(groupRow), isShowing: z.boolean() })
 
+/** The same person on both phones. */
+export const joiningRow = z.object({
+  /** Of the item of the old phone: what deciding takes. */
+  key: z.string(),
+  position: n,
+  /** What the two share: `name`, `phone`, `email`. */
+  shared: z.array(z.string()),
+  /** Fields that one record can't say both of; none when they can be joined. */
+  conflicts: z.array(z.string()),
+  decision: z.enum(['keep', 'join']),
+  state: z.enum(['open', 'sent', 'joined', 'undoing', 'undone']),
+  fate: z.string(),
+  /** Only while showing is allowed. */
+  title: z.string().nullable(),
+})
+export type JoiningRow = z.infer<typeof joiningRow>
+export const joiningPage = z.object({
+  /** All of them; those that can be joined; of those, who shares a name and a number or an address; to be joined; joined. */
+  counts: z.object({ all: n, can: n, sure: n, toJoin: n, joined: n, undone: n }),
+  rows: z.array(joiningRow),
+  next: z.string().nullable(),
+  isShowing: z.boolean(),
+})
+export type JoiningPage = z.infer<typeof joiningPage>
+const fieldLine = z.object({ field: z.string(), text: z.string() })
+/** Both sides field by field, and the record they would make; null when they can't be one. */
+export const joiningSides = z.object({ ours: z.array(fieldLine), theirs: z.array(fieldLine), joined: z.array(fieldLine).nullable() })
+export type JoiningSides = z.infer<typeof joiningSides>
+
 export const entryPage = z.object({
   /** Null where counting costs more than the page: ask for it apart. */
   total: n.nullable(),

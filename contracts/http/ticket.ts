@@ -98,6 +98,8 @@ export const forecastView = z.object({
     carried: z.number().int(),
     changed: z.number().int(),
     changedWithLoss: z.number().int(),
+    /** Joined into records the new phone has. */
+    merged: z.number().int(),
     alreadyThere: z.number().int(),
     notChosen: z.number().int(),
     cannotCross: z.number().int(),
@@ -234,6 +236,16 @@ export const groupsBody = z.object({
   after: z.number().int().min(0).default(0),
   limit: z.number().int().min(1).max(200).default(60),
 })
+const oldKey = z.string().regex(/^old-\d+$/)
+/** `POST /api/tickets/{number}/joinings`: people on both phones, a page at a time. */
+export const joiningsBody = z.object({ kind: z.string(), after: z.string().max(20).nullable().default(null), limit: z.number().int().min(1).max(200).default(60) })
+/** One of them, field by field. */
+export const joiningBody = z.object({ kind: z.string(), key: oldKey })
+/** By a rule over all that is open, or one by one. */
+export const decideBody = z.union([z.object({ rule: z.enum(['sure', 'all', 'none']) }), z.object({ keys: z.array(oldKey).min(1).max(500), decision: z.enum(['keep', 'join', 'carry']) })])
+/** Joined records to be put back as they were; all of them without keys. */
+export const undoBody = z.object({ keys: z.array(oldKey).min(1).max(500).optional() })
+
 export const signBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })
 export const eraseBody = z.object({ typed: z.string() })
 /** Says which phone is which; a side that is not named stays as it is. */

@@ -124,6 +124,8 @@ export const writeAnswer = z.object({ results: z.array(writeResult) })
 
 export const removeRequest = z.object({ ids: z.array(z.string()).min(1).max(maxWrite), ifRevision: z.string() })
 export const removeAnswer = z.object({ removed: z.array(z.string()) })
+export const openAnswer = z.object({ body: z.string(), revision: z.string() })
+export const amendAnswer = z.object({ revision: z.string() })
 export const amendRequest = z.object({ id: z.string(), ifRevision: z.string(), record: z.string() })
 
 /** A part that was taken: what a record written afterwards names it by. One that no record names goes with the session. */

@@ -24,6 +24,9 @@ export interface Part {
   readonly digest: string
 }
 
+/** Two records of one person as one, or by field what stands against joining them. */
+export type Joined<Item> = { readonly item: Item } | { readonly conflicts: readonly string[] }
+
 /** What a kind makes of one record of the link. */
 export type ReadRecord<Item> =
   | { readonly ok: true; readonly item: Item; readonly issues: readonly string[] }
@@ -66,6 +69,8 @@ export interface Kind<Item = unknown> {
   noteParts?(bytes: Uint8Array, found: ReadonlyMap<string, { readonly digest: string; readonly sizeBytes: number }>): Uint8Array
   /** The item with the handles its parts have on the other phone. */
   moveParts?(item: Item, handles: ReadonlyMap<string, string>): Item
+  /** One record of two that share a match key: all that both say. Undefined for kinds whose items are nobody's. */
+  join?(ours: Item, theirs: Item, to: PhoneModel, tools: ReadTools): Joined<Item>
   /** Title and lines shown while showing is allowed; `group` names the slice it belongs to. */
   describe(item: Item): { readonly title: string; readonly group?: string; readonly lines: readonly { readonly field: string; readonly text: string }[] }
   /** What may be said without showing: shapes and counts, no content. */

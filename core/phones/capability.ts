@@ -14,6 +14,8 @@ export interface ContactsCapability {
   readonly star: boolean
   readonly relations: boolean
   readonly phonetic: boolean
+  /** A record of it can be changed in place. */
+  readonly amends: boolean
   /** It may join a contact into an equal one by itself. */
   readonly joinsEqual: boolean
   /** Characters a name may have. */

@@ -12,6 +12,7 @@ const androidContacts: ContactsCapability = {
   star: true,
   relations: true,
   phonetic: true,
+  amends: true,
   joinsEqual: true,
 }
 
@@ -27,6 +28,7 @@ const iosContacts: ContactsCapability = {
   star: false,
   relations: true,
   phonetic: true,
+  amends: false,
   joinsEqual: false,
 }
 
@@ -63,6 +65,7 @@ const keypadContacts: ContactsCapability = {
   star: false,
   relations: false,
   phonetic: false,
+  amends: false,
   joinsEqual: false,
   nameMaxChars: 22,
   onlyNumbers: true,

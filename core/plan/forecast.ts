@@ -3,6 +3,8 @@ export interface Forecast {
   readonly carried: number
   readonly changed: number
   readonly changedWithLoss: number
+  /** Joined into records the new phone has: no record more. */
+  readonly merged: number
   readonly alreadyThere: number
   readonly notChosen: number
   readonly cannotCross: number

@@ -12,6 +12,8 @@ import { takeReading } from '../readings/take-reading.ts'
 import { MustWait, type RunContext } from '../runs/context.ts'
 import { attach, loadRunTicket, orWait, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
 import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
+import { joinChosen, openBefore, undoAsked } from '../joining/join-run.ts'
+import { settleWritten } from '../joining/joining.queries.ts'
 import { closeBatches, insertBatch } from './batches.queries.ts'
 import { clearOutdated } from './clear-outdated.ts'
 import { moveParts } from './move-parts.ts'
@@ -29,8 +31,12 @@ export async function carryRun(context: RunContext): Promise<void> {
     await resolveUnknown(context, ticket, now, kind)
     await recheckOld(context, ticket, kind)
     await freezeFirst(context, ticket, { kind, now })
-    await carryKind(context, ticket, { kind, now })
+    const work = { context, ticket, kind, now }
+    await undoAsked(work)
+    await joinChosen(work)
+    await carryKind(context, ticket, { kind, now: work.now })
     await clearOutdated(context, ticket, kind)
+    await context.fenced((client) => settleWritten(client, { ticketId: ticket.ticket.id, kind }))
   }
 }
 
@@ -187,7 +193,12 @@ async function makeRecords(context: RunContext, ticket: RunTicket, { kind: code,
     const changed = read.ok ? kind.change(read.item, ticket.target) : undefined
     // it was read and changed once already, when it was staged
     invariant(changed && !('cannot' in changed), 'a waiting item can be read and can cross')
-    return changed.item
+    const { joins, seq } = items[i]!
+    if (!joins) return changed.item
+    const theirs = kind.read(openBefore(ticket, { kind: code, seq, before: joins }), ticket.toolsFor(now.facts))
+    const joined = theirs.ok && kind.join!(changed.item, theirs.item, ticket.target, ticket.toolsFor(now.facts))
+    invariant(joined && 'item' in joined, 'what was joined once can be joined again')
+    return joined.item
   })
   const moved = await moveParts(context, ticket, { kind, now, forms })
   return moved.map((form) => kind.write(form, ticket.target, number))

@@ -51,10 +51,13 @@ function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts)
   const fates = noFates()
   let late = 0
   let withLoss = 0
+  // written as one record with theirs, which goes
+  let inPlace = 0
   for (const row of fateRows) {
     fates[row.fate as Fate] += row.n
     late += row.late
     withLoss += row.with_loss
+    inPlace += row.in_place_of_theirs
   }
   const now = noOrigins()
   if (isChecked) for (const [origin, n] of Object.entries(kind.origins)) if (origin !== 'part') now[origin as Origin | Departure] += n
@@ -90,17 +93,18 @@ function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts)
     short,
     over,
     verdict: verdictOf({ ...figures, acceptedBy: isAccepted ? 'customer' : null }),
-    also: alsoOf({ old, first, last, growing: growing('old'), figures }),
+    also: alsoOf({ old, first, last, growing: growing('old'), figures, inPlace }),
   }
   return row
 }
 
-function alsoOf({ old, first, last, growing, figures }: {
+function alsoOf({ old, first, last, growing, figures, inPlace }: {
   old: LedgerReading | undefined
   first: LedgerReading | undefined
   last: LedgerReading | undefined
   growing: LedgerReading | undefined
   figures: LedgerFigures
+  inPlace: number
 }): Record<string, number> {
   const also: Record<string, number> = { changedWithLoss: figures.changedWithLoss }
   if (old) {
@@ -112,7 +116,7 @@ function alsoOf({ old, first, last, growing, figures }: {
   if (first) {
     also.firstOwn = first.counted ?? 0
     // what the new phone took is expected on it, found again or not
-    also.expected = first.got + figures.fates.carried + figures.fates.changed + figures.fates.lost
+    also.expected = first.got + figures.fates.carried + figures.fates.changed + figures.fates.lost - inPlace
     if (!figures.isChecked) also.notYetChecked = figures.fates.carried + figures.fates.changed
   }
   if (first) addFigures(also, 'first', first)

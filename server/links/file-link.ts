@@ -44,6 +44,12 @@ export function fileLink(file: FileSource): PhoneLink {
         putPart: async () => {
           throw new LinkError('PermissionMissing')
         },
+        open: async () => {
+          throw new LinkError('NoSuchRecord')
+        },
+        amend: async () => {
+          throw new LinkError('PermissionMissing')
+        },
         write: async () => {
           throw new LinkError('PermissionMissing')
         },

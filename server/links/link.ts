@@ -26,6 +26,10 @@ export interface LinkSession {
   putPart(kind: string, bytes: AsyncIterable<Uint8Array>): Promise<string>
   /** One result a record, in order. @throws OutcomeUnknown when the answer was lost or has another length */
   write(kind: string, records: readonly Uint8Array[]): Promise<WriteResult[]>
+  /** One record as the phone gives it now. @throws LinkError `NoSuchRecord` */
+  open(kind: string, nativeId: string): Promise<{ body: string; revision: string }>
+  /** Changes a record in place, while it is of that revision. @throws LinkError `RevisionChanged` when it moved on, `LinkLost` when nobody knows */
+  amend(kind: string, nativeId: string, ifRevision: string, record: Uint8Array): Promise<void>
   remove(kind: string, nativeIds: readonly string[], ifRevision: string): Promise<string[]>
 }
 

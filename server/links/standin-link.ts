@@ -1,7 +1,9 @@
 import {
+  amendAnswer,
   attachAnswer,
   linkFailure,
   listLine,
+  openAnswer,
   partAnswer,
   phoneCount,
   phoneFacts,
@@ -56,6 +58,12 @@ export function standinLink(server: LinkServer, serial: string): PhoneLink {
           const checked = writeAnswer.safeParse(answer)
           if (!checked.success || checked.data.results.length !== records.length) throw new OutcomeUnknown('LinkProtocol')
           return checked.data.results
+        },
+        async open(kind, id) {
+          return parsed(openAnswer, await ask(server, at(`kinds/${kind}/open?id=${encodeURIComponent(id)}`)))
+        },
+        async amend(kind, id, ifRevision, record) {
+          parsed(amendAnswer, await ask(server, at(`kinds/${kind}/amend`, { id, ifRevision, record: Buffer.from(record).toString('base64') })))
         },
         async remove(kind, ids, ifRevision) {
           return parsed(removeAnswer, await ask(server, at(`kinds/${kind}/remove`, { ids, ifRevision }))).removed

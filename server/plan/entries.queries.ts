@@ -156,12 +156,16 @@ export function settleAlreadyThere(client: Client, { ticketId, kind }: { ticketI
   return change(client, `update entry set fate = 'alreadyThere', is_there = false where ticket_id = $1 and kind = $2 and fate = 'pending' and is_there`, [ticketId, kind])
 }
 
+/** Of a tally's row: joined, or to be joined, into a record of the first count. */
+const isJoined = `'joined-with-theirs' = any(reasons)`
+
 export function oneForecast(client: Client, { ticketId, kind }: { ticketId: number; kind: string }) {
-  return one<Record<'carried' | 'changed' | 'changed_with_loss' | 'already_there' | 'not_chosen' | 'cannot_cross' | 'unreadable' | 'parts', number>>(
+  return one<Record<'carried' | 'changed' | 'changed_with_loss' | 'merged' | 'already_there' | 'not_chosen' | 'cannot_cross' | 'unreadable' | 'parts', number>>(
     client,
-    `select coalesce(sum(n) filter (where fate = 'pending' and not is_there and not has_change), 0)::int as carried,
-            coalesce(sum(n) filter (where fate = 'pending' and not is_there and has_change), 0)::int as changed,
+    `select coalesce(sum(n) filter (where fate = 'pending' and not is_there and not has_change and not ${isJoined}), 0)::int as carried,
+            coalesce(sum(n) filter (where fate = 'pending' and not is_there and has_change and not ${isJoined}), 0)::int as changed,
             coalesce(sum(n) filter (where fate = 'pending' and not is_there and has_loss), 0)::int as changed_with_loss,
+            coalesce(sum(n) filter (where fate = 'pending' and not is_there and ${isJoined}), 0)::int as merged,
             coalesce(sum(n) filter (where fate = 'alreadyThere' or (fate = 'pending' and is_there)), 0)::int as already_there,
             coalesce(sum(n) filter (where fate = 'notChosen'), 0)::int as not_chosen,
             coalesce(sum(n) filter (where fate = 'cannotCross'), 0)::int as cannot_cross,
@@ -179,7 +183,7 @@ export function manyReasons(client: Client, { ticketId, kind }: { ticketId: numb
     client,
     `select r.code, t.fate, sum(t.n)::int as items
        from tally t
-      cross join unnest(case when t.fate in ('lost', 'gone') then array[t.fate] when t.fate = 'merged' then array['joined-by-phone'] else t.reasons end) as r(code)
+      cross join unnest(case when t.fate in ('lost', 'gone') then array[t.fate] when t.fate = 'merged' and not 'joined-with-theirs' = any(t.reasons) then array['joined-by-phone'] else t.reasons end) as r(code)
       where t.ticket_id = $1 and t.kind = $2
       group by r.code, t.fate
      having sum(t.n) > 0
@@ -199,15 +203,18 @@ export interface EntryContent {
   sends: number
   /** Digests of the further records the new phone makes of it. */
   parts: Buffer[]
+  /** The record of the new phone that it is written into one with, sealed. */
+  joins: Buffer | null
 }
 
 /** The next items to carry, in order, from the one after a place on. */
 export function manyToCarry(client: Client, { ticketId, kind, after, limit }: { ticketId: number; kind: string; after: number; limit: number }): Promise<EntryContent[]> {
   return many<EntryContent>(
     client,
-    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts
+    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, j.before as joins
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+       left join joining j on j.ticket_id = e.ticket_id and j.kind = e.kind and j.entry_seq = e.seq and j.state = 'sent'
       where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.is_chosen and e.seq > $4
       order by e.seq
       limit $3`,
@@ -218,9 +225,10 @@ export function manyToCarry(client: Client, { ticketId, kind, after, limit }: { 
 export function manyEntryContents(client: Client, { ticketId, kind, seqs }: { ticketId: number; kind: string; seqs: readonly number[] }): Promise<EntryContent[]> {
   return many<EntryContent>(
     client,
-    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts
+    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, j.before as joins
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+       left join joining j on j.ticket_id = e.ticket_id and j.kind = e.kind and j.entry_seq = e.seq and j.state = 'sent'
       where e.ticket_id = $1 and e.kind = $2 and e.seq = any($3::int[])
       order by e.seq`,
     [ticketId, kind, seqs],

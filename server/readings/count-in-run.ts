@@ -1,4 +1,5 @@
 import { kindOf } from '#core/kinds/registry.ts'
+import { findSamePeople } from '../joining/find-same-people.ts'
 import { fitPlan, insertEntries } from '../plan/entries.queries.ts'
 import { LeaseLost, type RunContext } from '../runs/context.ts'
 import { attach, loadRunTicket, type RunTicket } from '../runs/ticket-of-run.ts'
@@ -22,6 +23,7 @@ export async function countInRun(context: RunContext): Promise<void> {
   const first = failures.find((failure) => failure instanceof LeaseLost) ?? failures[0]
   if (first) throw first
   await fitKinds(context, ticket)
+  for (const { kind } of ticket.kinds) await findSamePeople(context, ticket, kind)
 }
 
 /** With both phones read, what is there already and what has no room is known before anything is chosen. */

@@ -46,7 +46,8 @@ export async function settleRecount(client: Client, { ticketId, kind, readingId,
     `update entry e
         set reading_id = i.reading_id, item_seq = i.seq, digest = i.digest, expected = i.expected, size_bytes = i.size_bytes, parts = i.parts, is_there = false,
             has_change = cardinality(i.changes) > 0, has_loss = i.has_loss, sends = 0,
-            outdated = coalesce(e.written, e.outdated), written = null,
+            -- a record that also holds what the new phone had is not ours to take away
+            outdated = case when 'joined-with-theirs' = any(e.reasons) then null else coalesce(e.written, e.outdated) end, written = null,
             outdated_digest = case when e.written is null then e.outdated_digest else e.expected end,
             reasons = case when i.reason is null then i.changes else array[i.reason] end,
             fate = case i.state when 'unreadable' then 'unreadable' when 'cannot' then 'cannotCross'

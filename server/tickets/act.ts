@@ -14,7 +14,8 @@ import { Problem } from '../http/problem.ts'
 import { chooseAll, chooseSlice, chooseSome, fitPlan } from '../plan/entries.queries.ts'
 import { readReadyRows, readSide } from '../ready/ready.ts'
 import { readLedgers } from '../ledger/ledger.ts'
-import { insertRun, maybeActiveRun, stopRun, type RunRow } from '../runs/runs.queries.ts'
+import { maybeActiveRun, stopRun } from '../runs/runs.queries.ts'
+import { startRun } from '../runs/start-run.ts'
 import { newWrappedKey, sealText, ticketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
 import { insertShowing } from '../showing/showing.queries.ts'
@@ -73,25 +74,6 @@ function carriedKinds(services: Services, { kinds }: BookIn): string[] {
   const carried = [...new Set(kinds)].filter((kind) => registered.some((k) => k.code === kind))
   if (carried.length === 0) throw new Problem('BadRequest', { fields: ['kinds'] })
   return carried
-}
-
-/** Starts a run, or answers with the one that is under way: a click made twice starts one. @throws Problem `PhoneBusy` */
-async function startRun(client: Client, { ticket, type, phones, staffId }: { ticket: TicketRow; type: RunRow['type']; phones: readonly PhoneRow[]; staffId: number }): Promise<number> {
-  const active = await maybeActiveRun(client, ticket.id)
-  if (active) {
-    if (active.type === type) return active.id
-    throw new Problem('PhoneBusy')
-  }
-  const serials = phones.flatMap((phone) => (phone.serial ? [phone.serial] : []))
-  if (serials.length < 2) throw new Problem('NotPlugged')
-  try {
-    await client.query('savepoint starting')
-    return (await insertRun(client, { ticketId: ticket.id, type, serials, staffId })).id
-  } catch (error) {
-    if (sqlState(error) !== 'unique_violation') throw error
-    await client.query('rollback to savepoint starting')
-    throw new Problem('PhoneBusy')
-  }
 }
 
 /** Counts both phones in; counting in again starts afresh. @throws Problem `PhonesNotReady`, `BatteryLow`, `RolesFrozen`, `TicketRests` */

@@ -12,7 +12,7 @@ import type { Services } from '../services.ts'
 import { maybeShowing } from '../showing/showing.queries.ts'
 import { facets } from './facets.ts'
 import { countGroups, countListed, listedPage, manyChosenOfGroups, manyGroups, sourceOf, type Listed, type ListQuery } from './listing.queries.ts'
-import { maybeTicket, oneKind, type KindRow } from './tickets.queries.ts'
+import { maybeTicket, oneKind, type KindRow, type TicketRow } from './tickets.queries.ts'
 
 type Page = z.infer<typeof entryPage>
 type Search = z.infer<typeof searchBody>
@@ -88,21 +88,23 @@ export async function readGroups(services: Services, number: string, { wish, sta
   })
 }
 
-interface OpenTicket {
+export interface OpenTicket {
   readonly client: Client
+  readonly ticket: TicketRow
   readonly kind: KindRow
   readonly keys: TicketKeys
   readonly isShowing: boolean
 }
 
 /** One look at a ticket whose content can still be opened. @throws Problem `TicketNotFound`, `TicketErased` */
-function onOpenTicket<T>(services: Services, number: string, { kindCode, staffId }: { kindCode: string; staffId: number }, work: (open: OpenTicket) => Promise<T>): Promise<T> {
+export function onOpenTicket<T>(services: Services, number: string, { kindCode, staffId }: { kindCode: string; staffId: number }, work: (open: OpenTicket) => Promise<T>): Promise<T> {
   return snapshot(services.pool, async (client) => {
     const ticket = await maybeTicket(client, number)
     if (!ticket) throw new Problem('TicketNotFound')
     if (!ticket.key_wrapped) throw new Problem('TicketErased')
     return work({
       client,
+      ticket,
       kind: await oneKind(client, ticket.id, kindCode),
       keys: ticketKeys(services.config.masterKey, ticket.key_wrapped),
       isShowing: (await maybeShowing(client, ticket.id, staffId)) !== undefined,
@@ -130,7 +132,7 @@ async function searchPage(client: Client, keys: TicketKeys, query: ListQuery): P
   return { rows: found, next: found.length < total ? found.at(-1)!.seq : null, total }
 }
 
-async function titlesOf(client: Client, keys: TicketKeys, rows: readonly Listed[]): Promise<string[]> {
+export async function titlesOf(client: Client, keys: TicketKeys, rows: readonly WhereSealed[]): Promise<string[]> {
   return (await slotsOf(client, keys, rows)).map((slot) => slot.title)
 }
 

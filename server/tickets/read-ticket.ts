@@ -263,6 +263,7 @@ export async function readForecast(client: Client, kind: KindRow): Promise<Forec
     carried: n.carried,
     changed: n.changed,
     changedWithLoss: n.changed_with_loss,
+    merged: n.merged,
     alreadyThere: n.already_there,
     notChosen: n.not_chosen,
     cannotCross: n.cannot_cross,

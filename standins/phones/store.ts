@@ -277,10 +277,10 @@ async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: rea
   const storage = modelOf(phone).platform === 'ios' && kind !== 'messages' ? 'account' : 'phone'
   const dialect = recordsOf(phone, kind)!
   await pool.query(
-    `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, thread, visible_at)
-     select $1, $2, r.id, $3, r.stored, r.size, r.at, r.thread, now() + make_interval(secs => ($4 * random() + $6) / 1000.0)
-       from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size int, at bigint, thread text)`,
-    [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records.map((record) => ({ ...record, at: dialect.at?.(record.stored) ?? null, thread: dialect.thread?.(record.stored) ?? null }))), afterMs],
+    `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, thread, name, visible_at)
+     select $1, $2, r.id, $3, r.stored, r.size, r.at, r.thread, r.name, now() + make_interval(secs => ($4 * random() + $6) / 1000.0)
+       from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size int, at bigint, thread text, name text)`,
+    [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records.map((record) => ({ ...record, at: dialect.at?.(record.stored) ?? null, thread: dialect.thread?.(record.stored) ?? null, name: nameIn(phone, kind, record.stored) }))), afterMs],
   )
   if (!dialect.parts) return
   const named = records.flatMap(({ id, stored }) => dialect.parts!(stored).map(({ handle }) => ({ id, handle })))
@@ -320,6 +320,11 @@ async function forgetOldest(pool: pg.Pool, phone: PhoneRow, kind: string): Promi
   )
 }
 
+/** What contacts are looked for by when equal ones are joined. */
+export function nameIn(phone: PhoneRow, kind: string, stored: any): string | null {
+  return kind === 'contacts' ? dialectOf(phone).name(stored).slice(0, 500) || null : null
+}
+
 /** Joins a record into one of the same name when the one's facts are all in the other. */
 async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: any): Promise<number | null> {
   const dialect = dialectOf(phone)
@@ -328,8 +333,8 @@ async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: a
   const facts = dialect.facts(stored)
   const [nameFact] = facts
   const { rows } = await pool.query<{ id: number; data: any }>(
-    `select id, data from record where serial = $1 and kind = $2 and damage is null and data @> $3::jsonb limit 20`,
-    [phone.serial, kind, JSON.stringify(modelOf(phone).platform === 'ios' ? { first: stored.first, last: stored.last } : { rows: [{ k: 'name', v: stored.rows.find((r: { k: string }) => r.k === 'name').v }] })],
+    `select id, data from record where serial = $1 and kind = $2 and name = $3 and damage is null limit 20`,
+    [phone.serial, kind, name],
   )
   for (const row of rows) {
     const there = new Set(dialect.facts(row.data))
@@ -399,9 +404,9 @@ export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   let filled = 0
   const flush = async () => {
     await pool.query(
-      `insert into record (serial, kind, id, storage, linked_to, data, size_bytes, damage, at_ms, thread)
-       select $1, $3, r.id, r.storage, r.linked_to, r.stored, r.size, r.damage, r.at, r.thread
-         from jsonb_to_recordset($2::jsonb) as r(id bigint, storage text, linked_to bigint, stored jsonb, size int, damage text, at bigint, thread text)`,
+      `insert into record (serial, kind, id, storage, linked_to, data, size_bytes, damage, at_ms, thread, name)
+       select $1, $3, r.id, r.storage, r.linked_to, r.stored, r.size, r.damage, r.at, r.thread, r.name
+         from jsonb_to_recordset($2::jsonb) as r(id bigint, storage text, linked_to bigint, stored jsonb, size int, damage text, at bigint, thread text, name text)`,
       [phone.serial, JSON.stringify(chunk), kind],
     )
     if (parts.length > 0) {
@@ -419,7 +424,7 @@ export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
     const id = first + filled++
     chunk.push({
       id, storage: storage ?? 'phone', linked_to: linkedTo === undefined ? null : first + linkedTo, stored, size: records.give(stored).length,
-      damage: damage ?? null, at: records.at?.(stored) ?? null, thread: records.thread?.(stored) ?? null,
+      damage: damage ?? null, at: records.at?.(stored) ?? null, thread: records.thread?.(stored) ?? null, name: nameIn(phone, kind, stored),
     })
     for (const part of attached ?? []) parts.push({ id, handle: part.handle, bytes: part.bytes.toString('base64') })
     if (chunk.length >= 2000) await flush()

@@ -2,13 +2,13 @@ import { randomUUID } from 'node:crypto'
 import { once } from 'node:events'
 import type { Server, ServerResponse } from 'node:http'
 import type pg from 'pg'
-import { markRequest, phoneCount, phoneFacts, prepareRequest, removeRequest, writeRequest, type PortView } from '#contracts/link/index.ts'
+import { amendRequest, markRequest, phoneCount, phoneFacts, prepareRequest, removeRequest, writeRequest, type PortView } from '#contracts/link/index.ts'
 import { faultAt, type FaultPoint } from '../faults.ts'
 import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
 import { act } from '../phones/hand.ts'
 import { announce, inTurn, isSession, setSession, watch } from '../phones/live.ts'
 import { recordsOf } from '../phones/records.ts'
-import { bumped, changePhone, dropLooseParts, eachRecord, findPhone, givePart, giveRecord, LinkBroken, modelOf, ownCount, takePart, takeRecords, type PhoneRow } from '../phones/store.ts'
+import { bumped, changePhone, dropLooseParts, eachRecord, findPhone, givePart, giveRecord, LinkBroken, modelOf, nameIn, ownCount, takePart, takeRecords, type PhoneRow } from '../phones/store.ts'
 import { HttpFailure, serve, type Call } from './serve.ts'
 
 /** The link: what the product sees of the phones. Everything else is the hand's. */
@@ -48,7 +48,7 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
         return { results: await inTurn(serial, () => takeRecords(pool, phone, kind, bodies)) }
       }
       if (verb === 'part') return call.method === 'GET' ? await sendPart(pool, phone, kind, call) : await receivePart(pool, phone, kind, call)
-      if (verb === 'amend') throw new HttpFailure(409, 'PermissionMissing')
+      if (verb === 'amend') return await inTurn(serial, async () => amend(pool, phone, kind, amendRequest.parse(await call.body())))
       if (verb === 'remove') {
         await pass(pool, phone, 'remove')
         return await inTurn(serial, async () => remove(pool, phone, kind, removeRequest.parse(await call.body())))
@@ -216,6 +216,24 @@ async function receivePart(pool: pg.Pool, phone: PhoneRow, kind: string, call: C
   const bytes = await call.bytes()
   if (bytes.length > phone.free_bytes) throw new HttpFailure(409, 'StorageFull')
   return takePart(pool, phone.serial, kind, bytes)
+}
+
+/** Changes one record; a platform whose phones can't says so. What it takes, it takes by the rules of writing. */
+async function amend(pool: pg.Pool, phone: PhoneRow, kind: string, { id, ifRevision, record }: { id: string; ifRevision: string; record: string }) {
+  const { platform } = modelOf(phone)
+  if (kind !== 'contacts' || platform !== 'android') throw new HttpFailure(409, 'PermissionMissing')
+  await pass(pool, phone, 'amend.before')
+  const dialect = recordsOf(phone, kind)!
+  const body = Buffer.from(record, 'base64')
+  const { rows } = await pool.query<{ revision: number }>('select revision from record where serial = $1 and kind = $2 and id = $3', [phone.serial, kind, Number(id) || 0])
+  if (!rows[0]) throw new HttpFailure(404, 'NoSuchRecord')
+  if (String(rows[0].revision) !== ifRevision) throw new HttpFailure(409, 'RevisionChanged')
+  const stored = dialect.take(body)
+  if (dialect.refuses(stored)) throw new HttpFailure(409, 'PermissionMissing')
+  await pool.query('update record set data = $4, size_bytes = $5, name = $6, revision = revision + 1 where serial = $1 and kind = $2 and id = $3', [phone.serial, kind, Number(id), JSON.stringify(stored), body.length, nameIn(phone, kind, stored)])
+  await pool.query(`update phone set revision = revision + $2, kind_revisions = ${bumped} where serial = $1`, [phone.serial, 0, kind])
+  await pass(pool, phone, 'amend.after')
+  return { revision: String(rows[0].revision + 1) }
 }
 
 async function remove(pool: pg.Pool, phone: PhoneRow, kind: string, { ids, ifRevision }: { ids: string[]; ifRevision: string }) {

@@ -4,6 +4,7 @@ import type { Kind } from '../kind.ts'
 import { canonicalBytes, contactAtoms, contactCanonicalVersion, contactMatchKeys } from './canonical.ts'
 import { changeContact, contactChanges } from './change.ts'
 import { contactFromVcard } from './from-vcard.ts'
+import { joinContacts } from './join.ts'
 import { contactTitle, type Contact } from './model.ts'
 import { sampleContact } from './sample.ts'
 import { contactToVcard } from './to-vcard.ts'
@@ -41,6 +42,7 @@ export const contacts: Kind<Contact> = {
     const phones = contact.phones.map((phone) => (number(phone.value).startsWith('+') ? { ...phone, value: number(phone.value) } : phone))
     return contactToVcard({ ...contact, phones }, write.vcard)
   },
+  join: joinContacts,
   describe(contact) {
     const lines: { field: string; text: string }[] = []
     const add = (field: string, text: string) => text && lines.push({ field, text })

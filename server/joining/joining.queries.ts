@@ -1,0 +1,254 @@
+import { change, many, maybeOne, type Client } from '../db/sql.ts'
+
+export interface KindScope {
+  readonly ticketId: number
+  readonly kind: string
+}
+
+/** An item of the old phone and a record of the first count that share match keys, and where each is sealed. */
+export interface Candidate {
+  entry_seq: number
+  ours_reading: number
+  ours_block: number
+  ours_slot: number
+  theirs_reading: number
+  theirs_seq: number
+  theirs_block: number
+  theirs_slot: number
+  native: Buffer
+}
+
+/** Items that wait and records of the first count that share a match key, those that share most first. */
+export function manyCandidates(client: Client, { ticketId, kind, firstReading }: KindScope & { firstReading: number }): Promise<Candidate[]> {
+  return many<Candidate>(
+    client,
+    `with ours as (
+       select e.seq, i.reading_id, i.block, i.slot, k.key
+         from entry e
+         join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+        cross join unnest(i.keys) as k(key)
+        where e.ticket_id = $1 and e.kind = $2 and e.fate in ('pending', 'notChosen') and not e.is_there and e.sends = 0
+     ), theirs as (
+       select i.reading_id, i.seq, i.native, i.block, i.slot, k.key
+         from item i cross join unnest(i.keys) as k(key)
+        where i.reading_id = $3 and i.state = 'read'
+          -- what an equal item of ours is there already is nobody else's
+          and not exists (select 1 from entry e where e.ticket_id = $1 and e.kind = $2 and e.is_there and e.expected = i.digest)
+     )
+     select o.seq as entry_seq, o.reading_id as ours_reading, o.block as ours_block, o.slot as ours_slot,
+            t.reading_id as theirs_reading, t.seq as theirs_seq, t.block as theirs_block, t.slot as theirs_slot, t.native
+       from ours o
+       join theirs t using (key)
+      group by o.seq, o.reading_id, o.block, o.slot, t.reading_id, t.seq, t.block, t.slot, t.native
+      order by count(*) desc, o.seq, t.seq
+      limit 50000`,
+    [ticketId, kind, firstReading],
+  )
+}
+
+export interface NewJoining {
+  readonly candidate: Candidate
+  readonly shared: readonly string[]
+  readonly conflicts: readonly string[]
+}
+
+/** Sets what was found in place of what was found before; what is on its way or done stays. */
+export async function replaceJoinings(client: Client, { ticketId, kind }: KindScope, found: readonly NewJoining[]): Promise<void> {
+  await client.query(`delete from joining where ticket_id = $1 and kind = $2 and state = 'open'`, [ticketId, kind])
+  await unmarkEntries(client, { ticketId, kind })
+  for (const { candidate: c, shared, conflicts } of found) {
+    await client.query(
+      `insert into joining (ticket_id, kind, entry_seq, reading_id, item_seq, native, shared, conflicts) values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict do nothing`,
+      [ticketId, kind, c.entry_seq, c.theirs_reading, c.theirs_seq, c.native, shared, conflicts],
+    )
+  }
+}
+
+/** The reason that items have which are, or are to be, joined into a record of the first count. */
+export const joinedReason = 'joined-with-theirs'
+
+async function unmarkEntries(client: Client, { ticketId, kind }: KindScope): Promise<void> {
+  await client.query(
+    `update entry e set reasons = array_remove(reasons, '${joinedReason}')
+      where ticket_id = $1 and kind = $2 and fate in ('pending', 'notChosen') and '${joinedReason}' = any(reasons)
+        and not exists (select 1 from joining j where j.ticket_id = e.ticket_id and j.kind = e.kind and j.entry_seq = e.seq and j.decision = 'join')`,
+    [ticketId, kind],
+  )
+}
+
+export type Rule = 'sure' | 'all' | 'none'
+
+/** Decides by a rule over all that is open: `sure` is who shares a name and a number or an address. */
+export async function decideByRule(client: Client, { ticketId, kind }: KindScope, rule: Rule): Promise<void> {
+  await client.query(
+    `update joining set decision = case when conflicts = '{}' and ($3 = 'all' or ($3 = 'sure' and 'name' = any(shared) and shared && array['phone', 'email'])) then 'join' else 'keep' end
+      where ticket_id = $1 and kind = $2 and state = 'open'`,
+    [ticketId, kind, rule],
+  )
+  await markEntries(client, { ticketId, kind })
+}
+
+/** Decides one by one. Answers how many of them could be decided so. */
+export async function decideSome(client: Client, { ticketId, kind }: KindScope, { seqs, decision }: { seqs: readonly number[]; decision: 'keep' | 'join' }): Promise<number> {
+  const n = await change(
+    client,
+    `update joining set decision = $4 where ticket_id = $1 and kind = $2 and entry_seq = any($3::int[]) and state = 'open' and ($4 = 'keep' or conflicts = '{}')`,
+    [ticketId, kind, seqs, decision],
+  )
+  await markEntries(client, { ticketId, kind })
+  return n
+}
+
+async function markEntries(client: Client, scope: KindScope): Promise<void> {
+  await unmarkEntries(client, scope)
+  await client.query(
+    `update entry e set reasons = array_append(e.reasons, '${joinedReason}')
+       from joining j
+      where j.ticket_id = $1 and j.kind = $2 and e.ticket_id = $1 and e.kind = $2 and e.seq = j.entry_seq
+        and j.decision = 'join' and j.state = 'open' and e.fate in ('pending', 'notChosen') and not '${joinedReason}' = any(e.reasons)`,
+    [scope.ticketId, scope.kind],
+  )
+}
+
+export interface JoiningRow {
+  entry_seq: number
+  shared: string[]
+  conflicts: string[]
+  decision: 'keep' | 'join'
+  state: 'open' | 'sent' | 'joined' | 'undoing' | 'undone'
+  fate: string
+  position: number
+  reading_id: number
+  block: number
+  slot: number
+  theirs_reading: number
+  theirs_block: number
+  theirs_slot: number
+}
+
+const columns = `j.entry_seq, j.shared, j.conflicts, j.decision, j.state, e.fate, e.seq + 1 as position, e.reading_id, i.block, i.slot,
+            t.reading_id as theirs_reading, t.block as theirs_block, t.slot as theirs_slot`
+const joined = `joining j
+       join entry e on e.ticket_id = j.ticket_id and e.kind = j.kind and e.seq = j.entry_seq
+       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+       join item t on t.reading_id = j.reading_id and t.seq = j.item_seq`
+
+export function manyJoinings(client: Client, { ticketId, kind, after, limit }: KindScope & { after: number; limit: number }): Promise<JoiningRow[]> {
+  return many<JoiningRow>(client, `select ${columns} from ${joined} where j.ticket_id = $1 and j.kind = $2 and j.entry_seq > $3 order by j.entry_seq limit $4`, [ticketId, kind, after, limit])
+}
+
+export function maybeJoining(client: Client, { ticketId, kind, seq }: KindScope & { seq: number }): Promise<JoiningRow | undefined> {
+  return maybeOne<JoiningRow>(client, `select ${columns} from ${joined} where j.ticket_id = $1 and j.kind = $2 and j.entry_seq = $3`, [ticketId, kind, seq])
+}
+
+/** How many there are, by what becomes of them. */
+export function countJoinings(client: Client, { ticketId, kind }: KindScope) {
+  return many<{ state: string; decision: string; can: boolean; sure: boolean; n: number }>(
+    client,
+    `select state, decision, conflicts = '{}' as can, conflicts = '{}' and 'name' = any(shared) and shared && array['phone', 'email'] as sure, count(*)::int as n
+       from joining where ticket_id = $1 and kind = $2 group by 1, 2, 3, 4`,
+    [ticketId, kind],
+  )
+}
+
+export interface ToJoin {
+  entry_seq: number
+  reading_id: number
+  block: number
+  slot: number
+  theirs_reading: number
+  theirs_block: number
+  theirs_slot: number
+  native: Buffer
+  state: JoiningRow['state']
+  before: Buffer | null
+  before_digest: Buffer | null
+  joined_digest: Buffer | null
+  /** What the new phone calls the record that was written for it; null where it was joined in place. */
+  written: Buffer | null
+}
+
+const working = `j.entry_seq, e.reading_id, i.block, i.slot, t.reading_id as theirs_reading, t.block as theirs_block, t.slot as theirs_slot,
+            j.native, j.state, j.before, j.before_digest, j.joined_digest, e.written`
+
+/** What is to be joined, or was on its way when the work broke off. */
+export function manyToJoin(client: Client, { ticketId, kind }: KindScope): Promise<ToJoin[]> {
+  return many<ToJoin>(
+    client,
+    `select ${working} from ${joined}
+      where j.ticket_id = $1 and j.kind = $2 and j.decision = 'join' and j.state in ('open', 'sent') and e.fate = 'pending' and e.is_chosen and not e.is_there
+      order by j.entry_seq`,
+    [ticketId, kind],
+  )
+}
+
+export function manyToUndo(client: Client, { ticketId, kind }: KindScope): Promise<ToJoin[]> {
+  return many<ToJoin>(client, `select ${working} from ${joined} where j.ticket_id = $1 and j.kind = $2 and j.state = 'undoing' order by j.entry_seq`, [ticketId, kind])
+}
+
+/** Stores the record as it was and what it is to become, before anything is sent. */
+export async function markSent(client: Client, { ticketId, kind }: KindScope, { seq, before, beforeDigest, joinedDigest }: { seq: number; before: Buffer; beforeDigest: Buffer; joinedDigest: Buffer }): Promise<void> {
+  await client.query(
+    `update joining set state = 'sent', before = $4, before_digest = $5, joined_digest = $6 where ticket_id = $1 and kind = $2 and entry_seq = $3`,
+    [ticketId, kind, seq, before, beforeDigest, joinedDigest],
+  )
+}
+
+/** On a phone that can't change a record in place: the item is written as the joined record, and theirs goes once that is proved. */
+export async function writeInstead(client: Client, { ticketId, kind }: KindScope, { seq, joinedDigest, native, beforeDigest }: { seq: number; joinedDigest: Buffer; native: Buffer; beforeDigest: Buffer }): Promise<void> {
+  await client.query(
+    `update entry set expected = $4, has_change = true, outdated = $5, outdated_digest = $6 where ticket_id = $1 and kind = $2 and seq = $3`,
+    [ticketId, kind, seq, joinedDigest, native, beforeDigest],
+  )
+}
+
+export async function settleJoined(client: Client, { ticketId, kind }: KindScope, seq: number): Promise<void> {
+  await client.query(`update joining set state = 'joined' where ticket_id = $1 and kind = $2 and entry_seq = $3`, [ticketId, kind, seq])
+  await client.query(`update entry set fate = 'merged', sends = greatest(sends, 1), written = null where ticket_id = $1 and kind = $2 and seq = $3`, [ticketId, kind, seq])
+  await client.query(`update ticket_kind set writes = writes + 1 where ticket_id = $1 and kind = $2`, [ticketId, kind])
+}
+
+/** Those that were written as a record of their own are joined when that stands and theirs is gone. */
+export async function settleWritten(client: Client, { ticketId, kind }: KindScope): Promise<void> {
+  await client.query(
+    `update joining j set state = 'joined'
+       from entry e
+      where j.ticket_id = $1 and j.kind = $2 and j.state = 'sent' and e.ticket_id = $1 and e.kind = $2 and e.seq = j.entry_seq
+        and e.fate in ('carried', 'changed') and e.outdated is null`,
+    [ticketId, kind],
+  )
+}
+
+/** The record is no longer what it was: nothing is joined into it, and the item goes over as its own. */
+export async function giveUpJoining(client: Client, { ticketId, kind }: KindScope, seq: number): Promise<void> {
+  await client.query(`update joining set decision = 'keep', state = 'open', conflicts = array['record-changed'] where ticket_id = $1 and kind = $2 and entry_seq = $3`, [ticketId, kind, seq])
+  await client.query(`update entry set reasons = array_remove(reasons, '${joinedReason}') where ticket_id = $1 and kind = $2 and seq = $3`, [ticketId, kind, seq])
+}
+
+/** Asks for undoing; answers how many. */
+export function askUndo(client: Client, { ticketId, kind }: KindScope, seqs: readonly number[] | null): Promise<number> {
+  return change(client, `update joining set state = 'undoing' where ticket_id = $1 and kind = $2 and state = 'joined' and ($3::int[] is null or entry_seq = any($3))`, [ticketId, kind, seqs])
+}
+
+/** The record stands as it did; the item is taken away again, with the form it would have as its own. */
+export async function settleUndone(client: Client, { ticketId, kind }: KindScope, seq: number): Promise<void> {
+  await client.query(`update joining set state = 'undone', decision = 'keep' where ticket_id = $1 and kind = $2 and entry_seq = $3`, [ticketId, kind, seq])
+  await client.query(
+    `update entry e set fate = 'undone', written = null, outdated = null, outdated_digest = null, expected = i.expected, has_change = cardinality(i.changes) > 0, sends = 0,
+            reasons = array_remove(e.reasons, '${joinedReason}')
+       from item i
+      where e.ticket_id = $1 and e.kind = $2 and e.seq = $3 and i.reading_id = e.reading_id and i.seq = e.item_seq`,
+    [ticketId, kind, seq],
+  )
+  await client.query(`update ticket_kind set writes = writes + 1 where ticket_id = $1 and kind = $2`, [ticketId, kind])
+}
+
+/** It changed meanwhile, and what was written into it since must not be lost: it stays joined. */
+export async function keepJoined(client: Client, { ticketId, kind }: KindScope, seq: number): Promise<void> {
+  await client.query(`update joining set state = 'joined', conflicts = array['record-changed'], decision = 'keep' where ticket_id = $1 and kind = $2 and entry_seq = $3`, [ticketId, kind, seq])
+}
+
+/** Undone items wait again, each as an item of its own. Answers how many. */
+export async function carryUndone(client: Client, { ticketId, kind }: KindScope, seqs: readonly number[]): Promise<number> {
+  return change(client, `update entry set fate = 'pending', is_chosen = true where ticket_id = $1 and kind = $2 and seq = any($3::int[]) and fate = 'undone'`, [ticketId, kind, seqs])
+}

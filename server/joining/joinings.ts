@@ -1,0 +1,102 @@
+import type { z } from 'zod'
+import type { joiningPage, joiningSides } from '#contracts/http/ledger.ts'
+import type { decideBody, joiningsBody } from '#contracts/http/ticket.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import { findModel } from '#core/phones/models.ts'
+import type { Client } from '../db/sql.ts'
+import { Problem } from '../http/problem.ts'
+import { oneCarryTotals } from '../plan/entries.queries.ts'
+import { openContents } from '../readings/contents.ts'
+import { readTools } from '../readings/read-tools.ts'
+import { maybeActiveRun } from '../runs/runs.queries.ts'
+import { startRun } from '../runs/start-run.ts'
+import type { Services } from '../services.ts'
+import { onOpenTicket, titlesOf } from '../tickets/entries.ts'
+import { onTicket } from '../tickets/on-ticket.ts'
+import { manyPhones } from '../tickets/tickets.queries.ts'
+import { askUndo, carryUndone, countJoinings, decideByRule, decideSome, manyJoinings, maybeJoining } from './joining.queries.ts'
+
+const seqOf = (key: string) => Number(key.replace('old-', ''))
+
+/** People on both phones, a page at a time; names only while showing is allowed. @throws Problem */
+export function readJoinings(services: Services, number: string, { wish, staffId }: { wish: z.infer<typeof joiningsBody>; staffId: number }): Promise<z.infer<typeof joiningPage>> {
+  return onOpenTicket(services, number, { kindCode: wish.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
+    const scope = { ticketId: kind.ticket_id, kind: kind.kind }
+    const rows = await manyJoinings(client, { ...scope, after: wish.after === null ? -1 : Number(wish.after) || 0, limit: wish.limit + 1 })
+    const page = rows.slice(0, wish.limit)
+    const titles = isShowing ? await titlesOf(client, keys, page) : undefined
+    return {
+      counts: await countsOf(client, scope),
+      isShowing,
+      next: rows.length > wish.limit ? String(page.at(-1)!.entry_seq) : null,
+      rows: page.map(({ entry_seq: seq, position, shared, conflicts, decision, state, fate }, i) => ({ key: `old-${seq}`, position, shared, conflicts, decision, state, fate, title: titles?.[i] ?? null })),
+    }
+  })
+}
+
+async function countsOf(client: Client, scope: { ticketId: number; kind: string }): Promise<z.infer<typeof joiningPage>['counts']> {
+  const groups = await countJoinings(client, scope)
+  const sum = (which: (group: (typeof groups)[number]) => boolean) => groups.filter(which).reduce((total, { n }) => total + n, 0)
+  return {
+    all: sum(() => true),
+    can: sum(({ can, state }) => can && state === 'open'),
+    sure: sum(({ sure, state }) => sure && state === 'open'),
+    toJoin: sum(({ decision, state }) => decision === 'join' && (state === 'open' || state === 'sent')),
+    joined: sum(({ state }) => state === 'joined' || state === 'undoing'),
+    undone: sum(({ state }) => state === 'undone'),
+  }
+}
+
+/** Both sides of one, field by field, and the record they would make. @throws Problem `ShowingNotAllowed`, `NotFound` */
+export function readJoining(services: Services, number: string, { kind: code, key, staffId }: { kind: string; key: string; staffId: number }): Promise<z.infer<typeof joiningSides>> {
+  return onOpenTicket(services, number, { kindCode: code, staffId }, async ({ client, ticket, kind: row, keys, isShowing }) => {
+    if (!isShowing) throw new Problem('ShowingNotAllowed')
+    const joining = await maybeJoining(client, { ticketId: row.ticket_id, kind: code, seq: seqOf(key) })
+    if (!joining) throw new Problem('NotFound')
+    const kind = kindOf(code)
+    const phones = await manyPhones(client, [row.ticket_id])
+    const [old, now] = (['old', 'new'] as const).map((side) => phones.find((phone) => phone.side === side)!)
+    const nowMs = ticket.created_at.getTime()
+    const [mine] = await openContents(client, keys, [joining])
+    const [its] = await openContents(client, keys, [{ reading_id: joining.theirs_reading, block: joining.theirs_block, slot: joining.theirs_slot }])
+    const target = findModel(now!)
+    const ours = kind.read(mine!, readTools(old!, nowMs))
+    const theirs = kind.read(its!, readTools(now!, nowMs))
+    const form = ours.ok ? kind.change(ours.item, target) : undefined
+    if (!form || 'cannot' in form || !theirs.ok || !kind.join) throw new Problem('NotFound')
+    const joined = kind.join(form.item, theirs.item, target, readTools(now!, nowMs))
+    const linesOf = (item: unknown) => {
+      const { title, lines } = kind.describe(item)
+      return [{ field: 'name', text: title }, ...lines]
+    }
+    return { ours: linesOf(form.item), theirs: linesOf(theirs.item), joined: 'item' in joined ? linesOf(joined.item) : null }
+  })
+}
+
+/** Decides what becomes of people on both phones. @throws Problem `KindUnknown`, `PhoneBusy`, `StageNotReached` */
+export function decide(services: Services, number: string, { kind, body }: { kind: string; body: z.infer<typeof decideBody> }): Promise<void> {
+  return onTicket(services, number, async (client, ticket, { kinds }) => {
+    const row = kinds.find((k) => k.kind === kind)
+    if (!row) throw new Problem('KindUnknown')
+    if (!row.old_reading || !row.first_reading) throw new Problem('StageNotReached')
+    if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
+    const scope = { ticketId: ticket.id, kind }
+    if ('rule' in body) return decideByRule(client, scope, body.rule)
+    const seqs = body.keys.map(seqOf)
+    if (body.decision === 'carry') await carryUndone(client, scope, seqs)
+    else await decideSome(client, scope, { seqs, decision: body.decision })
+    return undefined
+  })
+}
+
+/** Has joined records put back as they were, and looks afterwards whether they are. @throws Problem `CarryFirst`, `PhoneBusy`, `NotFound` */
+export function undoJoinings(services: Services, number: string, { kind, keys, staffId }: { kind: string; keys: readonly string[] | undefined; staffId: number }): Promise<number> {
+  return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
+    if (!kinds.some((row) => row.kind === kind)) throw new Problem('KindUnknown')
+    if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
+    // the run that undoes is the one that carries: nothing else may go over with it
+    for (const row of kinds) if ((await oneCarryTotals(client, { ticketId: ticket.id, kind: row.kind })).waiting > 0) throw new Problem('CarryFirst')
+    if ((await askUndo(client, { ticketId: ticket.id, kind }, keys?.map(seqOf) ?? null)) === 0) throw new Problem('NotFound')
+    return startRun(client, { ticket, type: 'carry', phones, staffId })
+  })
+}

@@ -1,0 +1,23 @@
+import { sqlState, type Client } from '../db/sql.ts'
+import { Problem } from '../http/problem.ts'
+import type { PhoneRow, TicketRow } from '../tickets/tickets.queries.ts'
+import { insertRun, maybeActiveRun, type RunRow } from './runs.queries.ts'
+
+/** Starts a run, or answers with the one that is under way: a click made twice starts one. @throws Problem `PhoneBusy`, `NotPlugged` */
+export async function startRun(client: Client, { ticket, type, phones, staffId }: { ticket: TicketRow; type: RunRow['type']; phones: readonly PhoneRow[]; staffId: number }): Promise<number> {
+  const active = await maybeActiveRun(client, ticket.id)
+  if (active) {
+    if (active.type === type) return active.id
+    throw new Problem('PhoneBusy')
+  }
+  const serials = phones.flatMap((phone) => (phone.serial ? [phone.serial] : []))
+  if (serials.length < 2) throw new Problem('NotPlugged')
+  try {
+    await client.query('savepoint starting')
+    return (await insertRun(client, { ticketId: ticket.id, type, serials, staffId })).id
+  } catch (error) {
+    if (sqlState(error) !== 'unique_violation') throw error
+    await client.query('rollback to savepoint starting')
+    throw new Problem('PhoneBusy')
+  }
+}
