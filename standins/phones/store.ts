@@ -368,7 +368,10 @@ export function altered(stored: any) {
   if (stored.atMs !== undefined) return { ...stored, durationS: stored.durationS + 1 }
   if (stored.rule !== undefined) return { ...stored, text: `${stored.text} edited` }
   if (stored.numbers) return { ...stored, name: `${stored.name}.` }
-  return stored.rows ? { rows: [...stored.rows, { k: 'note', v: ['edited'] }] } : { ...stored, note: `${stored.note} edited` }
+  if (!stored.rows) return { ...stored, note: `${stored.note} edited` }
+  // one note each: a second would be nowhere to be seen
+  const note = stored.rows.find((row: { k: string }) => row.k === 'note')?.v[0] ?? ''
+  return { rows: [...stored.rows.filter((row: { k: string }) => row.k !== 'note'), { k: 'note', v: [`${note} edited`.trim()] }] }
 }
 
 /** Puts people into a phone as its own earlier contents. */
