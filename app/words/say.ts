@@ -19,6 +19,11 @@ export function itemsOf(counts: readonly { readonly kind: string; readonly n: nu
   return some.length === 1 ? items(some[0]!.kind, total) : `${number(total)} ${total === 1 ? 'item' : 'items'}`
 }
 
+/** “1 person”, “14 people” */
+export function people(n: number): string {
+  return `${number(n)} ${n === 1 ? 'person' : 'people'}`
+}
+
 export function bytes(n: number): string {
   if (n < 1_000) return `${n} B`
   if (n < 1_000_000) return `${Math.round(n / 1_000)} kB`

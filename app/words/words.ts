@@ -37,6 +37,7 @@ export const words = {
     willCarry: 'To be carried',
     willChange: 'To be changed',
     willBeThere: 'Found there already',
+    willMerge: 'To be joined',
     first: 'First count of the new phone',
     last: 'Last count of the new phone',
     kept: 'Kept',
@@ -160,6 +161,7 @@ export const words = {
     'file-is-read-only': 'a file can’t take anything',
     lost: 'the new phone took it and does not hold it',
     gone: 'it was no longer on the old phone when its turn came',
+    'joined-with-theirs': 'joined into the contact the new phone has of the same person',
     'joined-by-phone': 'the phone joined it into an equal one by itself',
     'not-understood': 'the phone did not understand the record',
     'name-too-long': 'the name is longer than the phone takes',
@@ -252,7 +254,10 @@ export const words = {
   sums: { attachments: 'Attachments', occurrences: 'Occurrences, two years either side' } as Record<string, string>,
   /** The shape a further figure opens to. */
   sumFacets: { attachments: 'message-attachments', occurrences: 'event-occurs' } as Record<string, string>,
-  fields: { with: 'With', subject: 'Subject', text: 'Text', reaction: 'Reaction to', attachment: 'Attachment', place: 'Place', calendar: 'Calendar', repeats: 'Repeats', duration: 'Duration', phone: 'Number', email: 'Mail', address: 'Address', company: 'Company', birthday: 'Birthday', url: 'Web', group: 'Group', note: 'Note', unreadable: 'Unreadable' } as Record<string, string>,
+  /** What two contacts share, and what becomes of them. */
+  shared: { name: 'name', phone: 'number', email: 'mail' } as Record<string, string>,
+  joinings: { keep: 'Stays two', join: 'To be joined', sent: 'Being joined', joined: 'Joined', undoing: 'Being put back', undone: 'Put back as it was' } as Record<string, string>,
+  fields: { name: 'Name', title: 'Title', role: 'Role', department: 'Department', phonetic: 'Sounds like', nickname: 'Nickname', photo: 'Photo', date: 'Date', with: 'With', subject: 'Subject', text: 'Text', reaction: 'Reaction to', attachment: 'Attachment', place: 'Place', calendar: 'Calendar', repeats: 'Repeats', duration: 'Duration', phone: 'Number', email: 'Mail', address: 'Address', company: 'Company', birthday: 'Birthday', url: 'Web', group: 'Group', note: 'Note', unreadable: 'Unreadable' } as Record<string, string>,
   showReasons: {
     'sample-with-customer': 'Look at samples with the customer',
     'check-difference': 'Find the reason of a difference',

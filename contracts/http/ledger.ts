@@ -65,6 +65,7 @@ export const entryFilter = z.enum([
   'willCarry',
   'willChange',
   'willBeThere',
+  'willMerge',
   'first',
   'last',
   'kept',

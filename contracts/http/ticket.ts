@@ -110,6 +110,8 @@ export const forecastView = z.object({
   }),
   changes: z.array(z.object({ code: z.string(), loss: z.boolean(), items: z.number().int() })),
   rules: z.array(z.object({ code: z.string(), fate: z.string(), items: z.number().int() })),
+  /** People on both phones: all, to be joined, joined. */
+  onBoth: z.object({ all: z.number().int(), toJoin: z.number().int(), joined: z.number().int() }),
   /** Must be sent back with Carry over: what was seen is what is carried. */
   seen: z.string(),
 })

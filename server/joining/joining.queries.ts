@@ -151,6 +151,19 @@ export function countJoinings(client: Client, { ticketId, kind }: KindScope) {
   )
 }
 
+/** The counts a screen shows, of groups of {@link countJoinings}. */
+export function countsOf(groups: Awaited<ReturnType<typeof countJoinings>>) {
+  const sum = (which: (group: (typeof groups)[number]) => boolean) => groups.filter(which).reduce((total, { n }) => total + n, 0)
+  return {
+    all: sum(() => true),
+    can: sum(({ can, state }) => can && state === 'open'),
+    sure: sum(({ sure, state }) => sure && state === 'open'),
+    toJoin: sum(({ decision, state }) => decision === 'join' && (state === 'open' || state === 'sent')),
+    joined: sum(({ state }) => state === 'joined' || state === 'undoing'),
+    undone: sum(({ state }) => state === 'undone'),
+  }
+}
+
 export interface ToJoin {
   entry_seq: number
   reading_id: number

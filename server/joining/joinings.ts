@@ -3,7 +3,6 @@ import type { joiningPage, joiningSides } from '#contracts/http/ledger.ts'
 import type { decideBody, joiningsBody } from '#contracts/http/ticket.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
-import type { Client } from '../db/sql.ts'
 import { Problem } from '../http/problem.ts'
 import { oneCarryTotals } from '../plan/entries.queries.ts'
 import { openContents } from '../readings/contents.ts'
@@ -14,7 +13,7 @@ import type { Services } from '../services.ts'
 import { onOpenTicket, titlesOf } from '../tickets/entries.ts'
 import { onTicket } from '../tickets/on-ticket.ts'
 import { manyPhones } from '../tickets/tickets.queries.ts'
-import { askUndo, carryUndone, countJoinings, decideByRule, decideSome, manyJoinings, maybeJoining } from './joining.queries.ts'
+import { askUndo, carryUndone, countJoinings, countsOf, decideByRule, decideSome, manyJoinings, maybeJoining } from './joining.queries.ts'
 
 const seqOf = (key: string) => Number(key.replace('old-', ''))
 
@@ -26,25 +25,12 @@ export function readJoinings(services: Services, number: string, { wish, staffId
     const page = rows.slice(0, wish.limit)
     const titles = isShowing ? await titlesOf(client, keys, page) : undefined
     return {
-      counts: await countsOf(client, scope),
+      counts: countsOf(await countJoinings(client, scope)),
       isShowing,
       next: rows.length > wish.limit ? String(page.at(-1)!.entry_seq) : null,
       rows: page.map(({ entry_seq: seq, position, shared, conflicts, decision, state, fate }, i) => ({ key: `old-${seq}`, position, shared, conflicts, decision, state, fate, title: titles?.[i] ?? null })),
     }
   })
-}
-
-async function countsOf(client: Client, scope: { ticketId: number; kind: string }): Promise<z.infer<typeof joiningPage>['counts']> {
-  const groups = await countJoinings(client, scope)
-  const sum = (which: (group: (typeof groups)[number]) => boolean) => groups.filter(which).reduce((total, { n }) => total + n, 0)
-  return {
-    all: sum(() => true),
-    can: sum(({ can, state }) => can && state === 'open'),
-    sure: sum(({ sure, state }) => sure && state === 'open'),
-    toJoin: sum(({ decision, state }) => decision === 'join' && (state === 'open' || state === 'sent')),
-    joined: sum(({ state }) => state === 'joined' || state === 'undoing'),
-    undone: sum(({ state }) => state === 'undone'),
-  }
 }
 
 /** Both sides of one, field by field, and the record they would make. @throws Problem `ShowingNotAllowed`, `NotFound` */

@@ -37,6 +37,8 @@ export interface Source {
   readonly kept: { readonly text: string } | { readonly n: number } | null
 }
 
+const joined = `'joined-with-theirs' = any(e.reasons)`
+
 /** What a filter asks of an entry; the same words hold of the counts kept beside them. */
 function entryCondition(filter: Filter): string | undefined {
   if ((fates as readonly string[]).includes(filter)) return `e.fate = '${filter}'`
@@ -45,8 +47,9 @@ function entryCondition(filter: Filter): string | undefined {
     read: 'not e.is_late',
     late: 'e.is_late',
     notOver: `e.fate in ('refused', 'unreadable', 'gone', 'lost', 'undone')`,
-    willCarry: `e.fate = 'pending' and not e.is_there and not e.has_change`,
-    willChange: `e.fate = 'pending' and not e.is_there and e.has_change`,
+    willCarry: `e.fate = 'pending' and not e.is_there and not e.has_change and not ${joined}`,
+    willChange: `e.fate = 'pending' and not e.is_there and e.has_change and not ${joined}`,
+    willMerge: `e.fate = 'pending' and not e.is_there and ${joined}`,
     willBeThere: `e.fate = 'pending' and e.is_there`,
   }
   return conditions[filter]

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, ReadingView, RunView, TicketSummary, TicketView, TodayView, ForecastView } from '#contracts/http/ticket.ts'
 import type { PortView } from '#contracts/link/index.ts'
+import { countJoinings, countsOf } from '../joining/joining.queries.ts'
 import { kindOf, kinds as registered } from '#core/kinds/registry.ts'
 import { forecastOf, timeLeft } from '#core/plan/forecast.ts'
 import { isOpenNeed } from '#core/phones/needs.ts'
@@ -281,7 +282,8 @@ export async function readForecast(client: Client, kind: KindRow): Promise<Forec
     changes: changes.map(({ code, items }) => ({ code, items, loss: known[code]!.loss })),
     rules: rules.map(({ code, fate, items }) => ({ code, fate, items })),
   }
-  return { ...view, seen: createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 16) }
+  const { all, toJoin, joined } = countsOf(await countJoinings(client, scope))
+  return { ...view, onBoth: { all, toJoin, joined }, seen: createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 16) }
 }
 
 async function reasonsOf(client: Client, kinds: readonly KindRow[]): Promise<TicketView['reasons']> {

@@ -18,8 +18,14 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   await fillMore(pool, 'OR5-4417-K2', { seed: 44, calls: 480, events: 260, messages: 640 })
   // some of what the old phone holds is on the new one already, and some of its own besides
   const there = warden.slice(0, 22).map(({ person }) => ({ person, storage: 'account' }))
+  // and of some more it knows a name and a number, or something the old one does not
+  const known = warden.slice(30, 48).flatMap(({ person }, i) => {
+    const { given, middle, family, phones } = person
+    // some are kept there under a shorter name, and stay two
+    return given && family && phones?.[0] ? [{ person: { given, family, ...(middle && i % 6 !== 5 ? { middle } : {}), phones: [phones[0]], ...(i % 3 === 0 ? { note: 'Met at the harbour fair' } : {}), ...(i % 5 === 4 ? { company: 'Saltmere Ferries' } : {}) }, storage: 'account' }] : []
+  })
   await add(pool, { serial: 'VY12-9031-C7', model: 'Veyra 12', version: '18', port: 4, free: 21_400_000_000 })
-  await fill(pool, 'VY12-9031-C7', [...there, ...people({ seed: 77, count: 9 }).map(({ person }) => ({ person, storage: 'account' }))])
+  await fill(pool, 'VY12-9031-C7', [...there, ...known, ...people({ seed: 77, count: 9 }).map(({ person }) => ({ person, storage: 'account' }))])
   await fillMore(pool, 'VY12-9031-C7', { seed: 78, calls: 14, events: 6, messages: 12 })
   // its locks are off already, as the customer did at home
   await setSwitches(pool, 'VY12-9031-C7', { 'anti-theft-off': true, 'passcode-off': true })

@@ -2,7 +2,7 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 
 /** A dialog; Esc and a press beside it close it. */
-defineProps<{ open: boolean; title: string }>()
+withDefaults(defineProps<{ open: boolean; title: string; wide?: boolean }>(), { wide: false })
 defineEmits<{ close: [] }>()
 </script>
 
@@ -11,7 +11,7 @@ defineEmits<{ close: [] }>()
     <div class="fixed inset-0 bg-ink/40" aria-hidden="true" />
     <div class="fixed inset-0 overflow-y-auto">
       <div class="flex min-h-full items-center justify-center p-6">
-        <DialogPanel class="w-full max-w-lg border-t-4 border-ink bg-panel p-6 shadow-lg">
+        <DialogPanel class="w-full border-t-4 border-ink bg-panel p-6 shadow-lg" :class="wide ? 'max-w-3xl' : 'max-w-lg'">
           <DialogTitle as="h2" class="mb-3 font-head text-lg font-semibold">{{ title }}</DialogTitle>
           <slot />
         </DialogPanel>

@@ -16,6 +16,7 @@ import type { Column } from '../../features/ticket/ledger-columns.ts'
 import FiguresTable from '../../features/ticket/FiguresTable.vue'
 import GroupsPanel from '../../features/ticket/GroupsPanel.vue'
 import { nothingMore, type Opened, type OpenedGroups } from '../../features/ticket/opened.ts'
+import JoiningsPanel from '../../features/ticket/JoiningsPanel.vue'
 import OwnCountPanel from '../../features/ticket/OwnCountPanel.vue'
 import LedgerTable from '../../features/ticket/LedgerTable.vue'
 import AccountTable from '../../features/ticket/AccountTable.vue'
@@ -82,7 +83,10 @@ const totals = computed(() => {
 })
 const open = ref<Opened | null>(null)
 const groups = ref<OpenedGroups | null>(null)
+/** The kind whose people on both phones are open. */
+const joinings = ref<string | null>(null)
 function closePanels() {
+  joinings.value = null
   open.value = null
   groups.value = null
   ownSide.value = null
@@ -221,8 +225,21 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             @items="openSlice"
             @slice="(slice) => act('choose', `kinds/${groups!.kind}/choose`, { body: { choice: 'some', mode: 'add', slice } })"
           />
+          <JoiningsPanel
+            v-else-if="joinings && !ticket.erasedAt"
+            :ticket="number"
+            :kind="joinings"
+            :can-decide="canChoose"
+            :can-undo="Boolean(ticket.areRolesFrozen && !ticket.run && !ticket.signedAt)"
+            :showing-until="ticket.showingUntil"
+            :stamp="stamp"
+            :busy="busy"
+            @close="joinings = null"
+            @show="isAskingToShow = true"
+            @act="(name, path, body) => act(name, path, { body })"
+          />
           <OwnCountPanel v-else-if="ownSide && row" :ticket="ticket" :row="row" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" />
-          <StagePanel v-else-if="row" :ticket="ticket" :row="row" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @groups="(by) => openGroups('old', by)" @carry="carry()" />
+          <StagePanel v-else-if="row" :ticket="ticket" :row="row" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @groups="(by) => openGroups('old', by)" @joinings="() => { const { kind } = row!; closePanels(); joinings = kind }" @carry="carry()" />
         </aside>
       </div>
       <ShowDialog :open="isAskingToShow" :busy="busy === 'show'" @close="isAskingToShow = false" @show="show" />

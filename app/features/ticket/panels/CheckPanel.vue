@@ -3,18 +3,19 @@ import { computed, ref } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
-import { clock, items, itemsOf, number, reason } from '../../../words/say.ts'
+import { clock, items, itemsOf, number, people, reason } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { differenceOf } from '../standing.ts'
 import RunBox from './RunBox.vue'
 
 /** The account of the kind, what differs and the ways on. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string; zone: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; carry: [] }>()
+const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; joinings: []; carry: [] }>()
 const pending = computed(() => props.ticket.ledger.map(({ kind, fates }) => ({ kind, n: fates.pending })))
 const by = ref('')
 const notes = computed(() => props.ticket.reasons.filter((r) => r.kind === props.row.kind && !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)))
 const lastCheck = computed(() => (props.ticket.lastRun?.type === 'check-off' ? props.ticket.lastRun.endedAt : null))
+const onBoth = computed(() => props.ticket.forecasts.find((f) => f.kind === props.row.kind)?.onBoth)
 const canOpen = computed(() => props.ticket.erasedAt === null)
 function accept() {
   emit('act', 'accept', `kinds/${props.row.kind}/accept`, { by: by.value })
@@ -35,6 +36,7 @@ function accept() {
       </li>
     </ul>
   </template>
+  <p v-if="onBoth && onBoth.all > 0 && canOpen" class="mb-2 text-xs"><button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('joinings')">{{ people(onBoth.joined) }} joined of {{ people(onBoth.all) }} on both phones…</button></p>
   <div v-if="!ticket.run && canOpen" class="space-y-2">
     <AppButton v-if="row.fates.lost > 0" look="accent" class="w-full" :busy="busy === 'again'" @click="$emit('act', 'again', `kinds/${row.kind}/carry-lost-again`)">Put the {{ items(row.kind, row.fates.lost) }} back among what waits</AppButton>
     <AppButton v-else-if="pending.some(({ n }) => n > 0) && ticket.areRolesFrozen" look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')">Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton>

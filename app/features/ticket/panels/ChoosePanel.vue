@@ -4,12 +4,12 @@ import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
 import AppButton from '../../../components/base/AppButton.vue'
-import { bytes, itemsOf, number, reason } from '../../../words/say.ts'
+import { bytes, itemsOf, number, people, reason } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 
 /** What is carried, and what the forecast says of it, before anything is written. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: 'group' | 'month']; carry: [] }>()
+const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: 'group' | 'month']; joinings: []; carry: [] }>()
 const forecast = computed(() => props.ticket.forecasts.find((f) => f.kind === props.row.kind))
 const choices = [
   { code: 'all', name: 'All' },
@@ -22,14 +22,17 @@ function choose(choice: 'all' | 'none' | 'some') {
   if (choice === 'some') emit('open', 'all')
 }
 const toCarry = computed(() => (forecast.value ? forecast.value.counts.carried + forecast.value.counts.changed : 0))
+/** What one press takes over, joined ones among it. */
+const crossing = (n: TicketView['forecasts'][number]['counts']) => n.carried + n.changed + n.merged
 /** All kinds together: what one press carries. */
-const all = computed(() => props.ticket.forecasts.map((f) => ({ kind: f.kind, n: f.counts.carried + f.counts.changed })))
-const isAnything = computed(() => props.ticket.forecasts.some((f) => f.counts.carried + f.counts.changed + f.counts.alreadyThere > 0))
+const all = computed(() => props.ticket.forecasts.map((f) => ({ kind: f.kind, n: crossing(f.counts) })))
+const isAnything = computed(() => props.ticket.forecasts.some((f) => crossing(f.counts) + f.counts.alreadyThere > 0))
 const lines = computed(() => {
   const n = forecast.value!.counts
   return [
     { label: 'Carried as they are', n: n.carried, opens: 'willCarry' as const },
     { label: 'Changed on the way', n: n.changed, opens: 'willChange' as const },
+    { label: 'Joined with theirs', n: n.merged, opens: 'willMerge' as const },
     { label: 'Already there', n: n.alreadyThere, opens: props.ticket.areRolesFrozen ? ('alreadyThere' as const) : ('willBeThere' as const) },
     { label: 'Not chosen', n: n.notChosen, opens: 'notChosen' as const },
     { label: 'Can’t cross', n: n.cannotCross, opens: 'cannotCross' as const },
@@ -52,6 +55,9 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
     <p v-if="words.groups[row.kind]" class="mb-2 flex gap-4 text-xs">
       <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'group')">Choose by {{ words.groups[row.kind]!.one }}…</button>
       <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'month')">By month…</button>
+    </p>
+    <p v-if="forecast.onBoth.all > 0" class="mb-2 text-xs">
+      <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('joinings')">{{ people(forecast.onBoth.all) }} on both phones: join or keep both…</button>
     </p>
     <p class="mb-2 text-xs text-soft">Added beside what the new phone holds: nothing there is overwritten, the identical is not doubled.</p>
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">Forecast<template v-if="ticket.forecasts.length > 1"> of {{ words.many[row.kind] }}</template></h3>
