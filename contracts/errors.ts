@@ -20,9 +20,10 @@ export const errors = {
   PartChanged: { status: 409, sentence: 'An attachment on the old phone is no longer what was read. Count both phones in again, or carry on without it.' },
   NoSuchRecord: { status: 404, sentence: 'The phone has no such record any more.' },
   LinkProtocol: { status: 502, sentence: 'The phone gave an answer Corvend does not understand. Plug it in again; if it stays, note the phone’s model and version.' },
-  FileUnreadable: { status: 422, sentence: 'The file holds no vCard. Export the contacts again as .vcf.' },
-  FileTooLarge: { status: 413, sentence: 'The file is larger than 500 MB. Export the contacts in parts.' },
+  FileUnreadable: { status: 422, sentence: 'The file holds no vCard and no calendar. Export the contacts again as .vcf, the calendar as .ics.' },
+  FileTooLarge: { status: 413, sentence: 'The file is larger than 500 MB (a calendar: 64 MB). Export it in parts.' },
   CountNotMet: { status: 409, sentence: 'What the phone listed does not meet its own count. It may still be sorting; Corvend counts again by itself.' },
+  ZipRefused: { status: 422, sentence: 'This ZIP can’t be read: it is damaged, locked with a password, or grows beyond all bounds. Unpack it and drop the files one by one.' },
   CarryFirst: { status: 409, sentence: 'Something still waits to be carried. Carry it over or leave it behind first, then undo the joining.' },
   StillSettling: { status: 409, sentence: 'The phone is still sorting in what it took. Corvend counts again by itself.' },
   // the application

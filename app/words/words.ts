@@ -254,6 +254,13 @@ export const words = {
   sums: { attachments: 'Attachments', occurrences: 'Occurrences, two years either side' } as Record<string, string>,
   /** The shape a further figure opens to. */
   sumFacets: { attachments: 'message-attachments', occurrences: 'event-occurs' } as Record<string, string>,
+  /** Open files by kind, and what they are called. */
+  files: {
+    contacts: { 'vcf-4.0': 'vCard 4.0', 'vcf-3.0': 'vCard 3.0', 'vcf-2.1': 'vCard 2.1' },
+    messages: { mbox: 'mbox', jsonl: 'JSON Lines' },
+    calls: { 'calls-vcf': 'vCard', 'calls-csv': 'CSV' },
+    calendar: { ics: 'iCalendar' },
+  } as Record<string, Record<string, string>>,
   /** What two contacts share, and what becomes of them. */
   shared: { name: 'name', phone: 'number', email: 'mail' } as Record<string, string>,
   joinings: { keep: 'Stays two', join: 'To be joined', sent: 'Being joined', joined: 'Joined', undoing: 'Being put back', undone: 'Put back as it was' } as Record<string, string>,

@@ -24,6 +24,18 @@ export interface Part {
   readonly digest: string
 }
 
+/** A file of an open format, written item by item. */
+export interface OpenFile<Item> {
+  /** `vcf-3.0`, `mbox`; of the whole product, each once. */
+  readonly code: string
+  readonly extension: string
+  readonly mediaType: string
+  /** What stands before the first item and after the last. */
+  readonly head?: string
+  readonly tail?: string
+  write(item: Item, at: { readonly position: number; readonly number: (text: string) => string }): Uint8Array | string
+}
+
 /** Two records of one person as one, or by field what stands against joining them. */
 export type Joined<Item> = { readonly item: Item } | { readonly conflicts: readonly string[] }
 
@@ -79,6 +91,8 @@ export interface Kind<Item = unknown> {
   slice?(item: Item, tools: ReadTools): string
   /** Shapes that are second figures of the whole kind: their sums stand beside its count. */
   readonly figures?: readonly string[]
+  /** Open files this kind goes out as. */
+  readonly files?: readonly OpenFile<Item>[]
   /** When it happened, in milliseconds since 1970: what lists show and years are counted by. */
   at?(item: Item): number | null
   /** Storages whose items are left behind unless they are chosen: not the customer's own. */

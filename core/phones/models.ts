@@ -89,9 +89,9 @@ const fallbacks = { android: 'Tamsel M2', ios: 'Veyra 12', keypad: 'Holt 3' } as
 /** A dropped file as the old phone: it can be read and nothing else. */
 export const fileModel: PhoneModel = {
   maker: 'File',
-  model: 'Contacts file',
+  model: 'File',
   platform: 'file',
-  capability: { contacts: { read: true, write: { cannot: 'file-is-read-only' } }, messages: { read: false, write: { cannot: 'file-is-read-only' } }, calls: { read: false, write: { cannot: 'file-is-read-only' } }, calendar: { read: false, write: { cannot: 'file-is-read-only' } } },
+  capability: { contacts: { read: true, write: { cannot: 'file-is-read-only' } }, messages: { read: false, write: { cannot: 'file-is-read-only' } }, calls: { read: false, write: { cannot: 'file-is-read-only' } }, calendar: { read: true, write: { cannot: 'file-is-read-only' } } },
 }
 
 /** The model by maker and model; an unknown one is taken as the most limited of its platform, so that nothing is promised. */

@@ -71,7 +71,7 @@ const fileGuide: PhoneGuide = {
     contacts: { read: true, write: { cannot: 'file-is-read-only' }, changes: [], limits: {} },
     messages: { read: no, write: no, changes: [], limits: {} },
     calls: { read: no, write: no, changes: [], limits: {} },
-    calendar: { read: no, write: no, changes: [], limits: {} },
+    calendar: { read: true, write: { cannot: 'file-is-read-only' }, changes: [], limits: {} },
     photos: { read: no, write: no, changes: [], limits: {} },
     apps: { read: no, write: no, changes: [], limits: {} },
   },

@@ -15,10 +15,9 @@ export async function findLink(services: Services, phone: PhoneRow): Promise<Pho
     return fileLink({
       serial: phone.serial!,
       region: 'GB',
-      cards: upload.cards,
       sizeBytes: upload.size_bytes,
-      revision: upload.revision,
-      open: () => openUpload(config.dataFolder, config.masterKey, { id: upload.id, keyWrapped: upload.key_wrapped }),
+      kinds: upload.kinds,
+      open: (kind) => openUpload(config.dataFolder, config.masterKey, { id: upload.id, keyWrapped: upload.key_wrapped }, kind),
     })
   }
   if (!config.link || !phone.serial) throw new LinkError('NotPlugged')

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+import { zipSync } from 'fflate'
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
@@ -184,25 +186,39 @@ describe('a dropped file as the old phone', () => {
     await running.shop.hand('phones/FRESH-1/trust', {})
     const cards = Array.from({ length: 40 }, (_, i) => `BEGIN:VCARD\r\nVERSION:${['2.1', '3.0', '4.0'][i % 3]}\r\nN:Dropped${i};Card;;;\r\nFN:Card Dropped${i}\r\nTEL;TYPE=CELL:+447700900${100 + i}\r\nEND:VCARD\r\n`)
     const broken = 'BEGIN:VCARD\r\nVERSION:3.0\r\nN:Broken;;;;\r\nPHOTO;ENCODING=b:!!!\r\nEND:VCARD\r\n'
+    const event = (uid: string, ...more: string[]) => ['BEGIN:VEVENT', `UID:${uid}`, 'DTSTART:20261201T090000', 'SUMMARY:Dropped rehearsal', ...more, 'END:VEVENT'].join('\r\n')
+    const calendar = ['BEGIN:VCALENDAR', 'VERSION:2.0', event('d1', 'RRULE:FREQ=WEEKLY;COUNT=4'), event('d2'), event('d3'), 'END:VCALENDAR', ''].join('\r\n')
+    const zip = zipSync({ 'contacts.vcf': Buffer.from(cards.join('') + broken), 'folder/calendar.ics': Buffer.from(calendar) })
     const page = await running.open('/book-in')
     await page.getByLabel('Name', { exact: true }).fill('Odile Sallow')
-    await page.locator('input[type=file]').setInputFiles({ name: 'contacts.vcf', mimeType: 'text/vcard', buffer: Buffer.from(cards.join('') + broken) })
-    await page.getByText('41 cards in the file').waitFor()
+    await page.locator('input[type=file]').setInputFiles({ name: 'phone.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) })
+    // looked at in the page at once, and taken in by the shop
+    await page.getByText('41 contacts and 3 calendar items in the file').waitFor()
     await page.getByRole('group', { name: 'New phone' }).getByText('Veyra 14', { exact: true }).first().click()
     await press(page, 'Book the ticket in')
-    await press(page, /^Count in the Contacts file/)
-    await press(page, /^Carry 40 contacts to the Veyra 14/)
+    await press(page, /^Count in the File/)
+    await press(page, /^Carry 43 items to the Veyra 14/)
     await page.getByTestId('standing').getByText('May be handed over: the counts agree.').waitFor({ timeout: 60_000 })
     const row = rowOf(await ledger(page.url().split('/').at(-1)!), 'contacts')
     expect(row).toMatchObject({ verdict: 'agrees-with-notes', old: { read: 41 }, fates: { unreadable: 1 }, new: { last: 40 } })
     expect((await running.shop.hand('phones/FRESH-1/store')).count).toBe(40)
+    expect((await running.shop.hand('phones/FRESH-1/store?kind=calendar')).count).toBe(3)
+    // and out again as open files, once names are shown
+    await page.getByText('As open files…').click()
+    await press(page, /Show them first/)
+    await page.getByRole('dialog').getByRole('button').first().click()
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'vCard 4.0' }).click()])
+    const text = readFileSync(await download.path(), 'utf8')
+    expect(download.suggestedFilename()).toMatch(/^T-\d+-contacts\.vcf$/)
+    expect(text.match(/BEGIN:VCARD/g)).toHaveLength(40)
+    expect(text).toContain('VERSION:4.0')
     await page.close()
   })
 
   it('that holds no card is refused with a sentence', async () => {
     const page = await running.open('/book-in')
     await page.locator('input[type=file]').setInputFiles({ name: 'x.vcf', mimeType: 'text/vcard', buffer: Buffer.from('hello') })
-    await page.getByText('The file holds no vCard. Export the contacts again as .vcf.').waitFor()
+    await page.getByText('The file holds no vCard and no calendar. Export the contacts again as .vcf, the calendar as .ics.').waitFor()
     await page.close()
   })
 })

@@ -2,6 +2,7 @@ import { mkdtempSync, readdirSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { randomBytes } from 'node:crypto'
+import { zipSync } from 'fflate'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { signIn, findStaff, signOut } from '#server/auth/auth.ts'
 import { transaction } from '#server/db/sql.ts'
@@ -10,7 +11,7 @@ import { createContext, LeaseLost } from '#server/runs/context.ts'
 import { claimRun, endRun, insertRun, manyClaimable, pauseRun, renewLease, stopRun } from '#server/runs/runs.queries.ts'
 import { readEntries } from '#server/tickets/entries.ts'
 import { choose, show } from '#server/tickets/act.ts'
-import { openUpload, takeUpload } from '#server/uploads/upload-store.ts'
+import { dropUpload, openUpload, takeUpload, textOf } from '#server/uploads/upload-store.ts'
 import { openShop, pin, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, countIn, worker } from '../setup/ticket.ts'
 
@@ -117,12 +118,41 @@ describe('dropped files', () => {
   it('are counted while they come in, kept sealed, and read back as they were', async () => {
     const text = 'BEGIN:VCARD\r\nFN:Quill\r\nEND:VCARD\r\nstray\r\nBEGIN:VCARD\r\nFN:Wort\r\n'
     const upload = await takeUpload(folder, masterKey, from(text.slice(0, 17), text.slice(17)))
-    expect(upload).toMatchObject({ cards: 2, sizeBytes: text.length })
+    expect(upload).toMatchObject({ kinds: { contacts: { items: 2, sizeBytes: text.length } }, others: 0 })
     const [name] = readdirSync(join(folder, 'uploads'))
     expect(readFileSync(join(folder, 'uploads', name!), 'latin1')).not.toContain('Quill')
     const chunks: Buffer[] = []
-    for await (const chunk of openUpload(folder, masterKey, upload)) chunks.push(chunk as Buffer)
+    for await (const chunk of openUpload(folder, masterKey, upload, 'contacts')) chunks.push(chunk as Buffer)
     expect(Buffer.concat(chunks).toString()).toBe(text)
+  })
+
+  it('a ZIP of cards and a calendar is sorted by what its files say, each kind sealed under a key stream of its own', async () => {
+    const calendar = 'BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:q\r\nDTSTART:20260101\r\nSUMMARY:Quillwort\r\nEND:VEVENT\r\nBEGIN:VTODO\r\nEND:VTODO\r\nEND:VCALENDAR\r\n'
+    const card = (name: string) => `BEGIN:VCARD\r\nFN:${name}\r\nEND:VCARD`
+    const zip = zipSync({ 'x.txt': Buffer.from(card('Quill')), 'y/z.bin': Buffer.from(calendar), 'again.vcf': Buffer.from(card('Wort')), 'letter.vcf': Buffer.from('Dear customer') })
+    const upload = await takeUpload(folder, masterKey, (async function* () {
+      for (let at = 0; at < zip.length; at += 50) yield zip.subarray(at, at + 50)
+    })())
+    expect(upload).toMatchObject({ kinds: { contacts: { items: 2 }, calendar: { items: 1 } }, others: 2 })
+    const parts = readdirSync(join(folder, 'uploads')).filter((name) => name.startsWith(upload.id))
+    expect(parts).toHaveLength(2)
+    for (const name of parts) expect(readFileSync(join(folder, 'uploads', name), 'latin1')).not.toMatch(/Quill|Wort/)
+    expect(await textOf(openUpload(folder, masterKey, upload, 'contacts'))).toBe(`${card('Quill')}\r\n${card('Wort')}`)
+    expect(await textOf(openUpload(folder, masterKey, upload, 'calendar'))).toBe(calendar)
+    await dropUpload(folder, upload.id)
+    expect(readdirSync(join(folder, 'uploads')).filter((name) => name.startsWith(upload.id))).toEqual([])
+  })
+
+  it('a ZIP that is damaged or grows beyond bounds is refused, and leaves nothing behind', async () => {
+    const before = readdirSync(join(folder, 'uploads')).length
+    const zip = zipSync({ 'a.vcf': Buffer.from('BEGIN:VCARD\r\nEND:VCARD\r\n'.repeat(900)) })
+    const bomb = zipSync({ 'a.vcf': Buffer.concat([Buffer.from('BEGIN:VCARD\r\n'), Buffer.alloc(20_000_000)]) })
+    for (const bytes of [zip.subarray(0, 60), bomb]) {
+      await expect(takeUpload(folder, masterKey, (async function* () {
+        for (let at = 0; at < bytes.length; at += 4000) yield bytes.subarray(at, at + 4000)
+      })())).rejects.toMatchObject({ code: 'ZipRefused' })
+    }
+    expect(readdirSync(join(folder, 'uploads'))).toHaveLength(before)
   })
 
   it('without a card are refused, and leave nothing behind', async () => {

@@ -15,8 +15,8 @@ export interface PhoneChoice {
   version: string
   serial: string | null
   upload?: string
-  /** For the eye only: cards of a dropped file. */
-  cards?: number
+  /** For the eye only: what a dropped file holds, by kind. */
+  held?: Record<string, number>
 }
 
 /** The phone that stands in a port, as Book in names it. */

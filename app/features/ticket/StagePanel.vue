@@ -11,7 +11,7 @@ import ReadyPanel from './panels/ReadyPanel.vue'
 
 /** What the shown stage offers. */
 defineProps<{ ticket: TicketView; row: LedgerRow; stage: Stage; busy: string; zone: string; picked: { side: 'old' | 'new'; code: string } | null }>()
-defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: 'group' | 'month']; joinings: []; carry: [] }>()
+defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: 'group' | 'month']; joinings: []; show: []; carry: [] }>()
 </script>
 
 <template>
@@ -21,7 +21,7 @@ defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: 
     <CountInPanel v-else-if="stage === 'count-in'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" />
     <ChoosePanel v-else-if="stage === 'choose'" :ticket="ticket" :row="row" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f, r) => $emit('open', f, r)" @groups="(by) => $emit('groups', by)" @joinings="$emit('joinings')" @carry="$emit('carry')" />
     <CarryPanel v-else-if="stage === 'carry-over'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" @carry="$emit('carry')" />
-    <CheckPanel v-else-if="stage === 'check-off'" :ticket="ticket" :row="row" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f, r) => $emit('open', f, r)" @joinings="$emit('joinings')" @carry="$emit('carry')" />
-    <HandBackPanel v-else :ticket="ticket" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" />
+    <CheckPanel v-else-if="stage === 'check-off'" :ticket="ticket" :row="row" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f, r) => $emit('open', f, r)" @joinings="$emit('joinings')" @show="$emit('show')" @carry="$emit('carry')" />
+    <HandBackPanel v-else :ticket="ticket" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" @show="$emit('show')" />
   </div>
 </template>

@@ -239,7 +239,7 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             @act="(name, path, body) => act(name, path, { body })"
           />
           <OwnCountPanel v-else-if="ownSide && row" :ticket="ticket" :row="row" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" />
-          <StagePanel v-else-if="row" :ticket="ticket" :row="row" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @groups="(by) => openGroups('old', by)" @joinings="() => { const { kind } = row!; closePanels(); joinings = kind }" @carry="carry()" />
+          <StagePanel v-else-if="row" :ticket="ticket" :row="row" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @groups="(by) => openGroups('old', by)" @joinings="() => { const { kind } = row!; closePanels(); joinings = kind }" @show="isAskingToShow = true" @carry="carry()" />
         </aside>
       </div>
       <ShowDialog :open="isAskingToShow" :busy="busy === 'show'" @close="isAskingToShow = false" @show="show" />

@@ -1,4 +1,5 @@
 import { invariant } from '../../invariant.ts'
+import type { VcardVersion } from './grammar.ts'
 import { base64Text, utf8Bytes } from '../../text/bytes.ts'
 import { foldLine } from '../../text/fold.ts'
 import { quotedPrintableText } from '../../text/quoted-printable.ts'
@@ -8,20 +9,22 @@ import { escapeOldPart, escapeOldText, escapeValue } from './value.ts'
 export interface PlainProperty {
   readonly group?: string
   readonly name: string
-  /** Bare words in 2.1, TYPE= in 3.0. */
+  /** Bare words in 2.1, TYPE= in 3.0 and 4.0. */
   readonly types?: readonly string[]
   readonly params?: Readonly<Record<string, string>>
   /** One text, the parts of a structured value, or inline bytes. */
   readonly value: string | readonly string[] | Uint8Array
   /** How parts are joined; `;` unless said. */
   readonly separator?: ';' | ','
+  /** An address: nothing in it is escaped (RFC 6350 section 4.2). */
+  readonly isRaw?: boolean
 }
 
 /**
  * Writes one card strictly: CRLF, escapes and folding of its version, quoted-printable with CHARSET where 2.1 needs it.
  * @throws Error when a name, group or parameter is not a token of the grammar: a mistake of ours, never of data
  */
-export function writeVcard(properties: readonly PlainProperty[], version: '2.1' | '3.0'): Uint8Array {
+export function writeVcard(properties: readonly PlainProperty[], version: VcardVersion): Uint8Array {
   const lines = ['BEGIN:VCARD', `VERSION:${version}`]
   for (const property of properties) lines.push(version === '2.1' ? writeOld(property) : writeNew(property))
   lines.push('END:VCARD')
@@ -44,7 +47,7 @@ function head({ group, name, types = [], params = {} }: PlainProperty, isOld: bo
 function writeNew(property: PlainProperty): string {
   const { value } = property
   if (value instanceof Uint8Array) return foldLine(`${head(property, false)};ENCODING=b:${base64Text(value)}`)
-  const text = typeof value === 'string' ? escapeValue(value) : value.map(escapeValue).join(property.separator ?? ';')
+  const text = typeof value === 'string' ? (property.isRaw ? value : escapeValue(value)) : value.map(escapeValue).join(property.separator ?? ';')
   return foldLine(`${head(property, false)}:${text}`)
 }
 

@@ -13,6 +13,17 @@ export const calendarChanges = {
 
 export type CalendarChangeCode = keyof typeof calendarChanges
 
+/** Its description with who was asked to come: as text, so that nobody is invited again. */
+function withAttendees({ description, attendees }: EventFacts): string {
+  return [description, ...(attendees.length > 0 ? [`With: ${attendees.join(', ')}`] : [])].filter(Boolean).join('\n')
+}
+
+/** The form an item has in a file: whole, and inviting nobody. */
+export function formInFile(item: CalendarItem): CalendarItem {
+  const fit = (facts: EventFacts): EventFacts => ({ ...facts, attendees: [], description: withAttendees(facts) })
+  return { ...item, event: item.event && fit(item.event), overrides: item.overrides.map(({ of, facts }) => ({ of, facts: fit(facts) })) }
+}
+
 /** The form an item takes on a phone, with every change named, or the rule by which it can't cross. */
 export function changeCalendarItem(item: CalendarItem, to: PhoneModel): { item: CalendarItem; changes: Change[] } | { cannot: string } {
   const { write } = to.capability.calendar
@@ -23,11 +34,8 @@ export function changeCalendarItem(item: CalendarItem, to: PhoneModel): { item: 
   const isOrphan = !item.event
   if (isOrphan) codes.add('override-as-event')
   const fit = (facts: EventFacts): EventFacts => {
-    const notes = [facts.description]
-    if (facts.attendees.length > 0) {
-      codes.add('attendees-as-text')
-      notes.push(`With: ${facts.attendees.join(', ')}`)
-    }
+    const notes = [withAttendees(facts)]
+    if (facts.attendees.length > 0) codes.add('attendees-as-text')
     if (facts.url && !write.url) {
       codes.add('url-to-note')
       notes.push(facts.url)

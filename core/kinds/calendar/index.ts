@@ -1,7 +1,7 @@
 import { utf8Bytes } from '../../text/bytes.ts'
 import type { Kind } from '../kind.ts'
 import { calendarAtoms, calendarCanonicalVersion } from './canonical.ts'
-import { calendarChanges, changeCalendarItem } from './change.ts'
+import { calendarChanges, changeCalendarItem, formInFile } from './change.ts'
 import { instantOf, itemFromIcalendar } from './from-icalendar.ts'
 import type { CalendarItem, EventFacts } from './model.ts'
 import { itemToIcalendar } from './to-icalendar.ts'
@@ -21,6 +21,8 @@ export const calendar: Kind<CalendarItem> = {
     const result = itemFromIcalendar(bytes, tools)
     return 'code' in result ? { ok: false, code: result.code } : { ok: true, item: result.item, issues: result.issues }
   },
+  // one object after the other: each keeps its zones and the name of its calendar (RFC 5545 section 3.4)
+  files: [{ code: 'ics', extension: 'ics', mediaType: 'text/calendar', write: (item, { position }) => itemToIcalendar(formInFile(item.uid ? item : { ...item, uid: `item-${position}` })) }],
   atoms: calendarAtoms,
   canonicalBytes: (atoms) => utf8Bytes(`calendar ${calendarCanonicalVersion}\n${atoms.join('\n')}`),
   matchKeys: () => [],

@@ -2,6 +2,7 @@ import { readVcards, writeVcard, type PlainProperty } from '../../formats/vcard/
 import { invariant } from '../../invariant.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
 import { writeBasicTime } from '../../text/zone.ts'
+import { csvLine } from '../../formats/csv/write.ts'
 import type { Kind } from '../kind.ts'
 import { callChanges, changeCall } from './change.ts'
 import { callFromVcard } from './from-vcard.ts'
@@ -46,16 +47,7 @@ export const calls: Kind<Call> = {
   write(call, to, number) {
     const { write } = to.capability.calls
     invariant(!('cannot' in write), 'only a phone that takes calls is written to')
-    const { type, state } = written[call.type]
-    const out: PlainProperty[] = [
-      { name: 'N', value: [call.name, '', '', '', ''] },
-      { name: 'FN', value: call.name },
-      { name: 'TEL', value: call.number ? (number?.(call.number) ?? call.number) : 'withheld' },
-      { name: 'X-IRMC-CALL-DATETIME', types: [type], value: writeBasicTime(call.atMs) },
-    ]
-    if (state) out.push({ name: 'X-CALL-STATE', value: state })
-    if (call.durationS !== undefined) out.push({ name: 'X-CALL-DURATION', value: String(call.durationS) })
-    return writeVcard(out, write.vcard)
+    return callToVcard(call, write.vcard, number)
   },
   describe: (call) => ({
     title: call.name || call.number,
@@ -66,6 +58,26 @@ export const calls: Kind<Call> = {
   }),
   shape: (call) => ({ [call.type]: 1, ...(call.number ? {} : { withheld: 1 }), ...(call.durationS ? { minutes: Math.ceil(call.durationS / 60) } : {}) }),
   at: (call) => call.atMs,
+  files: [
+    { code: 'calls-vcf', extension: 'vcf', mediaType: 'text/vcard', write: (call, { number }) => callToVcard(call, '3.0', number) },
+    {
+      code: 'calls-csv', extension: 'csv', mediaType: 'text/csv; charset=utf-8; header=present', head: csvLine(['when', 'type', 'number', 'name', 'seconds']),
+      write: (call) => csvLine([new Date(call.atMs).toISOString(), call.type, call.number, call.name, call.durationS === undefined ? '' : String(call.durationS)]),
+    },
+  ],
   /** A phone keeps only so many, the newest. */
   capacity: (to) => ('cannot' in to.capability.calls.write ? undefined : to.capability.calls.write.newest),
+}
+
+function callToVcard(call: Call, version: '2.1' | '3.0', number?: (text: string) => string): Uint8Array {
+  const { type, state } = written[call.type]
+  const out: PlainProperty[] = [
+    { name: 'N', value: [call.name, '', '', '', ''] },
+    { name: 'FN', value: call.name },
+    { name: 'TEL', value: call.number ? (number?.(call.number) ?? call.number) : 'withheld' },
+    { name: 'X-IRMC-CALL-DATETIME', types: [type], value: writeBasicTime(call.atMs) },
+  ]
+  if (state) out.push({ name: 'X-CALL-STATE', value: state })
+  if (call.durationS !== undefined) out.push({ name: 'X-CALL-DURATION', value: String(call.durationS) })
+  return writeVcard(out, version)
 }

@@ -1,13 +1,14 @@
-import { writeVcard, type PlainProperty } from '../../formats/vcard/index.ts'
+import { writeVcard, type PlainProperty, type VcardVersion } from '../../formats/vcard/index.ts'
+import { base64Text } from '../../text/bytes.ts'
 import { contactTitle, ownFormattedName, type Contact, type Label } from './model.ts'
 
-/** Writes a contact that already has the new phone's form. Own labels go in a group's `X-ABLabel`, legal in both versions. */
-export function contactToVcard(contact: Contact, version: '2.1' | '3.0'): Uint8Array {
+/** Writes a contact that already has the new phone's form. Own labels go in a group's `X-ABLabel`, legal in all versions. */
+export function contactToVcard(contact: Contact, version: VcardVersion): Uint8Array {
   const out: PlainProperty[] = []
   let group = 0
   const labelled = (name: string, value: PlainProperty['value'], label: Label, extra: readonly string[] = []) => {
     if (label.custom === undefined) {
-      out.push({ name, types: [...extra, ...label.types].map((type) => type.toUpperCase()), value })
+      out.push({ name, types: [...extra, ...label.types].map((type) => (version === '4.0' ? type : type.toUpperCase())), value })
       return
     }
     const own = `item${++group}`
@@ -22,11 +23,11 @@ export function contactToVcard(contact: Contact, version: '2.1' | '3.0'): Uint8A
   text('X-PHONETIC-FIRST-NAME', contact.phonetic.given)
   text('X-PHONETIC-MIDDLE-NAME', contact.phonetic.middle)
   if (contact.nicknames.length > 0) {
-    if (version === '3.0') out.push({ name: 'NICKNAME', value: contact.nicknames, separator: ',' })
+    if (version !== '2.1') out.push({ name: 'NICKNAME', value: contact.nicknames, separator: ',' })
     else for (const nickname of contact.nicknames) text('X-NICKNAME', nickname)
   }
   for (const { value, label } of contact.phones) labelled('TEL', value, label)
-  for (const { value, label } of contact.emails) labelled('EMAIL', value, label, ['INTERNET'])
+  for (const { value, label } of contact.emails) labelled('EMAIL', value, label, version === '4.0' ? [] : ['INTERNET'])
   for (const { value, label } of contact.urls) labelled('URL', value, label)
   for (const { value, label } of contact.ims) labelled('IMPP', value, label)
   for (const a of contact.addresses) {
@@ -38,7 +39,7 @@ export function contactToVcard(contact: Contact, version: '2.1' | '3.0'): Uint8A
   if (contact.birthday) out.push(dateProperty('BDAY', contact.birthday, version))
   for (const { value, label } of contact.dates) {
     const own = label.custom ?? label.types.join(' ')
-    if (own === 'anniversary' && label.custom === undefined) out.push(dateProperty('X-ANNIVERSARY', value, version))
+    if (own === 'anniversary' && label.custom === undefined) out.push(dateProperty(version === '4.0' ? 'ANNIVERSARY' : 'X-ANNIVERSARY', value, version))
     else {
       const grouped = `item${++group}`
       out.push({ ...dateProperty('X-ABDATE', value, version), group: grouped }, { group: grouped, name: 'X-ABLabel', value: own || 'other' })
@@ -49,13 +50,19 @@ export function contactToVcard(contact: Contact, version: '2.1' | '3.0'): Uint8A
   if (contact.groups.length > 0) out.push({ name: 'CATEGORIES', value: contact.groups, separator: ',' })
   if (contact.starred) out.push({ name: 'X-STARRED', value: '1' })
   if (contact.photo && 'bytes' in contact.photo) {
-    out.push({ name: 'PHOTO', types: [imageType(contact.photo.bytes)], value: contact.photo.bytes })
+    const { bytes } = contact.photo
+    if (version === '4.0') out.push({ name: 'PHOTO', value: `data:image/${imageType(bytes).toLowerCase()};base64,${base64Text(bytes)}`, isRaw: true })
+    else out.push({ name: 'PHOTO', types: [imageType(bytes)], value: bytes })
   }
   return writeVcard(out, version)
 }
 
-/** 3.0 has no date without a year: 1604 stands in, named by a parameter, as phones write it. */
-function dateProperty(name: string, date: string, version: '2.1' | '3.0'): PlainProperty {
+/**
+ * 3.0 has no date without a year: 1604 stands in, named by a parameter, as phones write it. 4.0 writes dates in the
+ * basic form, without a year as `--0415` (RFC 6350 section 4.3.1).
+ */
+function dateProperty(name: string, date: string, version: VcardVersion): PlainProperty {
+  if (version === '4.0') return /^(\d{4}|-)-\d\d-\d\d$/.test(date) ? { name, value: date.startsWith('--') ? `--${date.slice(2).replace('-', '')}` : date.replaceAll('-', '') } : { name, params: { VALUE: 'text' }, value: date }
   if (!date.startsWith('--')) return { name, value: date }
   if (version === '2.1') return { name, value: date }
   return { name, params: { 'X-OMIT-YEAR': '1604' }, value: `1604-${date.slice(2)}` }

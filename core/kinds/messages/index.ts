@@ -5,6 +5,7 @@ import { conversationKey, messageAtoms, messageCanonicalVersion } from './canoni
 import { changeMessage, messageChanges, splitMessage } from './change.ts'
 import { messageFromRecord } from './from-bmessage.ts'
 import { isGroup, type Message } from './model.ts'
+import { messageFiles } from './files.ts'
 import { noteParts, recordOfMessage } from './to-bmessage.ts'
 
 export type { Message } from './model.ts'
@@ -58,6 +59,7 @@ export const messages: Kind<Message> = {
     if (!message.isRead) shape.unread = 1
     return shape
   },
+  files: messageFiles,
   at: (message) => message.atMs,
   slice: conversationKey,
   figures: ['attachments'],

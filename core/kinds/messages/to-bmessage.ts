@@ -34,11 +34,16 @@ export function recordOfMessage(message: Message, number: (party: string) => str
   )
 }
 
-function mimeOf({ subject, text, reactionTo, attachments }: Message): string {
+function mimeOf(message: Message): string {
+  return writeMime([['Subject', message.subject]], mimePieces(message))
+}
+
+/** Its text or reaction, and its attachments as what stands elsewhere under a handle. */
+export function mimePieces({ text, reactionTo, attachments }: Message): MimePiece[] {
   const pieces: MimePiece[] = attachments.map(({ type, name, handle, sizeBytes }) => ({ kind: 'external', type, fileName: name, handle, sizeBytes }))
   if (reactionTo !== undefined) pieces.unshift({ kind: 'text', text, disposition: 'reaction', description: reactionTo })
   else if (text !== '' || pieces.length === 0) pieces.unshift({ kind: 'text', text })
-  return writeMime([['Subject', subject]], pieces)
+  return pieces
 }
 
 /** What the parts of a record were found to be, noted in it: read again, it says what they are. */

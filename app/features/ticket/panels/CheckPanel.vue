@@ -6,11 +6,12 @@ import AppButton from '../../../components/base/AppButton.vue'
 import { clock, items, itemsOf, number, people, reason } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { differenceOf } from '../standing.ts'
+import FilesOut from '../FilesOut.vue'
 import RunBox from './RunBox.vue'
 
 /** The account of the kind, what differs and the ways on. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string; zone: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; joinings: []; carry: [] }>()
+const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; joinings: []; show: []; carry: [] }>()
 const pending = computed(() => props.ticket.ledger.map(({ kind, fates }) => ({ kind, n: fates.pending })))
 const by = ref('')
 const notes = computed(() => props.ticket.reasons.filter((r) => r.kind === props.row.kind && !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)))
@@ -37,6 +38,7 @@ function accept() {
     </ul>
   </template>
   <p v-if="onBoth && onBoth.all > 0 && canOpen" class="mb-2 text-xs"><button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('joinings')">{{ people(onBoth.joined) }} joined of {{ people(onBoth.all) }} on both phones…</button></p>
+  <FilesOut v-if="!ticket.run" :ticket="ticket" @show="$emit('show')" />
   <div v-if="!ticket.run && canOpen" class="space-y-2">
     <AppButton v-if="row.fates.lost > 0" look="accent" class="w-full" :busy="busy === 'again'" @click="$emit('act', 'again', `kinds/${row.kind}/carry-lost-again`)">Put the {{ items(row.kind, row.fates.lost) }} back among what waits</AppButton>
     <AppButton v-else-if="pending.some(({ n }) => n > 0) && ticket.areRolesFrozen" look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')">Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton>

@@ -4,11 +4,12 @@ import { Printer } from '@lucide/vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import { clock } from '../../../words/say.ts'
+import FilesOut from '../FilesOut.vue'
 import PutBackList from '../../ready/PutBackList.vue'
 
 /** The sheet, its signature, and erasing what the shop holds. */
 const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown] }>()
+const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; show: [] }>()
 const by = ref('')
 const typed = ref('')
 const sign = () => emit('act', 'sign', 'sign', { by: by.value })
@@ -20,6 +21,7 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
 <template>
   <p v-if="!ticket.mayHandOver && !ticket.erasedAt" class="mb-3 text-ochre">Not yet: the counts do not agree, and the customer has not accepted what is short.</p>
   <NuxtLink :to="`/sheet/${ticket.number}`" class="mb-4 flex items-center justify-center gap-2 rounded-[3px] border border-ink px-3.5 py-2 font-semibold" :class="ticket.signedAt || ticket.erasedAt ? 'bg-sheet' : 'bg-ink text-sheet'"><Printer :size="15" aria-hidden="true" />Open the sheet to print it</NuxtLink>
+  <FilesOut :ticket="ticket" @show="$emit('show')" />
   <PutBackList v-if="!ticket.erasedAt" :ticket="ticket" :busy="busy" @put="(body) => emit('act', 'put-back', 'put-back', body)" />
   <form v-if="!ticket.signedAt && !ticket.erasedAt" class="border border-rule bg-sheet p-3" @submit.prevent="sign">
     <label class="block"><span class="mb-1 block">Signed by</span><input v-model="by" class="field" autocomplete="off" required maxlength="120" /></label>

@@ -1,0 +1,58 @@
+import { writeMime, type MimePiece } from '../../formats/mime/index.ts'
+import { utf8Bytes } from '../../text/bytes.ts'
+import type { OpenFile } from '../kind.ts'
+import type { Message } from './model.ts'
+import { mimePieces } from './to-bmessage.ts'
+
+/** Messages as files people and programs can read: an mbox of MIME messages, and JSON Lines. */
+export const messageFiles: readonly OpenFile<Message>[] = [
+  { code: 'mbox', extension: 'mbox', mediaType: 'application/mbox', write: (message, { position, number }) => mboxEntry(message, { position, number }) },
+  { code: 'jsonl', extension: 'jsonl', mediaType: 'application/jsonl', write: (message) => JSON.stringify(lineOf(message)) + '\n' },
+]
+
+/** A party as an address no mail ever goes to (RFC 2606): a number, or a sender's word. */
+function addressOf(party: string, number: (text: string) => string): string {
+  if (party.includes('@')) return party.replace(/[^\x21-\x7e]|[<>,;:"()]/g, '')
+  const local = (/[A-Za-z]/.test(party) ? party : number(party)).replace(/[^A-Za-z0-9+]/g, '') || 'unknown'
+  return `${local}@phone.invalid`
+}
+
+/**
+ * One message of an mbox (RFC 4155): a line `From `, the message (RFC 5322) with lines of bare LF and every line
+ * that looks like `From ` quoted, and an empty line. Attachments stand as references with type, size and digest.
+ */
+function mboxEntry(message: Message, { position, number }: { position: number; number: (text: string) => string }): Uint8Array {
+  const { direction, state, service, atMs, line, group, subject, isRead } = message
+  const owner = 'owner@phone.invalid'
+  const from = direction === 'in' ? addressOf(message.from, number) : owner
+  const others = message.to.map((party) => addressOf(party, number))
+  const to = direction === 'in' ? [owner, ...others] : others
+  const at = new Date(atMs)
+  const pieces: MimePiece[] = mimePieces(message)
+  const mime = writeMime(
+    [
+      ['From', from],
+      ['To', to.join(', ') || 'undisclosed-recipients:;'],
+      ['Date', at.toUTCString().replace('GMT', '+0000')],
+      ['Message-ID', `<${position}.${atMs}@phone.invalid>`],
+      ['Subject', subject || group],
+      ['X-Message-Service', service],
+      ['X-Message-State', state === 'done' ? (direction === 'in' ? 'received' : 'sent') : state],
+      ['X-Message-Line', line > 0 ? String(line) : ''],
+      ['Status', isRead ? 'RO' : 'O'],
+    ],
+    pieces,
+  )
+  const day = at.toUTCString()
+  // asctime, as the format wants it: Thu Jan  1 00:00:00 1970
+  const stamp = `${day.slice(0, 3)} ${day.slice(8, 11)} ${String(at.getUTCDate()).padStart(2, ' ')} ${day.slice(17, 25)} ${at.getUTCFullYear()}`
+  return utf8Bytes(`From ${from} ${stamp}\n${mime.replace(/\r\n/g, '\n').replace(/^(>*From )/gm, '>$1')}\n\n`)
+}
+
+function lineOf({ direction, state, service, atMs, from, to, isRead, line, subject, group, text, reactionTo, attachments }: Message) {
+  return {
+    at: new Date(atMs).toISOString(), direction, state, service, from, to, read: isRead, line: line || null, subject: subject || null, group: group || null, text,
+    reactionTo: reactionTo ?? null,
+    attachments: attachments.map(({ type, name, sizeBytes, digest }) => ({ type, name, sizeBytes, sha256: digest })),
+  }
+}
