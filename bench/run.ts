@@ -1,3 +1,5 @@
+import { measureCalendar } from './calendar.ts'
+import { measureFirstPage } from './first-page.ts'
 import { measureFollow } from './follow.ts'
 import { measureHeavy } from './heavy.ts'
 import { measureMatching } from './matching.ts'
@@ -8,7 +10,7 @@ import { measureVcard } from './vcard.ts'
 
 /** Ratios measured side by side in one run; figures of one machine mean nothing, ratios do. */
 export async function runBench(only: readonly string[]): Promise<void> {
-  const parts = { vcard: measureVcard, staging: measureStaging, matching: measureMatching, memory: measureMemory, follow: measureFollow, heavy: measureHeavy }
+  const parts = { vcard: measureVcard, staging: measureStaging, matching: measureMatching, memory: measureMemory, 'first-page': measureFirstPage, calendar: measureCalendar, follow: measureFollow, heavy: measureHeavy }
   const wanted = Object.entries(parts).filter(([name]) => only.length === 0 || only.includes(name))
   const shop = await openBenchShop()
   try {

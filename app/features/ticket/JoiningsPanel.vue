@@ -23,7 +23,7 @@ watch(() => virtual.value.getVirtualItems().at(-1)?.index ?? 0, (last) => {
 })
 const decide = (body: unknown) => emit('act', 'join', `kinds/${props.kind}/joinings`, body)
 const undo = (keys?: string[]) => emit('act', 'undo', `kinds/${props.kind}/undo-joinings`, keys ? { keys } : {})
-const shared = (row: JoiningRow) => `Share ${row.shared.map((what) => words.shared[what] ?? what).join(' and ')}`
+const shared = (row: JoiningRow) => `no. ${number(row.position)} · ${row.shared.map((what) => words.shared[what] ?? what).join(', ')}`
 const against = (row: JoiningRow) => (row.conflicts.includes('record-changed') ? 'changed on the new phone meanwhile' : row.conflicts.includes('does-not-fit') ? 'as one it would not fit the new phone' : `both say their own ${row.conflicts.map((field) => (words.fields[field] ?? field).toLowerCase()).join(', ')}`)
 </script>
 
@@ -53,7 +53,7 @@ const against = (row: JoiningRow) => (row.conflicts.includes('record-changed') ?
           <button type="button" class="min-w-0 flex-1 text-left" :aria-label="`Both sides of no. ${rows[v.index]!.position}`" @click="isShowing ? (opened = rows[v.index]!) : emit('show')">
             <strong v-if="isShowing" class="block truncate">{{ rows[v.index]!.title || 'No name' }}</strong>
             <span v-else class="inline-block h-2.5 rounded-sm bg-[#cfc9b6]" :style="{ width: `${56 + ((rows[v.index]!.position * 37) % 70)}px` }"><span class="sr-only">hidden name</span></span>
-            <span class="block truncate text-xs text-soft">{{ shared(rows[v.index]!) }} · no. {{ number(rows[v.index]!.position) }}</span>
+            <span class="block truncate text-xs text-soft">{{ shared(rows[v.index]!) }}</span>
             <span v-if="rows[v.index]!.conflicts.length > 0" class="block truncate text-xs text-ochre" :title="against(rows[v.index]!)">Two: {{ against(rows[v.index]!) }}</span>
             <span v-else class="block text-xs font-semibold" :class="rows[v.index]!.state === 'joined' ? 'text-verdigris' : 'text-soft'">{{ words.joinings[rows[v.index]!.state === 'open' ? rows[v.index]!.decision : rows[v.index]!.state] }}</span>
           </button>

@@ -43,18 +43,18 @@ const print = () => globalThis.print()
 </script>
 
 <template>
-  <main class="mx-auto min-h-screen max-w-[205mm] bg-white p-10 text-[0.82rem] print:p-0">
+  <main class="mx-auto min-h-screen max-w-[205mm] bg-white p-10 text-[0.82rem] print:p-0 print:text-[0.72rem] print:leading-[1.3]">
     <div class="no-print mb-6 flex items-center gap-3">
       <AppButton look="accent" @click="print">Print the sheet</AppButton>
       <NuxtLink :to="`/tickets/${route.params.number}`" class="underline">Back to the ticket</NuxtLink>
     </div>
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <article v-if="sheet" data-testid="sheet">
-      <header class="mb-5 flex items-end justify-between border-b-[3px] border-double border-ink pb-3">
+      <header class="mb-5 flex print:mb-3 items-end justify-between border-b-[3px] border-double border-ink pb-3">
         <div><p class="font-head text-xl font-semibold">{{ sheet.shop.name }}</p><p class="text-soft">{{ sheet.shop.address }}</p></div>
         <div class="text-right"><h1 class="text-xl">{{ sheet.ticket.number }}</h1><p class="text-soft">{{ when(new Date().toISOString()) }}</p></div>
       </header>
-      <dl class="mb-5 grid grid-cols-[7rem_1fr] gap-y-1">
+      <dl class="mb-5 grid print:mb-3 grid-cols-[7rem_1fr] gap-y-1">
         <dt class="text-soft">Customer</dt><dd>{{ sheet.customer ? [sheet.customer.name, sheet.customer.phone].filter(Boolean).join(', ') : 'erased' }}</dd>
         <dt class="text-soft">Old phone</dt><dd>{{ sheet.ticket.old.maker }}, {{ sheet.ticket.old.model }}, {{ words.platforms[sheet.ticket.old.platform] }} {{ sheet.ticket.old.version }}</dd>
         <dt class="text-soft">New phone</dt><dd>{{ sheet.ticket.new.maker }}, {{ sheet.ticket.new.model }}, {{ words.platforms[sheet.ticket.new.platform] }} {{ sheet.ticket.new.version }}</dd>
@@ -74,7 +74,7 @@ const print = () => globalThis.print()
           </tr>
         </tbody>
       </table>
-      <p class="mb-5 text-xs text-soft">The count of the old phone is the sum of the eight columns after it. Expected is the first count of the new phone and what it took.</p>
+      <p class="mb-5 text-xs text-soft print:mb-3">The count of the old phone is the sum of the eight columns after it. Expected is the first count of the new phone and what it took.</p>
       <div class="grid grid-cols-2 gap-8">
         <section>
           <h2 class="mb-1 text-sm">What changed on the way</h2>
@@ -109,7 +109,7 @@ const print = () => globalThis.print()
       </div>
       <p v-for="note in exchanged" :key="note.at" class="mt-4">The {{ note.phone }} was given back as faulty on {{ when(note.at) }}; the counts are those of the {{ sheet.ticket.new.model }}.</p>
       <p v-for="a in sheet.ticket.accepted" :key="a.kind" class="mt-4">{{ a.by }} accepted {{ a.short }} short, {{ a.over }} over, {{ when(a.at) }}.</p>
-      <footer class="mt-16 grid grid-cols-2 gap-12">
+      <footer class="mt-16 grid break-inside-avoid print:mt-9 grid-cols-2 gap-12">
         <div class="border-t border-ink pt-1">Customer<span v-if="sheet.ticket.signedBy">: {{ sheet.ticket.signedBy }}, {{ when(sheet.ticket.signedAt!) }}</span></div>
         <div class="border-t border-ink pt-1">{{ sheet.shop.name }}</div>
       </footer>

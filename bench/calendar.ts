@@ -1,0 +1,41 @@
+import ICAL from 'ical.js'
+import { calendar } from '#core/kinds/calendar/index.ts'
+import { readTools } from '#server/readings/read-tools.ts'
+import { calendarOf } from '#standins/calendar/demo.ts'
+import { calendarWays, giveEvent } from '#standins/calendar/ics.ts'
+import { readEvent } from '#core/formats/icalendar/event.ts'
+import { readComponents } from '#core/formats/icalendar/lines.ts'
+import { report, sideBySide } from './measure.ts'
+import { gb } from './shop.ts'
+
+const count = 20_000
+
+/** Reading 20,000 events wrapped, so that one damaged component is one issue, against ical.js reading the same alone. */
+export async function measureCalendar(): Promise<void> {
+  const texts = [...calendarOf({ seed: 7, count, style: 'plain' })].map(({ stored }) => giveEvent(stored, calendarWays.orrin).toString('utf8'))
+  let read = 0
+  const wrapped = () => {
+    for (const text of texts) {
+      const [root] = readComponents(text).roots
+      for (const component of root!.components) if (component.name === 'VEVENT' && !('code' in readEvent(component))) read++
+    }
+  }
+  const alone = () => {
+    for (const text of texts) {
+      const root = new ICAL.Component(ICAL.parse(text) as never)
+      for (const component of root.getAllSubcomponents('vevent')) {
+        const event = new ICAL.Event(component, { exceptions: [] })
+        // what a calendar needs of an event at the least
+        if (event.uid && event.startDate && event.summary !== undefined) read++
+        for (const property of component.getAllProperties()) property.getFirstValue()
+      }
+    }
+  }
+  const { firstMs, secondMs } = await sideBySide(5, wrapped, alone)
+  const bodies = texts.map((text) => Buffer.from(text))
+  const tools = readTools(gb, Date.UTC(2026, 10, 20))
+  const began = performance.now()
+  for (const body of bodies) calendar.read(body, tools)
+  console.log(`${count} events (${read > 0 ? 'read' : 'none'}): wrapped ${firstMs.toFixed(0)} ms, ical.js alone ${secondMs.toFixed(0)} ms; with their meaning, zones and rules ${(performance.now() - began).toFixed(0)} ms`)
+  report('reading events, ours over ical.js alone', firstMs / secondMs, { atMost: 1.1 })
+}
