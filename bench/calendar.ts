@@ -3,7 +3,7 @@ import { calendar } from '#core/kinds/calendar/index.ts'
 import { readTools } from '#server/readings/read-tools.ts'
 import { calendarOf } from '#standins/calendar/demo.ts'
 import { calendarWays, giveEvent } from '#standins/calendar/ics.ts'
-import { readEvent } from '#core/formats/icalendar/event.ts'
+import { placeEvent, readEvent } from '#core/formats/icalendar/event.ts'
 import { readComponents } from '#core/formats/icalendar/lines.ts'
 import { report, sideBySide } from './measure.ts'
 import { gb } from './shop.ts'
@@ -23,12 +23,8 @@ export async function measureCalendar(): Promise<void> {
   const alone = () => {
     for (const text of texts) {
       const root = new ICAL.Component(ICAL.parse(text) as never)
-      for (const component of root.getAllSubcomponents('vevent')) {
-        const event = new ICAL.Event(component, { exceptions: [] })
-        // what a calendar needs of an event at the least
-        if (event.uid && event.startDate && event.summary !== undefined) read++
-        for (const property of component.getAllProperties()) property.getFirstValue()
-      }
+      // the same parts of each event, without what keeps one damaged component from spoiling the rest
+      for (const component of root.getAllSubcomponents('vevent')) if (!('code' in placeEvent(component))) read++
     }
   }
   const { firstMs, secondMs } = await sideBySide(5, wrapped, alone)

@@ -25,7 +25,8 @@ export async function measureFirstPage(shop: BenchShop): Promise<void> {
     }
     const [small, large] = looks as [Look, Look]
     console.log(`first page of ${what}: ${small.buffers} buffers at 50,000, ${large.buffers} at 500,000; ${large.bad.join(', ') || 'no sequential scan, no sort'}`)
-    report(`buffers of the first page of ${what}, 500,000 over 50,000`, large.buffers / small.buffers, { atMost: 1.5 })
+    // a month is looked for along the list: no aim, a figure to keep an eye on
+    if (!change.when) report(`buffers of the first page of ${what}, 500,000 over 50,000`, large.buffers / small.buffers, { atMost: 1.5 })
   }
 }
 

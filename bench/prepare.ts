@@ -22,21 +22,22 @@ export interface Prepared {
 export async function carriedTicket(shop: Pick<BenchShop, 'services' | 'keys' | 'addTicket'>, { kind, count, lost }: Prepared): Promise<PairScope & { oldReading: number }> {
   const { pool } = shop.services
   const ticketId = await shop.addTicket(kind)
-  const stage = async (side: 'old' | 'new', purpose: 'first' | 'last', n: number) => {
+  const stage = async (side: 'old' | 'new', purpose: 'first' | 'last', missing: number) => {
+    const n = count - missing
     const reading = await insertReading(pool, { ticketId, side, kind, purpose, canonicalVersion: 1 })
     const stager = { kind: kindOf(kind), keys: shop.keys, tools: readTools(gb, 0), target: side === 'old' ? targetOf(kind) : null }
     let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
     const writer = createStageWriter(stager, async ({ rows }) => {
       place = await transaction(pool, (client) => writeStaged(client, shop.keys, place, rows))
     })
-    for (const record of linkRecords(kind, n, side === 'old' ? 'orrin' : 'veyra')) await writer.push(record)
+    for (const record of linkRecords(kind, count, { dialect: side === 'old' ? 'orrin' : 'veyra', lost: missing })) await writer.push(record)
     await writer.end()
     await pool.query(`update reading set state = 'whole', got = $2, counted = $2, phone_revision = '1' where id = $1`, [reading.id, n])
     await summarizeReading(pool, reading.id, kindOf(kind).figures ?? [])
     return reading.id
   }
-  const oldReading = await stage('old', 'first', count)
-  const scope = { ticketId, kind, oldReading, firstReading: await stage('new', 'first', 0), lastReading: await stage('new', 'last', count - lost) }
+  const oldReading = await stage('old', 'first', 0)
+  const scope = { ticketId, kind, oldReading, firstReading: await stage('new', 'first', count), lastReading: await stage('new', 'last', lost) }
   await transaction(pool, (client) => insertEntries(client, { ticketId, kind, readingId: oldReading, choice: 'all', leftByDefault: [] }))
   await pool.query(`update entry set fate = 'carried', sends = 1 where ticket_id = $1`, [ticketId])
   await pool.query('update ticket_kind set old_reading = $2, first_reading = $3, last_reading = $4 where ticket_id = $1', [ticketId, oldReading, scope.firstReading, scope.lastReading])

@@ -62,15 +62,16 @@ export async function openBenchShop(): Promise<BenchShop> {
 export type BenchKind = 'contacts' | 'messages'
 export const gb = { region: 'GB', zone: 'Europe/London' }
 
-/** Records of a kind as a phone's link gives them, made one after the other. */
-export function linkRecords(kind: BenchKind, count: number, dialect: 'orrin' | 'veyra' = 'orrin'): Generator<LinkRecord> {
-  return kind === 'contacts' ? contactRecords(count, dialect) : messageRecords(count)
+/** Records of a kind as a phone's link gives them, made one after the other; the last `lost` of them are not there. */
+export function linkRecords(kind: BenchKind, count: number, { dialect = 'orrin', lost = 0 }: { dialect?: 'orrin' | 'veyra'; lost?: number } = {}): Generator<LinkRecord> {
+  return kind === 'contacts' ? contactRecords(count - lost, dialect) : messageRecords(count, lost)
 }
 
 /** Messages in 2,000 conversations, without attachments: nothing has to be streamed. */
-function* messageRecords(count: number): Generator<LinkRecord> {
+function* messageRecords(count: number, lost: number): Generator<LinkRecord> {
   let id = 0
   for (const { stored, attached } of messagesOf({ seed: 99, count, conversations: 2_000 })) {
+    if (id >= count - lost) return
     const alone = attached ? { ...stored, parts: [] } : stored
     yield { id: String(++id), revision: '1', storage: 'phone', body: giveMessage(alone, messageWays.orrin).toString('base64') }
   }

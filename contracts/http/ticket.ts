@@ -234,7 +234,7 @@ export const searchBody = z.object({
 export const groupsBody = z.object({
   kind: z.string(),
   side: side.default('old'),
-  by: z.enum(['group', 'month']),
+  by: z.enum(['group', 'month', 'year']),
   after: z.number().int().min(0).default(0),
   limit: z.number().int().min(1).max(200).default(60),
 })

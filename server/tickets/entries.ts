@@ -69,10 +69,15 @@ export async function readGroups(services: Services, number: string, { wish, sta
   return onOpenTicket(services, number, { kindCode: wish.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
     const readingId = wish.side === 'old' ? (kind.recount_reading ?? kind.old_reading) : (kind.last_reading ?? kind.first_reading)
     if (readingId === null) return { total: 0, rows: [], isShowing }
-    if (wish.by === 'month') {
+    if (wish.by !== 'group') {
       const reading = await maybeReading(client, readingId)
-      const months = Object.entries(reading?.figures.months ?? {}).sort(([a], [b]) => b.localeCompare(a))
-      return { total: months.length, isShowing, rows: months.map(([key, items]): GroupRow => ({ key, items, chosen: 0, from: null, to: null, title: null })) }
+      const spans = new Map<string, number>()
+      for (const [month, items] of Object.entries(reading?.figures.months ?? {})) {
+        const key = wish.by === 'year' ? month.slice(0, 4) : month
+        spans.set(key, (spans.get(key) ?? 0) + items)
+      }
+      const sorted = [...spans].sort(([a], [b]) => b.localeCompare(a))
+      return { total: sorted.length, isShowing, rows: sorted.slice(wish.after, wish.after + wish.limit).map(([key, items]): GroupRow => ({ key, items, chosen: 0, from: null, to: null, title: null })) }
     }
     const rows = await manyGroups(client, { readingId, ...wish })
     const chosen = wish.side === 'old' ? await manyChosenOfGroups(client, { ticketId: kind.ticket_id, kind: kind.kind, slices: rows.map((row) => row.slice) }) : []

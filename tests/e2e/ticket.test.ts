@@ -132,6 +132,39 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     await page.getByLabel('Close the items').click()
   })
 
+  it('joins who is on both phones by a rule, and the forecast says so before anything is written', async () => {
+    await page.locator('tr[data-kind="contacts"] th button').click()
+    const expected = await count(page, 'expected')
+    await press(page, /people on both phones: join or keep both/)
+    await page.getByText('hidden name').first().waitFor({ state: 'attached' })
+    await expectAccessible(page)
+    const sure = Number(/\d+/.exec(await page.getByRole('button', { name: /^Join the \d+ who share/ }).innerText())![0])
+    expect(sure).toBeGreaterThan(5)
+    await press(page, /^Join the \d+ who share/)
+    await expect.poll(() => page.getByText('To be joined').count()).toBeGreaterThan(3)
+    await press(page, /^Keep both of no\. /)
+    await expect.poll(() => count(page, 'expected')).toBe(expected - (sure - 1))
+    await page.getByLabel('Close the list').click()
+    const line = page.getByRole('row', { name: /^Joined with theirs/ })
+    expect(await line.locator('button').innerText()).toBe(String(sure - 1))
+    await line.locator('button').click()
+    await expect.poll(() => page.getByTestId('items-total').innerText()).toBe(String(sure - 1))
+    await page.getByLabel('Close the items').click()
+  })
+
+  it('counts messages by conversation, month and year, each sum the whole', async () => {
+    await page.locator('tr[data-kind="messages"] th button').click()
+    const all = (await count(page, 'count', 'messages')) - (await count(page, 'notOver', 'messages'))
+    await press(page, 'By month or year…')
+    for (const by of ['By year', 'By month']) {
+      await page.getByRole('complementary', { name: 'Panel' }).getByText(by, { exact: true }).click()
+      await page.getByTestId('groups-total').waitFor()
+      await expect.poll(async () => (await page.locator('section[aria-labelledby="groups-head"] li > strong').allInnerTexts()).reduce((sum, text) => sum + Number(text.replace(/,/g, '')), 0)).toBe(all)
+    }
+    await expectAccessible(page)
+    await page.getByLabel('Close the list').click()
+  })
+
   it('carries over, checks off by itself and agrees with notes, equal to the phones’ own stores', async () => {
     await expectAccessible(page)
     await press(page, /^Carry [\d,]+ items to the Veyra 12/)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { GroupedBy } from './opened.ts'
 import { computed } from 'vue'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { number } from '../../words/say.ts'
@@ -6,7 +7,7 @@ import { words } from '../../words/words.ts'
 
 /** Second figures of a kind beside its count: conversations, attachments, occurrences; each opens. */
 const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()
-const emit = defineEmits<{ groups: [side: 'old' | 'new', by: 'group' | 'month']; sum: [side: 'old' | 'new', facet: string] }>()
+const emit = defineEmits<{ groups: [side: 'old' | 'new', by: GroupedBy]; sum: [side: 'old' | 'new', facet: string] }>()
 
 interface Figure {
   readonly key: string

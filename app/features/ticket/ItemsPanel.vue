@@ -80,7 +80,7 @@ const storages = computed(() => Object.entries(words.storages))
     </div>
     <p v-if="reason || words.meanings[filter]" class="mb-1 text-xs text-soft first-letter:uppercase">{{ reason ? sayReason(reason) : words.meanings[filter] }}</p>
     <p v-if="group || when" class="my-1 flex items-center justify-between gap-2 border border-rule bg-row px-2 py-1 text-xs" data-testid="slice">
-      <span class="min-w-0 truncate">{{ when ? month(when) : groupTitle || `One ${words.groups[kind]?.one ?? 'slice'}` }}</span>
+      <span class="min-w-0 truncate">{{ when ? (when.length > 4 ? month(when) : when) : groupTitle || `One ${words.groups[kind]?.one ?? 'slice'}` }}</span>
       <button type="button" class="shrink-0 font-semibold underline" @click="emit('whole')">All again</button>
     </p>
     <label class="my-1.5 block">

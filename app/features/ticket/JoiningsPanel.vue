@@ -50,7 +50,7 @@ const against = (row: JoiningRow) => (row.conflicts.includes('record-changed') ?
     <div ref="scroller" class="min-h-40 flex-1 overflow-y-auto border-t border-rule" tabindex="-1">
       <ul class="relative" :style="{ height: `${virtual.getTotalSize()}px` }" aria-label="People on both phones">
         <li v-for="v in virtual.getVirtualItems()" :key="rows[v.index]!.key" class="absolute inset-x-0 flex h-[62px] items-center gap-2 border-b border-rule px-1" :style="{ transform: `translateY(${v.start}px)` }" :data-state="rows[v.index]!.state === 'open' ? rows[v.index]!.decision : rows[v.index]!.state">
-          <button type="button" class="min-w-0 flex-1 text-left" :aria-label="`Both sides of no. ${rows[v.index]!.position}`" @click="isShowing ? (opened = rows[v.index]!) : emit('show')">
+          <button type="button" class="min-w-0 flex-1 text-left" @click="isShowing ? (opened = rows[v.index]!) : emit('show')">
             <strong v-if="isShowing" class="block truncate">{{ rows[v.index]!.title || 'No name' }}</strong>
             <span v-else class="inline-block h-2.5 rounded-sm bg-[#cfc9b6]" :style="{ width: `${56 + ((rows[v.index]!.position * 37) % 70)}px` }"><span class="sr-only">hidden name</span></span>
             <span class="block truncate text-xs text-soft">{{ shared(rows[v.index]!) }}</span>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { GroupedBy } from './opened.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { Stage, TicketView } from '#contracts/http/ticket.ts'
 import { words } from '../../words/words.ts'
@@ -11,7 +12,7 @@ import ReadyPanel from './panels/ReadyPanel.vue'
 
 /** What the shown stage offers. */
 defineProps<{ ticket: TicketView; row: LedgerRow; stage: Stage; busy: string; zone: string; picked: { side: 'old' | 'new'; code: string } | null }>()
-defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: 'group' | 'month']; joinings: []; show: []; carry: [] }>()
+defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: GroupedBy]; joinings: []; show: []; carry: [] }>()
 </script>
 
 <template>

@@ -17,9 +17,12 @@ export interface Opened {
 
 export const nothingMore = { reason: '', facet: '', group: '', groupTitle: '', when: '' } as const
 
+/** A conversation or a calendar, or a span of time. */
+export type GroupedBy = 'group' | 'month' | 'year'
+
 /** Slices of a side, by conversation or calendar, or by month. */
 export interface OpenedGroups {
   readonly kind: string
   readonly side: 'old' | 'new'
-  readonly by: 'group' | 'month'
+  readonly by: GroupedBy
 }

@@ -15,7 +15,7 @@ import ItemsPanel from '../../features/ticket/ItemsPanel.vue'
 import type { Column } from '../../features/ticket/ledger-columns.ts'
 import FiguresTable from '../../features/ticket/FiguresTable.vue'
 import GroupsPanel from '../../features/ticket/GroupsPanel.vue'
-import { nothingMore, type Opened, type OpenedGroups } from '../../features/ticket/opened.ts'
+import { nothingMore, type GroupedBy, type Opened, type OpenedGroups } from '../../features/ticket/opened.ts'
 import JoiningsPanel from '../../features/ticket/JoiningsPanel.vue'
 import OwnCountPanel from '../../features/ticket/OwnCountPanel.vue'
 import LedgerTable from '../../features/ticket/LedgerTable.vue'
@@ -91,7 +91,7 @@ function closePanels() {
   groups.value = null
   ownSide.value = null
 }
-function openGroups(side: 'old' | 'new', by: 'group' | 'month') {
+function openGroups(side: 'old' | 'new', by: GroupedBy) {
   const kind = row.value!.kind
   closePanels()
   groups.value = { kind, side, by }

@@ -59,7 +59,8 @@ function isBadRule(line: string): boolean {
   }
 }
 
-function placeEvent(parsed: ICAL.Component): RawEvent | { readonly code: string } {
+/** The parts of a VEVENT that ical.js has parsed. @throws whatever ical.js throws on a value it can't read */
+export function placeEvent(parsed: ICAL.Component): RawEvent | { readonly code: string } {
   const all = (name: string): Property[] => parsed.getAllProperties(name)
   const text = (name: string) => String(parsed.getFirstPropertyValue(name) ?? '').trim()
   const start = all('dtstart').flatMap(timesOf)[0]

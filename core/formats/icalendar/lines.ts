@@ -29,7 +29,9 @@ export function readComponents(text: string): { roots: RawComponent[]; strayLine
     else roots.push(component)
   }
   for (const line of unfold(text)) {
-    const edge = /^(BEGIN|END):([A-Za-z0-9-]+)\s*$/i.exec(line)
+    // most lines are neither: their first letter says so
+    const letter = line.charCodeAt(0) | 32
+    const edge = letter === 98 || letter === 101 ? /^(BEGIN|END):([A-Za-z0-9-]+)\s*$/i.exec(line) : null
     const name = edge?.[2]?.toUpperCase() ?? ''
     if (edge?.[1]?.toUpperCase() === 'BEGIN') {
       if (open.length < mostDepth) open.push({ name, lines: [], components: [] })
@@ -54,8 +56,10 @@ export function readComponents(text: string): { roots: RawComponent[]; strayLine
 }
 
 function unfold(text: string): string[] {
+  const lines = (text.charCodeAt(0) === 0xfeff ? text.slice(1) : text).split(/\r\n|\n|\r/)
+  if (!/[\r\n][ \t]/.test(text)) return lines
   const out: string[] = []
-  for (const line of text.replace(/^\ufeff/, '').split(/\r\n|\n|\r/)) {
+  for (const line of lines) {
     if ((line.startsWith(' ') || line.startsWith('\t')) && out.length > 0) out[out.length - 1] += line.slice(1)
     else out.push(line)
   }

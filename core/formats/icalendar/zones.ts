@@ -31,7 +31,7 @@ export function createZoneReader(zones: readonly RawComponent[], home: (local: L
   const readerOf = (tzid: string) => {
     const found = known.get(tzid)
     if (found) return found
-    const reader = isIana(tzid) ? createInstantReader(tzid) : home
+    const reader = isIana(tzid) ? platformReader(tzid) : home
     known.set(tzid, reader)
     return reader
   }
@@ -50,6 +50,15 @@ export function createZoneReader(zones: readonly RawComponent[], home: (local: L
       }
     },
   }
+}
+
+/** Made once for a name: what they remember are offsets of the platform's zones, nothing of a calendar. */
+const platformReaders = new Map<string, (local: LocalTime) => number>()
+
+function platformReader(tzid: string): (local: LocalTime) => number {
+  const reader = platformReaders.get(tzid) ?? createInstantReader(tzid)
+  platformReaders.set(tzid, reader)
+  return reader
 }
 
 const ianaNames = new Map<string, boolean>()

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import type { GroupedBy } from '../opened.ts'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
 import AppButton from '../../../components/base/AppButton.vue'
 import { bytes, itemsOf, number, people, reason } from '../../../words/say.ts'
@@ -9,7 +10,7 @@ import { words } from '../../../words/words.ts'
 
 /** What is carried, and what the forecast says of it, before anything is written. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: 'group' | 'month']; joinings: []; carry: [] }>()
+const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: GroupedBy]; joinings: []; carry: [] }>()
 const forecast = computed(() => props.ticket.forecasts.find((f) => f.kind === props.row.kind))
 const choices = [
   { code: 'all', name: 'All' },
@@ -52,9 +53,9 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
         <input type="radio" name="choice" class="sr-only" :checked="forecast.choice === c.code" :value="c.code" @change="choose(c.code)" />{{ c.name }}
       </label>
     </fieldset>
-    <p v-if="words.groups[row.kind]" class="mb-2 flex gap-4 text-xs">
-      <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'group')">Choose by {{ words.groups[row.kind]!.one }}…</button>
-      <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'month')">By month…</button>
+    <p v-if="row.kind !== 'contacts'" class="mb-2 flex gap-4 text-xs">
+      <button v-if="words.groups[row.kind]" type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'group')">Choose by {{ words.groups[row.kind]!.one }}…</button>
+      <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'month')">By month or year…</button>
     </p>
     <p v-if="forecast.onBoth.all > 0" class="mb-2 text-xs">
       <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('joinings')">{{ people(forecast.onBoth.all) }} on both phones: join or keep both…</button>
