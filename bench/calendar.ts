@@ -3,8 +3,8 @@ import { calendar } from '#core/kinds/calendar/index.ts'
 import { readTools } from '#server/readings/read-tools.ts'
 import { calendarOf } from '#standins/calendar/demo.ts'
 import { calendarWays, giveEvent } from '#standins/calendar/ics.ts'
-import { placeEvent, readEvent } from '#core/formats/icalendar/event.ts'
-import { readComponents } from '#core/formats/icalendar/lines.ts'
+import { placeEvent } from '#core/formats/icalendar/event.ts'
+import { readCalendar } from '#core/formats/icalendar/read.ts'
 import { report, sideBySide } from './measure.ts'
 import { gb } from './shop.ts'
 
@@ -16,8 +16,7 @@ export async function measureCalendar(): Promise<void> {
   let read = 0
   const wrapped = () => {
     for (const text of texts) {
-      const [root] = readComponents(text).roots
-      for (const component of root!.components) if (component.name === 'VEVENT' && !('code' in readEvent(component))) read++
+      for (const event of readCalendar(text).events) if (!('code' in event)) read++
     }
   }
   const alone = () => {

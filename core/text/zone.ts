@@ -9,6 +9,10 @@ export interface LocalTime {
   readonly second: number
 }
 
+const quarterMs = 900_000
+const dayMs = 86_400_000
+const quartersOfDay = 96
+
 /**
  * Reads local times of one zone as instants (milliseconds since 1970), by the zone rules of the platform. A time that
  * a clock change skips is read as if the clock had not been put forward yet; one that comes twice is the first of both.
@@ -17,15 +21,19 @@ export interface LocalTime {
 export function createInstantReader(zone: string): (local: LocalTime) => number {
   const format = formatOf(zone)
   const offsets = new Map<number, number>()
-  // offsets change at whole quarters of an hour at most: each is asked for once
-  const offsetAt = (at: number) => {
-    const slot = Math.floor(at / 900_000)
-    const known = offsets.get(slot)
-    if (known !== undefined) return known
-    const offset = readOffset(format, slot * 900_000)
+  const known = (slot: number) => {
+    const found = offsets.get(slot)
+    if (found !== undefined) return found
+    const offset = readOffset(format, slot * quarterMs)
     if (offsets.size > 20_000) offsets.clear()
     offsets.set(slot, offset)
     return offset
+  }
+  // a day that begins and ends with one offset has it throughout; else it changes at whole quarters of an hour at most
+  const offsetAt = (at: number) => {
+    const day = Math.floor(at / dayMs) * quartersOfDay
+    const offset = known(day)
+    return offset === known(day + quartersOfDay) ? offset : known(Math.floor(at / quarterMs))
   }
   return ({ year, month, day, hour, minute, second }) => {
     const wall = Date.UTC(year, month - 1, day, hour, minute, second)

@@ -1,5 +1,5 @@
-import { localOf, normalRule, occurrencesOf, readEvent, type RawEvent, type RawTime } from '../../formats/icalendar/event.ts'
-import { readComponents, type RawComponent } from '../../formats/icalendar/lines.ts'
+import { localOf, normalRule, occurrencesOf, type RawEvent, type RawTime } from '../../formats/icalendar/event.ts'
+import { readCalendar } from '../../formats/icalendar/read.ts'
 import { createZoneReader, type ZoneReader } from '../../formats/icalendar/zones.ts'
 import { utf8Text } from '../../text/bytes.ts'
 import type { LocalTime } from '../../text/zone.ts'
@@ -15,29 +15,19 @@ const twoYearsMs = 2 * 366 * 86_400_000
 export function itemFromIcalendar(bytes: Uint8Array, tools: ReadTools): { item: CalendarItem; issues: string[] } | { code: string } {
   const text = utf8Text(bytes)
   if (text === undefined) return { code: 'charset-unknown' }
-  const { roots, strayLines } = readComponents(text)
-  const calendar = roots.find((root) => root.name === 'VCALENDAR')
-  const components = (calendar?.components ?? roots).filter((component) => component.name === 'VEVENT')
-  if (components.length === 0) return { code: 'no-event' }
-  if (calendar?.isCut) return { code: 'no-end' }
-  const zones = createZoneReader((calendar?.components ?? []).filter((c) => c.name === 'VTIMEZONE'), tools.instant)
-  const events: RawEvent[] = []
-  for (const component of components) {
-    const event = readEvent(component)
-    if ('code' in event) return event
-    events.push(event)
-  }
+  const { events: read, zones: ownZones, name, isCut, strayLines } = readCalendar(text)
+  if (read.length === 0) return { code: 'no-event' }
+  if (isCut) return { code: 'no-end' }
+  const zones = createZoneReader(ownZones, tools.instant)
+  const damaged = read.find((event): event is { readonly code: string } => 'code' in event)
+  if (damaged) return damaged
+  const events = read as readonly RawEvent[]
   const masters = events.filter((event) => !event.recurrenceId)
   if (masters.length > 1 || new Set(events.map((event) => event.uid)).size > 1) return { code: 'more-than-one-event' }
-  const item = buildItem({ master: masters[0], overrides: events.filter((event) => event.recurrenceId), zones, tools, calendar: calendarName(calendar) })
+  const item = buildItem({ master: masters[0], overrides: events.filter((event) => event.recurrenceId), zones, tools, calendar: name.replace(/\\([\\;,])/g, '$1').trim() })
   if ('code' in item) return item
   const unknown = events.some((event) => event.unknown.some((name) => !name.startsWith('x-')))
   return { item, issues: [...(strayLines > 0 ? ['stray-text'] : []), ...(unknown ? ['unknown-property'] : [])] }
-}
-
-function calendarName(calendar: RawComponent | undefined): string {
-  const line = calendar?.lines.find((l) => /^X-WR-CALNAME[;:]/i.test(l))
-  return line ? line.slice(line.indexOf(':') + 1).replace(/\\([\\;,])/g, '$1').trim() : ''
 }
 
 interface Parts {
