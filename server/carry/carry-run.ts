@@ -13,7 +13,7 @@ import { MustWait, type RunContext } from '../runs/context.ts'
 import { attach, loadRunTicket, orWait, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
 import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
 import { joinChosen, openBefore, undoAsked } from '../joining/join-run.ts'
-import { settleWritten } from '../joining/joining.queries.ts'
+import { moveJoinings, settleWritten } from '../joining/joining.queries.ts'
 import { closeBatches, insertBatch } from './batches.queries.ts'
 import { clearOutdated } from './clear-outdated.ts'
 import { moveParts } from './move-parts.ts'
@@ -79,6 +79,7 @@ async function freezeFirst(context: RunContext, ticket: RunTicket, { kind, now }
     })
   }
   await context.fenced(async (client) => {
+    if (firstReading !== row.first_reading) await moveJoinings(client, { ticketId, kind }, firstReading!)
     await fitPlan(client, { ticketId, kind, firstReading: firstReading!, capacity: kindOf(kind).capacity?.(ticket.target) })
     await settleAlreadyThere(client, { ticketId, kind })
     await client.query(`update ticket_kind set first_reading = $3, frozen_at = now() where ticket_id = $1 and kind = $2 and frozen_at is null`, [

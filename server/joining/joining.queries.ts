@@ -64,6 +64,18 @@ export async function replaceJoinings(client: Client, { ticketId, kind }: KindSc
   }
 }
 
+/** The first count was taken anew: each joining follows its record there, and goes where the record is no more. */
+export async function moveJoinings(client: Client, { ticketId, kind }: KindScope, firstReading: number): Promise<void> {
+  await client.query(
+    `update joining j set reading_id = i.reading_id, item_seq = i.seq
+       from item i
+      where j.ticket_id = $1 and j.kind = $2 and i.reading_id = $3 and i.native = j.native`,
+    [ticketId, kind, firstReading],
+  )
+  await client.query(`delete from joining where ticket_id = $1 and kind = $2 and reading_id <> $3`, [ticketId, kind, firstReading])
+  await unmarkEntries(client, { ticketId, kind })
+}
+
 /** The reason that items have which are, or are to be, joined into a record of the first count. */
 export const joinedReason = 'joined-with-theirs'
 

@@ -144,6 +144,22 @@ describe.concurrent('people on both phones', () => {
     expect(ticket.ledger[0]!).toMatchObject({ short: 0, over: 0 })
   }))
 
+  it.each(ways)('a first count taken anew before carrying to the %s keeps what was decided, and it can still be undone', (to) => withPair(to, async ({ old, now, number }) => {
+    await chosen(number, 'sure')
+    // somebody comes and goes on the new phone: every record behind has another place
+    const { records } = await shop.hand(`phones/${now.serial}/store`)
+    await shop.hand(`phones/${now.serial}/delete-record`, { id: Number(records.find((r: { facts: string[] }) => r.facts.join().includes('Only')).id) })
+    await shop.hand(`phones/${now.serial}/add`, { persons: [{ person: { given: 'Stranger', phones: [tel('+447700900599')] } }] })
+    await carry(shop, number)
+    const ticket = await checked(number)
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
+    expect((await list(number)).counts).toMatchObject({ joined: 1 })
+    await undoJoinings(shop.services, number, { kind: 'contacts', keys: ['old-0'], staffId: shop.staffId })
+    const undone = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.undone === 1, 'the undoing')
+    await expectAgrees(shop, undone, { old: old.serial, new: now.serial }, ['agrees'])
+    expect((await contentOf(now.serial)).filter((facts) => facts.includes('Rings at noon'))).toHaveLength(1)
+  }))
+
   it.each(['amend.before', 'amend.after'] as const)('a cable pulled at %s: joined once, by looking at the record', (point) => withPair('Orrin 9', async ({ old, now, number }) => {
     await chosen(number, 'all')
     await breakAt(shop, now.serial, point, 'pull')

@@ -22,5 +22,4 @@ create table joining (
   check (state = 'open' or before is not null),
   check (decision = 'keep' or conflicts = '{}')
 );
-create unique index joining_record on joining (ticket_id, kind, item_seq);
--- written by the product's own role, like all of a ticket
+create unique index joining_record on joining (reading_id, item_seq);
