@@ -74,7 +74,7 @@ const print = () => globalThis.print()
           </tr>
         </tbody>
       </table>
-      <p class="mb-5 text-xs text-soft print:mb-3">The count of the old phone is the sum of the eight columns after it. Expected is the first count of the new phone and what it took.</p>
+      <p class="mb-5 text-xs text-soft print:mb-3">The count of the old phone is the sum of the eight columns after it. Expected is the first count of the new phone and what it took; who was joined with a contact that was there adds none.</p>
       <div class="grid grid-cols-2 gap-8">
         <section>
           <h2 class="mb-1 text-sm">What changed on the way</h2>
