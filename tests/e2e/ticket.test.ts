@@ -224,6 +224,12 @@ describe('a dropped file as the old phone', () => {
     const zip = zipSync({ 'contacts.vcf': Buffer.from(cards.join('') + broken), 'folder/calendar.ics': Buffer.from(calendar) })
     const page = await running.open('/book-in')
     await page.getByLabel('Name', { exact: true }).fill('Odile Sallow')
+    // the shop takes its time: what the page's own look found stands there meanwhile, and says that it is a preview
+    await page.route('**/api/uploads', async (route) => {
+      await page.getByTestId('file-preview').getByText('Preview.').waitFor()
+      await page.getByTestId('file-preview').getByText('41 contacts and 3 calendar items, 1 of them unreadable, taking it in…').waitFor()
+      await route.continue()
+    })
     await page.locator('input[type=file]').setInputFiles({ name: 'phone.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) })
     // looked at in the page at once, and taken in by the shop
     await page.getByText('41 contacts and 3 calendar items in the file').waitFor()
