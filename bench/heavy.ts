@@ -49,7 +49,7 @@ async function carryThrough(size: Size): Promise<Carried> {
     const number = await prepare(running, size)
     say('phones filled', began, size.messages + size.contacts)
     const page = await running.open(`/tickets/${number}`)
-    page.setDefaultTimeout(Number(process.env.T ?? hourMs))
+    page.setDefaultTimeout(hourMs)
     await watchFreezes(page)
     let domRows = 0
     const rows = async () => (domRows = Math.max(domRows, await page.locator('[data-index]').count()))

@@ -3,6 +3,7 @@ import { openContents } from '../readings/contents.ts'
 import type { RunContext } from '../runs/context.ts'
 import type { RunTicket } from '../runs/ticket-of-run.ts'
 import { oneKind } from '../tickets/tickets.queries.ts'
+import { joinRecords } from './join-records.ts'
 import { manyCandidates, replaceJoinings, type Candidate, type NewJoining } from './joining.queries.ts'
 
 /** Contents opened at a time. */
@@ -28,13 +29,12 @@ export async function findSamePeople(context: RunContext, ticket: RunTicket, kin
     const ours = await openContents(pool, ticket.keys, some.map((c) => ({ reading_id: c.ours_reading, block: c.ours_block, slot: c.ours_slot })))
     const theirs = await openContents(pool, ticket.keys, some.map((c) => ({ reading_id: c.theirs_reading, block: c.theirs_block, slot: c.theirs_slot })))
     some.forEach((candidate, i) => {
-      const [mine, its] = [kind.read(ours[i]!, oldTools), kind.read(theirs[i]!, newTools)]
-      const form = mine.ok ? kind.change(mine.item, ticket.target) : undefined
-      if (!form || 'cannot' in form || !its.ok) return
-      const keys = new Set(kind.matchKeys(kind.atoms(form.item, oldTools)))
-      const shared = [...new Set(kind.matchKeys(kind.atoms(its.item, newTools)).filter((key) => keys.has(key)).map((key) => key.slice(0, key.indexOf(':'))))]
+      const both = joinRecords(kind, { ours: ours[i]!, theirs: theirs[i]! }, { target: ticket.target, oldTools, newTools })
+      if (!both) return
+      const { form, its, joined } = both
+      const keys = new Set(kind.matchKeys(kind.atoms(form, oldTools)))
+      const shared = [...new Set(kind.matchKeys(kind.atoms(its, newTools)).filter((key) => keys.has(key)).map((key) => key.slice(0, key.indexOf(':'))))]
       if (shared.length === 0) return
-      const joined = kind.join!(form.item, its.item, ticket.target, newTools)
       found.push({ candidate, shared: shared.sort(), conflicts: 'conflicts' in joined ? joined.conflicts : [] })
     })
   }

@@ -7,7 +7,8 @@ import type { RunContext } from '../runs/context.ts'
 import { attach, orWait, waitUntilStill, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
 import { openLists } from '../seal/blocks.ts'
 import { open, seal } from '../seal/keys.ts'
-import { giveUpJoining, keepJoined, manyToJoin, manyToUndo, markSent, settleJoined, settleUndone, writeInstead, type ToJoin } from './joining.queries.ts'
+import { joinRecords } from './join-records.ts'
+import { countEqual, giveUpJoining, keepJoined, manyToJoin, manyToUndo, markSent, settleJoined, settleUndone, writeInstead, type ToJoin } from './joining.queries.ts'
 
 /** What joining works on; a session that broke is taken anew in place. */
 interface Work {
@@ -58,7 +59,7 @@ export async function undoAsked(work: Work): Promise<void> {
   const { context, ticket, kind: code } = work
   const scope = { ticketId: ticket.ticket.id, kind: code }
   for (const item of await manyToUndo(context.services.pool, scope)) {
-    const before = open(ticket.keys.seal, bound(scope.ticketId, code, item.entry_seq), item.before!)
+    const before = openBefore(ticket, { kind: code, seq: item.entry_seq, before: item.before! })
     await context.checkpoint('undo-before-send')
     const isUndone = item.written === null
       ? await amendTo(work, { id: await nativeIdOf(work, item), from: item.joined_digest!, to: item.before_digest!, record: asWritten(work, before) })
@@ -87,13 +88,11 @@ async function makeJoined({ context, ticket, kind: code, now }: Work, item: ToJo
   const [oldTools, newTools] = [ticket.toolsFor(ticket.old), ticket.toolsFor(now.facts)]
   const [ours] = await openContents(pool, ticket.keys, [item])
   const [theirs] = await openContents(pool, ticket.keys, [{ reading_id: item.theirs_reading, block: item.theirs_block, slot: item.theirs_slot }])
-  const [mine, its] = [kind.read(ours!, oldTools), kind.read(theirs!, newTools)]
-  const form = mine.ok ? kind.change(mine.item, ticket.target) : undefined
-  if (!form || 'cannot' in form || !its.ok) return undefined
-  const joined = kind.join!(form.item, its.item, ticket.target, newTools)
-  if ('conflicts' in joined) return undefined
+  const both = joinRecords(kind, { ours: ours!, theirs: theirs! }, { target: ticket.target, oldTools, newTools })
+  if (!both || 'conflicts' in both.joined) return undefined
+  const { its, joined } = both
   const digestOf = (value: unknown) => ticket.keys.digest(kind.canonicalBytes(kind.atoms(value, newTools)))
-  return { before: theirs!, beforeDigest: digestOf(its.item), joinedDigest: digestOf(joined.item), record: kind.write(joined.item, ticket.target) }
+  return { before: theirs!, beforeDigest: digestOf(its), joinedDigest: digestOf(joined.item), record: kind.write(joined.item, ticket.target) }
 }
 
 async function nativeIdOf({ context, ticket }: Work, item: ToJoin): Promise<string> {
@@ -103,9 +102,9 @@ async function nativeIdOf({ context, ticket }: Work, item: ToJoin): Promise<stri
 
 /** Changes a record from one content to another; false when it says neither. @throws MustWait */
 async function amendTo(work: Work, { id, from, to, record }: { id: string; from: Buffer; to: Buffer; record: Uint8Array }): Promise<boolean> {
-  const { kind, now } = work
+  const { kind } = work
   for (let attempt = 0; ; attempt++) {
-    const there = await orWait('new', () => now.session.open(kind, id).catch((error: unknown) => {
+    const there = await orWait('new', () => work.now.session.open(kind, id).catch((error: unknown) => {
       if (error instanceof LinkError && error.code === 'NoSuchRecord') return undefined
       throw error
     }))
@@ -113,7 +112,7 @@ async function amendTo(work: Work, { id, from, to, record }: { id: string; from:
     if (says?.equals(to)) return true
     if (!there || !says?.equals(from)) return false
     try {
-      await now.session.amend(kind, id, there.revision, record)
+      await work.now.session.amend(kind, id, there.revision, record)
     } catch (error) {
       // an answer that was lost, or a record that moved on: what it says now tells
       if (!(error instanceof LinkError) || attempt > 2 || error.code === 'StorageFull') await orWait('new', () => Promise.reject(error as Error))
@@ -132,8 +131,7 @@ function digestOfRecord({ ticket, kind, now }: Work, id: string, body: string): 
  */
 async function replaceBy(work: Work, { item, record }: { item: ToJoin; record: Uint8Array }): Promise<boolean> {
   const { context, kind, now } = work
-  const { rows } = await context.services.pool.query<{ n: number }>('select count(*) as n from item where reading_id = $1 and digest = $2', [item.theirs_reading, item.before_digest])
-  const wanted = rows[0]!.n
+  const wanted = await countEqual(context.services.pool, item)
   const found = await look(work, item)
   // an earlier turn may have come this far
   if (found.joined === undefined) return found.former >= wanted

@@ -1,4 +1,4 @@
-import { change, many, maybeOne, type Client } from '../db/sql.ts'
+import { change, many, maybeOne, one, type Client } from '../db/sql.ts'
 
 export interface KindScope {
   readonly ticketId: number
@@ -88,12 +88,15 @@ async function unmarkEntries(client: Client, { ticketId, kind }: KindScope): Pro
   )
 }
 
+/** Can be one record, and shares a name and a number or an address. */
+const isSure = `conflicts = '{}' and 'name' = any(shared) and shared && array['phone', 'email']`
+
 export type Rule = 'sure' | 'all' | 'none'
 
 /** Decides by a rule over all that is open: `sure` is who shares a name and a number or an address. */
 export async function decideByRule(client: Client, { ticketId, kind }: KindScope, rule: Rule): Promise<void> {
   await client.query(
-    `update joining set decision = case when conflicts = '{}' and ($3 = 'all' or ($3 = 'sure' and 'name' = any(shared) and shared && array['phone', 'email'])) then 'join' else 'keep' end
+    `update joining set decision = case when ($3 = 'all' and conflicts = '{}') or ($3 = 'sure' and ${isSure}) then 'join' else 'keep' end
       where ticket_id = $1 and kind = $2 and state = 'open'`,
     [ticketId, kind, rule],
   )
@@ -122,14 +125,10 @@ async function markEntries(client: Client, scope: KindScope): Promise<void> {
   )
 }
 
-export interface JoiningRow {
+/** An item and the record of the first count, and where each is sealed. */
+interface Sealed {
   entry_seq: number
-  shared: string[]
-  conflicts: string[]
-  decision: 'keep' | 'join'
   state: 'open' | 'sent' | 'joined' | 'undoing' | 'undone'
-  fate: string
-  position: number
   reading_id: number
   block: number
   slot: number
@@ -138,8 +137,17 @@ export interface JoiningRow {
   theirs_slot: number
 }
 
-const columns = `j.entry_seq, j.shared, j.conflicts, j.decision, j.state, e.fate, e.seq + 1 as position, e.reading_id, i.block, i.slot,
-            t.reading_id as theirs_reading, t.block as theirs_block, t.slot as theirs_slot`
+const sealedColumns = `j.entry_seq, j.state, e.reading_id, i.block, i.slot, t.reading_id as theirs_reading, t.block as theirs_block, t.slot as theirs_slot`
+
+export interface JoiningRow extends Sealed {
+  shared: string[]
+  conflicts: string[]
+  decision: 'keep' | 'join'
+  fate: string
+  position: number
+}
+
+const columns = `${sealedColumns}, j.shared, j.conflicts, j.decision, e.fate, e.seq + 1 as position`
 const joined = `joining j
        join entry e on e.ticket_id = j.ticket_id and e.kind = j.kind and e.seq = j.entry_seq
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
@@ -157,7 +165,7 @@ export function maybeJoining(client: Client, { ticketId, kind, seq }: KindScope 
 export function countJoinings(client: Client, { ticketId, kind }: KindScope) {
   return many<{ state: string; decision: string; can: boolean; sure: boolean; n: number }>(
     client,
-    `select state, decision, conflicts = '{}' as can, conflicts = '{}' and 'name' = any(shared) and shared && array['phone', 'email'] as sure, count(*)::int as n
+    `select state, decision, conflicts = '{}' as can, ${isSure} as sure, count(*)::int as n
        from joining where ticket_id = $1 and kind = $2 group by 1, 2, 3, 4`,
     [ticketId, kind],
   )
@@ -176,16 +184,8 @@ export function countsOf(groups: Awaited<ReturnType<typeof countJoinings>>) {
   }
 }
 
-export interface ToJoin {
-  entry_seq: number
-  reading_id: number
-  block: number
-  slot: number
-  theirs_reading: number
-  theirs_block: number
-  theirs_slot: number
+export interface ToJoin extends Sealed {
   native: Buffer
-  state: JoiningRow['state']
   before: Buffer | null
   before_digest: Buffer | null
   joined_digest: Buffer | null
@@ -193,8 +193,12 @@ export interface ToJoin {
   written: Buffer | null
 }
 
-const working = `j.entry_seq, e.reading_id, i.block, i.slot, t.reading_id as theirs_reading, t.block as theirs_block, t.slot as theirs_slot,
-            j.native, j.state, j.before, j.before_digest, j.joined_digest, e.written`
+const working = `${sealedColumns}, j.native, j.before, j.before_digest, j.joined_digest, e.written`
+
+/** How many records of the first count say what the one that was joined into said. */
+export async function countEqual(client: Client, { theirs_reading: readingId, before_digest: digest }: ToJoin): Promise<number> {
+  return (await one<{ n: number }>(client, 'select count(*) as n from item where reading_id = $1 and digest = $2', [readingId, digest])).n
+}
 
 /** What is to be joined, or was on its way when the work broke off. */
 export function manyToJoin(client: Client, { ticketId, kind }: KindScope): Promise<ToJoin[]> {

@@ -13,6 +13,7 @@ import type { Services } from '../services.ts'
 import { onOpenTicket, titlesOf } from '../tickets/entries.ts'
 import { onTicket } from '../tickets/on-ticket.ts'
 import { manyPhones } from '../tickets/tickets.queries.ts'
+import { joinRecords } from './join-records.ts'
 import { askUndo, carryUndone, countJoinings, countsOf, decideByRule, decideSome, manyJoinings, maybeJoining } from './joining.queries.ts'
 
 const seqOf = (key: string) => Number(key.replace('old-', ''))
@@ -46,16 +47,14 @@ export function readJoining(services: Services, number: string, { kind: code, ke
     const [mine] = await openContents(client, keys, [joining])
     const [its] = await openContents(client, keys, [{ reading_id: joining.theirs_reading, block: joining.theirs_block, slot: joining.theirs_slot }])
     const target = findModel(now!)
-    const ours = kind.read(mine!, readTools(old!, nowMs))
-    const theirs = kind.read(its!, readTools(now!, nowMs))
-    const form = ours.ok ? kind.change(ours.item, target) : undefined
-    if (!form || 'cannot' in form || !theirs.ok || !kind.join) throw new Problem('NotFound')
-    const joined = kind.join(form.item, theirs.item, target, readTools(now!, nowMs))
+    const both = joinRecords(kind, { ours: mine!, theirs: its! }, { target, oldTools: readTools(old!, nowMs), newTools: readTools(now!, nowMs) })
+    if (!both) throw new Problem('NotFound')
+    const { form, joined } = both
     const linesOf = (item: unknown) => {
       const { title, lines } = kind.describe(item)
       return [{ field: 'name', text: title }, ...lines]
     }
-    return { ours: linesOf(form.item), theirs: linesOf(theirs.item), joined: 'item' in joined ? linesOf(joined.item) : null }
+    return { ours: linesOf(form), theirs: linesOf(both.its), joined: 'item' in joined ? linesOf(joined.item) : null }
   })
 }
 

@@ -1,5 +1,6 @@
 import { many, type Client } from '../db/sql.ts'
 import type { ReadingFigures } from '../readings/readings.queries.ts'
+import { joinedReason } from '../joining/joining.queries.ts'
 
 /** Fates of many tickets' items, from the counts kept beside them. */
 export function manyFateCounts(client: Client, ticketIds: readonly number[]) {
@@ -8,7 +9,7 @@ export function manyFateCounts(client: Client, ticketIds: readonly number[]) {
     `select ticket_id, kind, fate, sum(n)::int as n,
             coalesce(sum(n) filter (where is_late), 0)::int as late,
             coalesce(sum(n) filter (where has_loss and fate = 'changed'), 0)::int as with_loss,
-            coalesce(sum(n) filter (where 'joined-with-theirs' = any(reasons) and fate in ('carried', 'changed', 'lost')), 0)::int as in_place_of_theirs
+            coalesce(sum(n) filter (where '${joinedReason}' = any(reasons) and fate in ('carried', 'changed', 'lost')), 0)::int as in_place_of_theirs
        from tally
       where ticket_id = any($1::bigint[])
       group by ticket_id, kind, fate`,

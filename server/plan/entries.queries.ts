@@ -1,4 +1,5 @@
 import { change, many, one, type Client } from '../db/sql.ts'
+import { joinedReason } from '../joining/joining.queries.ts'
 
 /** Keeps what was left behind by choice for the next reading of the same phone: the choice outlives a counting in again. */
 export async function keepChoices(client: Client, ticketId: number): Promise<void> {
@@ -157,7 +158,7 @@ export function settleAlreadyThere(client: Client, { ticketId, kind }: { ticketI
 }
 
 /** Of a tally's row: joined, or to be joined, into a record of the first count. */
-const isJoined = `'joined-with-theirs' = any(reasons)`
+const isJoined = `'${joinedReason}' = any(reasons)`
 
 export function oneForecast(client: Client, { ticketId, kind }: { ticketId: number; kind: string }) {
   return one<Record<'carried' | 'changed' | 'changed_with_loss' | 'merged' | 'already_there' | 'not_chosen' | 'cannot_cross' | 'unreadable' | 'parts', number>>(
@@ -183,7 +184,7 @@ export function manyReasons(client: Client, { ticketId, kind }: { ticketId: numb
     client,
     `select r.code, t.fate, sum(t.n)::int as items
        from tally t
-      cross join unnest(case when t.fate in ('lost', 'gone') then array[t.fate] when t.fate = 'merged' and not 'joined-with-theirs' = any(t.reasons) then array['joined-by-phone'] else t.reasons end) as r(code)
+      cross join unnest(case when t.fate in ('lost', 'gone') then array[t.fate] when t.fate = 'merged' and not '${joinedReason}' = any(t.reasons) then array['joined-by-phone'] else t.reasons end) as r(code)
       where t.ticket_id = $1 and t.kind = $2
       group by r.code, t.fate
      having sum(t.n) > 0

@@ -1,5 +1,6 @@
 import { kindOf } from '#core/kinds/registry.ts'
 import type { Client } from '../db/sql.ts'
+import { joinedReason } from '../joining/joining.queries.ts'
 
 export interface Recount {
   readonly ticketId: number
@@ -47,7 +48,7 @@ export async function settleRecount(client: Client, { ticketId, kind, readingId,
         set reading_id = i.reading_id, item_seq = i.seq, digest = i.digest, expected = i.expected, size_bytes = i.size_bytes, parts = i.parts, is_there = false,
             has_change = cardinality(i.changes) > 0, has_loss = i.has_loss, sends = 0,
             -- a record that also holds what the new phone had is not ours to take away
-            outdated = case when 'joined-with-theirs' = any(e.reasons) then null else coalesce(e.written, e.outdated) end, written = null,
+            outdated = case when '${joinedReason}' = any(e.reasons) then null else coalesce(e.written, e.outdated) end, written = null,
             outdated_digest = case when e.written is null then e.outdated_digest else e.expected end,
             reasons = case when i.reason is null then i.changes else array[i.reason] end,
             fate = case i.state when 'unreadable' then 'unreadable' when 'cannot' then 'cannotCross'
@@ -56,6 +57,13 @@ export async function settleRecount(client: Client, { ticketId, kind, readingId,
        join item i on i.reading_id = $3 and i.seq = p.item_seq
       where e.ticket_id = $1 and e.kind = $2 and e.seq = p.entry_seq and not p.is_same`,
     [ticketId, kind, readingId],
+  )
+  // what was to be joined was another content: nobody has said so of the new one
+  await client.query(
+    `update joining j set decision = 'keep', state = 'open'
+       from recount_pair p
+      where j.ticket_id = $1 and j.kind = $2 and j.entry_seq = p.entry_seq and not p.is_same and j.state in ('open', 'sent')`,
+    [ticketId, kind],
   )
   // gone, and there again
   await client.query(

@@ -6,6 +6,7 @@ import { many, one, type Client } from '../db/sql.ts'
 import { spanOf } from '../plan/entries.queries.ts'
 import { facets } from './facets.ts'
 import type { KindRow } from './tickets.queries.ts'
+import { joinedReason } from '../joining/joining.queries.ts'
 
 type Search = z.infer<typeof searchBody>
 type Filter = z.infer<typeof entryFilter>
@@ -37,7 +38,7 @@ export interface Source {
   readonly kept: { readonly text: string } | { readonly n: number } | null
 }
 
-const joined = `'joined-with-theirs' = any(e.reasons)`
+const joined = `'${joinedReason}' = any(e.reasons)`
 
 /** What a filter asks of an entry; the same words hold of the counts kept beside them. */
 function entryCondition(filter: Filter): string | undefined {

@@ -160,6 +160,19 @@ describe.concurrent('people on both phones', () => {
     expect((await contentOf(now.serial)).filter((facts) => facts.includes('Rings at noon'))).toHaveLength(1)
   }))
 
+  it.each(ways)('an item edited on the old phone before it is joined on the %s goes over as its own, as it is now', (to) => withPair(to, async ({ old, now, number }) => {
+    await chosen(number, 'sure')
+    const { records } = await shop.hand(`phones/${old.serial}/store`)
+    await shop.hand(`phones/${old.serial}/edit-record`, { id: Number(records[0].id) })
+    await carry(shop, number)
+    const ticket = await checked(number)
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
+    const sure = (await contentOf(now.serial)).filter((facts) => facts.includes('Sure'))
+    expect(sure).toHaveLength(2)
+    expect(sure.some((facts) => facts.includes('edited'))).toBe(true)
+    expect((await list(number)).counts).toMatchObject({ toJoin: 0, joined: 0 })
+  }))
+
   it.each(['amend.before', 'amend.after'] as const)('a cable pulled at %s: joined once, by looking at the record', (point) => withPair('Orrin 9', async ({ old, now, number }) => {
     await chosen(number, 'all')
     await breakAt(shop, now.serial, point, 'pull')
