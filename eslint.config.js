@@ -4,7 +4,7 @@ import vue from 'eslint-plugin-vue'
 
 /** Which folder may import which; packages are named where a folder must stay pure. */
 export const arrows = {
-  core: { folders: ['core'], packages: ['libphonenumber-js', 'fflate', 'papaparse', 'ical.js', 'zod'] },
+  core: { folders: ['core'], packages: ['libphonenumber-js', 'fflate', 'papaparse', 'ical.js', 'zod', 'exifr'] },
   contracts: { folders: ['contracts'], packages: ['zod'] },
   server: { folders: ['server', 'core', 'contracts'] },
   standins: { folders: ['standins', 'contracts'] },

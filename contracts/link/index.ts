@@ -101,6 +101,8 @@ export const linkRecord = z.object({
   body: z.string(),
   /** Handles of what belongs to it and is streamed apart: attachments. */
   parts: z.array(z.string().min(1).max(200)).max(500).optional(),
+  /** It belongs to the record of that id and is no item of its own: a clip that a phone keeps apart from its picture. */
+  partOf: z.string().min(1).max(200).optional(),
   /** The phone itself could not give this record. */
   unreadable: z.string().max(60).optional(),
 })

@@ -1,3 +1,4 @@
+import type { FileFacts } from '../formats/image/inspect.ts'
 import type { PhoneModel } from '../phones/capability.ts'
 import type { LocalTime } from '../text/zone.ts'
 
@@ -22,6 +23,20 @@ export interface Part {
   readonly handle: string
   readonly sizeBytes: number
   readonly digest: string
+}
+
+/** What a part was found to be when it was streamed. */
+export interface FoundPart {
+  readonly digest: string
+  readonly sizeBytes: number
+  /** Of kinds that look into files, and on the side whose files are looked into. */
+  readonly facts?: FileFacts
+}
+
+/** A part that is made at its item's turn: of which file, and into what. */
+export interface Conversion {
+  readonly handle: string
+  readonly toType: string
 }
 
 /** A file of an open format, written item by item. */
@@ -78,9 +93,19 @@ export interface Kind<Item = unknown> {
   /** What belongs to an item and comes by a handle of its own. */
   parts?(item: Item): readonly Part[]
   /** A record with what its parts were found to be, noted in it. */
-  noteParts?(bytes: Uint8Array, found: ReadonlyMap<string, { readonly digest: string; readonly sizeBytes: number }>): Uint8Array
+  noteParts?(bytes: Uint8Array, found: ReadonlyMap<string, FoundPart>): Uint8Array
+  /** Looks into the beginning and the end of a file for what it says of itself. */
+  inspect?(head: Uint8Array, tail: Uint8Array): Promise<FileFacts>
   /** The item with the handles its parts have on the other phone. */
   moveParts?(item: Item, handles: ReadonlyMap<string, string>): Item
+  /** Of an item in the form it takes on a phone: its files that are made only at its turn. */
+  conversions?(item: Item): readonly Conversion[]
+  /** The item with what those files were made into, by the handles they were made of. */
+  withMade?(item: Item, made: ReadonlyMap<string, FoundPart>): Item
+  /** Bytes of an item with all that belongs to it; the length of its record for kinds that don't say. */
+  sizeBytes?(item: Item): number
+  /** Its bytes count: it is carried after the light kinds, and must fit on the new phone. */
+  readonly isMedia?: boolean
   /** One record of two that share a match key: all that both say. Undefined for kinds whose items are nobody's. */
   join?(ours: Item, theirs: Item, to: PhoneModel, tools: ReadTools): Joined<Item>
   /** Title and lines shown while showing is allowed; `group` names the slice it belongs to. */

@@ -60,6 +60,19 @@ export interface MessagesCapability {
   readonly textMaxChars: number
 }
 
+/** What a phone does with photos. */
+export interface PhotosCapability {
+  /** Types it shows or plays, by RFC 6838 name; pictures of others are converted. */
+  readonly shows: readonly string[]
+  /** Albums of its own, a photo in several; or a folder is an album, and a photo in one. */
+  readonly albums: 'own' | 'folders'
+  readonly favourites: boolean
+  readonly hidden: boolean
+  readonly bursts: boolean
+  /** An edited photo keeps its original behind it. */
+  readonly originals: boolean
+}
+
 export interface KindCapability<Write> {
   readonly read: boolean
   readonly write: Write | { readonly cannot: string }
@@ -70,6 +83,7 @@ export interface PhoneCapability {
   readonly messages: KindCapability<MessagesCapability>
   readonly calls: KindCapability<CallsCapability>
   readonly calendar: KindCapability<CalendarCapability>
+  readonly photos: KindCapability<PhotosCapability>
 }
 
 export interface PhoneModel {

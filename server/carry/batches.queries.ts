@@ -89,3 +89,9 @@ export function manyRecordsOfInterest(
     [ticketId, kind, firstReading, probe, digests],
   )
 }
+
+/** What this ticket wrote and settled, by the phone's id of it: its files are read again at Check off, not sooner. */
+export async function writtenDigests(client: Client, { ticketId, kind }: { ticketId: number; kind: string }): Promise<Map<string, Buffer>> {
+  const rows = await many<{ written: Buffer; expected: Buffer }>(client, `select written, expected from entry where ticket_id = $1 and kind = $2 and written is not null and fate in ('carried', 'changed')`, [ticketId, kind])
+  return new Map(rows.map((row) => [row.written.toString('hex'), row.expected]))
+}

@@ -1,10 +1,11 @@
 import { invariant } from '#core/invariant.ts'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
+import type { Kind } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
-import { nativeDigest } from '../seal/keys.ts'
+import { contentDigest, nativeDigest } from '../seal/keys.ts'
 import { OutcomeUnknown } from '../links/link.ts'
-import { fitPlan, manyToCarry, oneCarryTotals, settleAlreadyThere, settleEntries, type EntryContent, type Settlement } from '../plan/entries.queries.ts'
-import { openContents } from '../readings/contents.ts'
+import { fitPlan, manyToCarry, oneCarryBytes, oneCarryTotals, settleMade, settleAlreadyThere, settleEntries, type EntryContent, type Settlement } from '../plan/entries.queries.ts'
+import { openContents, sealMade, type Made } from '../readings/contents.ts'
 import { recountOld } from '../readings/recount.ts'
 import { settleRecount } from '../readings/recount.queries.ts'
 import { maybeReading } from '../readings/readings.queries.ts'
@@ -16,7 +17,7 @@ import { joinChosen, openBefore, undoAsked } from '../joining/join-run.ts'
 import { moveJoinings, settleWritten } from '../joining/joining.queries.ts'
 import { closeBatches, insertBatch } from './batches.queries.ts'
 import { clearOutdated } from './clear-outdated.ts'
-import { moveParts } from './move-parts.ts'
+import { createMover, type Moved } from './move-parts.ts'
 import { resolveUnknown } from './resolve.ts'
 
 const batchSize = 200
@@ -75,7 +76,7 @@ async function freezeFirst(context: RunContext, ticket: RunTicket, { kind, now }
   if (counted.revision !== reading?.phone_revision || counted.items !== reading.counted) {
     firstReading = await takeReading(context, {
       session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'first', target: null, tools: ticket.toolsFor(now.facts),
-      onProgress: (got, total) => context.progress('counting', got, total),
+      onProgress: (got, total, unit) => context.progress('counting', got, total, { kind, unit }),
     })
   }
   await context.fenced(async (client) => {
@@ -104,8 +105,7 @@ async function carryKind(context: RunContext, ticket: RunTicket, { kind, now }: 
   let next = ahead()
   try {
     for (;;) {
-      const { waiting, done } = await oneCarryTotals(context.services.pool, scope)
-      await context.progress('carrying', done, done + waiting)
+      await showProgress(context, scope)
       const batch = await next
       if (batch.items.length === 0 && after < 0) return
       // from the beginning again: some may have gone back to waiting
@@ -113,8 +113,9 @@ async function carryKind(context: RunContext, ticket: RunTicket, { kind, now }: 
       next = ahead()
       if (batch.items.length === 0) continue
       try {
-        await sendBatch(context, ticket, { kind, now, ...batch })
+        if (batch.toSend.length > 0) await sendBatch(context, ticket, { kind, now, items: batch.toSend, records: batch.records })
         unknown = 0
+        if (batch.failure) throw batch.failure
       } catch (error) {
         if (!(error instanceof OutcomeUnknown)) throw error
         // what was made ahead goes with the session it was made for
@@ -138,21 +139,38 @@ function quiet<T>(promise: Promise<T>): Promise<T> {
   return promise
 }
 
-interface Batch {
-  readonly items: readonly EntryContent[]
-  readonly records: readonly Uint8Array[]
+/** Media by their bytes, all else by items. */
+async function showProgress(context: RunContext, scope: { ticketId: number; kind: string }): Promise<void> {
+  const { isMedia } = kindOf(scope.kind)
+  const { waiting, done } = await (isMedia ? oneCarryBytes : oneCarryTotals)(context.services.pool, scope)
+  await context.progress('carrying', done, done + waiting, { kind: scope.kind, unit: isMedia ? 'bytes' : 'items' })
 }
 
+interface Batch {
+  /** What the batch looked at; those that could not be made into a record are settled already. */
+  readonly items: readonly EntryContent[]
+  readonly toSend: readonly EntryContent[]
+  readonly records: readonly Uint8Array[]
+  /** Why it ends before its last item: what went before it is sent first. */
+  readonly failure?: unknown
+}
+
+/** Files of so many bytes at most wait on the new phone for their records: as much is sent again after a broken cable. */
+const batchBytes = 48_000_000
+
 async function makeBatch(context: RunContext, ticket: RunTicket, { kind, now, after }: KindAt & { after: number }): Promise<Batch> {
-  const items = await manyToCarry(context.services.pool, { ticketId: ticket.ticket.id, kind, after, limit: batchSize })
-  return { items, records: items.length === 0 ? [] : await makeRecords(context, ticket, { kind, now, items }) }
+  const some = await manyToCarry(context.services.pool, { ticketId: ticket.ticket.id, kind, after, limit: batchSize })
+  let bytes = 0
+  const end = kindOf(kind).isMedia ? some.findIndex((item) => (bytes += item.size_bytes) > batchBytes) : -1
+  const items = end < 0 ? some : some.slice(0, Math.max(1, end))
+  return items.length === 0 ? { items, toSend: [], records: [] } : { items, ...(await makeRecords(context, ticket, { kind, now, items })) }
 }
 
 function isForHands(code: string): boolean {
   return !['LinkLost', 'LinkProtocol', 'SessionTaken'].includes(code)
 }
 
-async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, items, records }: KindAt & Batch): Promise<void> {
+async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, items, records }: KindAt & Pick<Batch, 'items' | 'records'>): Promise<void> {
   const scope = { ticketId: ticket.ticket.id, kind }
   await context.checkpoint('before-decide')
   const batchId = await context.fenced((client) =>
@@ -183,7 +201,7 @@ async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, it
 }
 
 /** The records as the new phone takes them; what belongs to them is on it already. */
-async function makeRecords(context: RunContext, ticket: RunTicket, { kind: code, now, items }: KindAt & { items: readonly EntryContent[] }): Promise<Uint8Array[]> {
+async function makeRecords(context: RunContext, ticket: RunTicket, { kind: code, now, items }: KindAt & { items: readonly EntryContent[] }): Promise<Omit<Batch, 'items'>> {
   const kind = kindOf(code)
   const bodies = await openContents(context.services.pool, ticket.keys, items)
   const tools = ticket.toolsFor(ticket.old)
@@ -201,6 +219,67 @@ async function makeRecords(context: RunContext, ticket: RunTicket, { kind: code,
     invariant(joined && 'item' in joined, 'what was joined once can be joined again')
     return joined.item
   })
-  const moved = await moveParts(context, ticket, { kind, now, forms })
-  return moved.map((form) => kind.write(form, ticket.target, number))
+  if (!kind.parts || !forms.some((form) => kind.parts!(form).length > 0)) return { toSend: items, records: forms.map((form) => kind.write(form, ticket.target, number)) }
+  return moveItems(context, ticket, { kind, now, items, forms })
+}
+
+/** Moves the files of items, one after the other, and makes the records that name them. */
+async function moveItems(context: RunContext, ticket: RunTicket, { kind, now, items, forms }: { kind: Kind; now: Attached; items: readonly EntryContent[]; forms: readonly unknown[] }): Promise<Omit<Batch, 'items'>> {
+  const toSend: EntryContent[] = []
+  const records: Uint8Array[] = []
+  const { pool } = context.services
+  const scope = { ticketId: ticket.ticket.id, kind: kind.code }
+  const before = kind.isMedia ? await oneCarryBytes(pool, scope) : undefined
+  let bytes = 0
+  const mover = await createMover(context, ticket, {
+    kind, now,
+    onBytes: async (n) => {
+      bytes += n
+      // what is on its way counts: a film of some minutes must not look like a standstill
+      if (before) await context.progress('carrying', Math.min(before.done + bytes, before.done + before.waiting), before.done + before.waiting, { kind: kind.code, unit: 'bytes' })
+    },
+  })
+  for (const [i, item] of items.entries()) {
+    let moved: Moved<unknown>
+    try {
+      moved = await mover.move(forms[i])
+    } catch (failure) {
+      if (!(failure instanceof MustWait) || records.length === 0) throw failure
+      return { toSend, records, failure }
+    }
+    if (moved.as !== 'moved') {
+      const { as: fate, reason } = moved
+      // a phone that went on living is looked at again; one that stands still has a bad file
+      if (reason === 'reads-differently' && (await hasMovedOn(context, ticket, kind.code))) throw new MustWait('PartChanged', 'old')
+      await context.fenced((client) => settleEntries(client, scope, [{ seq: item.seq, fate, reason, written: null }]))
+      continue
+    }
+    const settled = moved.made.size > 0 ? await noteMade(context, ticket, { kind, item, form: moved.form, made: moved.made }) : item
+    if (!settled) continue
+    toSend.push(settled)
+    records.push(kind.write(moved.form, ticket.target))
+  }
+  return { toSend, records }
+}
+
+async function hasMovedOn(context: RunContext, ticket: RunTicket, kind: string): Promise<boolean> {
+  const row = await oneKind(context.services.pool, ticket.ticket.id, kind)
+  const before = await maybeReading(context.services.pool, row.recount_reading ?? row.old_reading)
+  const { session } = await attach(context, ticket.old)
+  return (await orWait('old', () => session.count(kind))).revision !== before?.phone_revision
+}
+
+/** Notes what an item became before it is sent; undefined when the new phone holds that already. */
+async function noteMade(context: RunContext, ticket: RunTicket, { kind, item, form, made }: { kind: Kind; item: EntryContent; form: unknown; made: Made }): Promise<EntryContent | undefined> {
+  const { keys } = ticket
+  const tools = ticket.toolsFor(ticket.old)
+  const [first, ...more] = kind.split ? kind.split(form, ticket.target) : [form]
+  const digestOf = (record: unknown) => contentDigest(keys, kind.canonicalBytes(kind.atoms(record, tools)))
+  const expected = digestOf(first)
+  const parts = more.map(digestOf)
+  const isThere = await context.fenced(async (client) => {
+    const { first_reading: firstReading } = await oneKind(client, ticket.ticket.id, kind.code)
+    return settleMade(client, { ticketId: ticket.ticket.id, kind: kind.code, firstReading: firstReading! }, { seq: item.seq, expected, parts, made: sealMade(keys, item.seq, made), sizeBytes: kind.sizeBytes?.(form) ?? item.size_bytes })
+  })
+  return isThere ? undefined : { ...item, expected, parts }
 }

@@ -2,14 +2,15 @@ import { settleUnknownBatch } from '#core/ledger/index.ts'
 import type { ReadTools } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { manyEntryContents, settleEntries, type Settlement } from '../plan/entries.queries.ts'
-import { factsOf, manyPlaces, openContents } from '../readings/contents.ts'
+import { factsOf, manyPlaces, openContents, openMade } from '../readings/contents.ts'
+import { knownFiles } from '../readings/known-files.ts'
 import { takeReading } from '../readings/take-reading.ts'
 import { maybeReading } from '../readings/readings.queries.ts'
 import type { RunContext } from '../runs/context.ts'
 import { orWait, waitUntilStill, type Attached, type RunTicket } from '../runs/ticket-of-run.ts'
 import { openLists } from '../seal/blocks.ts'
 import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
-import { closeBatches, manyBatchItems, manyKnownCounts, manyRecordsOfInterest, manySentBatches } from './batches.queries.ts'
+import { closeBatches, manyBatchItems, manyKnownCounts, manyRecordsOfInterest, manySentBatches, writtenDigests } from './batches.queries.ts'
 
 const mostSends = 3
 
@@ -24,11 +25,12 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
   if (batches.length === 0) return
   await context.progress('looking', 0, 1)
   await waitUntilStill(context, attached, kind)
+  const { first_reading: firstReading } = await oneKind(pool, ticketId, kind)
   const { facts, session } = attached
   const probe = await takeReading(context, {
     session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'probe', target: null, tools: ticket.toolsFor(facts),
+    ...(kindOf(kind).isMedia ? { known: await knownFiles(pool, ticket.keys, firstReading, await writtenDigests(pool, { ticketId, kind })) } : {}),
   })
-  const { first_reading: firstReading } = await oneKind(pool, ticketId, kind)
   const batchIds = batches.map((batch) => batch.id)
   const items = await manyBatchItems(pool, batchIds)
   const entries = await manyEntryContents(pool, { ticketId, kind, seqs: items.map((item) => item.entry_seq) })
@@ -49,7 +51,7 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
     items: entries.map((entry, i) => ({
       seq: entry.seq,
       digest: entry.expected.toString('hex'),
-      atoms: factsOf(kind, entryBodies[i]!, { tools: oldTools, target: ticket.target }),
+      atoms: factsOf(kind, entryBodies[i]!, { tools: oldTools, target: ticket.target, made: openMade(ticket.keys, entry) }),
       sends: entry.sends,
       parts: entry.parts.map((part) => part.toString('hex')),
     })),

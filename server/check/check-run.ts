@@ -24,7 +24,7 @@ export async function checkRun(context: RunContext): Promise<void> {
     await waitUntilStill(context, now, kind)
     const lastReading = await takeReading(context, {
       session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'last', target: null, tools: ticket.toolsFor(now.facts),
-      onProgress: (got, total) => context.progress('reading', got, total),
+      onProgress: (got, total, unit) => context.progress('reading', got, total, { kind, unit }),
     })
     const recountReading = await recountOld(context, ticket, kind)
     await context.progress('pairing', 0, 1)

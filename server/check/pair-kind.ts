@@ -3,7 +3,7 @@ import { kindOf } from '#core/kinds/registry.ts'
 import type { ReadTools } from '#core/kinds/kind.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import type { Client } from '../db/sql.ts'
-import { factsOf, openContents } from '../readings/contents.ts'
+import { factsOf, openContents, openMade, type WhereSealed } from '../readings/contents.ts'
 import type { TicketKeys } from '../seal/keys.ts'
 import {
   countOrigins,
@@ -41,8 +41,8 @@ export async function pairKind(client: Client, scope: PairScope, { keys, target,
     await manyHosts(client, scope),
   ]
   if (first.length + last.length + entries.length > 0) {
-    const facts = async (places: typeof first, how: { tools: ReadTools; target: PhoneModel | null }) =>
-      (await openContents(client, keys, places)).map((body) => factsOf(kind, body, how))
+    const facts = async (places: readonly (WhereSealed & { seq: number; made?: Buffer | null })[], how: { tools: ReadTools; target: PhoneModel | null }) =>
+      (await openContents(client, keys, places)).map((body, i) => factsOf(kind, body, { ...how, made: openMade(keys, { made: null, ...places[i]! }) }))
     const [firstFacts, lastFacts, hostFacts, entryFacts] = [
       await facts(first, { tools: newTools, target: null }),
       await facts(last, { tools: newTools, target: null }),

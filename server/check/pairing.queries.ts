@@ -108,9 +108,9 @@ export function manyUnbalancedRecords(client: Client, readingId: number): Promis
 
 /** Items of contents that do not balance, and every item a phone joined into another record. */
 export function manyUnbalancedEntries(client: Client, { ticketId, kind }: PairScope) {
-  return many<RecordPlace & { fate: string; written: Buffer | null; has_change: boolean; parts: Buffer[] }>(
+  return many<RecordPlace & { fate: string; written: Buffer | null; has_change: boolean; parts: Buffer[]; made: Buffer | null }>(
     client,
-    `select e.seq, e.native, e.expected as digest, e.reading_id, i.block, i.slot, e.fate, e.written, e.has_change, e.parts
+    `select e.seq, e.native, e.expected as digest, e.reading_id, i.block, i.slot, e.fate, e.written, e.has_change, e.parts, e.made
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
       where e.ticket_id = $1 and e.kind = $2

@@ -22,8 +22,8 @@ export interface LinkSession {
   list(kind: string): AsyncGenerator<LinkRecord, { count: number; revision: string }>
   /** The bytes of a part, as they come. @throws LinkError `NoSuchRecord` when the phone can't give it, `LinkLost` when they stop early */
   openPart(kind: string, handle: string): AsyncIterable<Uint8Array>
-  /** Streams a part to the phone; answers with its handle there. @throws LinkError `StorageFull`, `LinkLost`, … */
-  putPart(kind: string, bytes: AsyncIterable<Uint8Array>): Promise<string>
+  /** Streams a part to the phone; answers with its handle there. @param sizeBytes how many will come, so that a phone without room says so at once. @throws LinkError `StorageFull`, `LinkLost`, … */
+  putPart(kind: string, bytes: AsyncIterable<Uint8Array>, sizeBytes?: number): Promise<string>
   /** One result a record, in order. @throws OutcomeUnknown when the answer was lost or has another length */
   write(kind: string, records: readonly Uint8Array[]): Promise<WriteResult[]>
   /** One record as the phone gives it now. @throws LinkError `NoSuchRecord` */

@@ -20,6 +20,13 @@ import { LinkError, OutcomeUnknown, type LinkSession, type PhoneLink } from './l
 export interface LinkServer {
   readonly url: string
   readonly token: string
+  /** 30 seconds unless said. */
+  readonly idleMs?: number
+}
+
+/** After so long without a byte a stream is lost. */
+function idleMs({ idleMs = 30_000 }: LinkServer): number {
+  return idleMs
 }
 
 interface Ask {
@@ -48,7 +55,7 @@ export function standinLink(server: LinkServer, serial: string): PhoneLink {
         count: async (kind) => parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`))),
         list: (kind) => readList(server, at(`kinds/${kind}/list`)),
         openPart: (kind, handle) => readPart(server, at(`kinds/${kind}/part?handle=${encodeURIComponent(handle)}`)),
-        putPart: (kind, bytes) => sendPart(server, at(`kinds/${kind}/part`), bytes),
+        putPart: (kind, bytes, sizeBytes) => sendPart(server, at(`kinds/${kind}/part`), bytes, sizeBytes),
         async write(kind, records) {
           const request = at(`kinds/${kind}/write`, { records: records.map((record) => Buffer.from(record).toString('base64')) })
           const answer = await ask(server, { ...request, timeoutMs: 60_000 }).catch((error: unknown) => {
@@ -134,7 +141,7 @@ async function* readList(server: LinkServer, what: Ask): ReturnType<LinkSession[
   try {
     const reader = response.body!.getReader()
     for (;;) {
-      idle = setTimeout(() => stop.abort(), 30_000)
+      idle = setTimeout(() => stop.abort(), idleMs(server))
       const { done, value } = await reader.read().catch(() => {
         throw new LinkError('LinkLost')
       })
@@ -168,7 +175,7 @@ async function* readPart(server: LinkServer, what: Ask): AsyncGenerator<Uint8Arr
   try {
     const reader = response.body!.getReader()
     for (;;) {
-      idle = setTimeout(() => stop.abort(), 30_000)
+      idle = setTimeout(() => stop.abort(), idleMs(server))
       const { done, value } = await reader.read().catch(() => {
         throw new LinkError('LinkLost')
       })
@@ -184,13 +191,18 @@ async function* readPart(server: LinkServer, what: Ask): AsyncGenerator<Uint8Arr
   if (expected >= 0 && got !== expected) throw new LinkError('LinkLost')
 }
 
-async function sendPart(server: LinkServer, { path, session }: Ask, bytes: AsyncIterable<Uint8Array>): Promise<string> {
+async function sendPart(server: LinkServer, { path, session }: Ask, bytes: AsyncIterable<Uint8Array>, announcedBytes?: number): Promise<string> {
   let sent = 0
   let failure: unknown
+  const stop = new AbortController()
+  // a phone that takes nothing for so long has stalled; a long film goes on for as long as it moves
+  let idle = setTimeout(() => stop.abort(), idleMs(server) * 1.5)
   async function* counted() {
     try {
       for await (const chunk of bytes) {
         sent += chunk.length
+        clearTimeout(idle)
+        idle = setTimeout(() => stop.abort(), idleMs(server) * 1.5)
         yield chunk
       }
     } catch (error) {
@@ -201,13 +213,15 @@ async function sendPart(server: LinkServer, { path, session }: Ask, bytes: Async
   }
   const response = await fetch(`${server.url}/${path}`, {
     method: 'POST',
-    headers: { authorization: `Bearer ${server.token}`, 'content-type': 'application/octet-stream', ...(session ? { 'x-link-session': session } : {}) },
+    headers: { authorization: `Bearer ${server.token}`, 'content-type': 'application/octet-stream', ...(session ? { 'x-link-session': session } : {}), ...(announcedBytes === undefined ? {} : { 'x-part-size': String(announcedBytes) }) },
     body: counted(),
     duplex: 'half',
-    signal: AbortSignal.timeout(600_000),
-  } as unknown as RequestInit).catch(() => {
-    throw failure ?? new LinkError('LinkLost')
-  })
+    signal: stop.signal,
+  } as unknown as RequestInit)
+    .catch(() => {
+      throw failure ?? new LinkError('LinkLost')
+    })
+    .finally(() => clearTimeout(idle))
   if (!response.ok) throw new LinkError(await failureOf(response))
   const { handle, sizeBytes } = parsed(partAnswer, await response.json().catch(() => null))
   if (sizeBytes !== sent) throw new LinkError('LinkProtocol')

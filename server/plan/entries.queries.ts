@@ -204,6 +204,9 @@ export interface EntryContent {
   sends: number
   /** Digests of the further records the new phone makes of it. */
   parts: Buffer[]
+  size_bytes: number
+  /** Sealed: what was made at its turn. */
+  made: Buffer | null
   /** The record of the new phone that it is written into one with, sealed. */
   joins: Buffer | null
 }
@@ -212,7 +215,7 @@ export interface EntryContent {
 export function manyToCarry(client: Client, { ticketId, kind, after, limit }: { ticketId: number; kind: string; after: number; limit: number }): Promise<EntryContent[]> {
   return many<EntryContent>(
     client,
-    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, j.before as joins
+    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, e.size_bytes, e.made, j.before as joins
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
        left join joining j on j.ticket_id = e.ticket_id and j.kind = e.kind and j.entry_seq = e.seq and j.state = 'sent'
@@ -226,7 +229,7 @@ export function manyToCarry(client: Client, { ticketId, kind, after, limit }: { 
 export function manyEntryContents(client: Client, { ticketId, kind, seqs }: { ticketId: number; kind: string; seqs: readonly number[] }): Promise<EntryContent[]> {
   return many<EntryContent>(
     client,
-    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, j.before as joins
+    `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, e.size_bytes, e.made, j.before as joins
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
        left join joining j on j.ticket_id = e.ticket_id and j.kind = e.kind and j.entry_seq = e.seq and j.state = 'sent'
@@ -247,9 +250,39 @@ export function oneCarryTotals(client: Client, { ticketId, kind }: { ticketId: n
   )
 }
 
+/** Bytes of a kind's items: waiting, and done. */
+export function oneCarryBytes(client: Client, { ticketId, kind }: { ticketId: number; kind: string }) {
+  return one<{ waiting: number; done: number }>(
+    client,
+    `select coalesce(sum(size_bytes) filter (where fate = 'pending' and is_chosen and not is_there), 0)::bigint as waiting,
+            coalesce(sum(size_bytes) filter (where fate in ('carried', 'changed', 'lost')), 0)::bigint as done
+       from entry
+      where ticket_id = $1 and kind = $2`,
+    [ticketId, kind],
+  )
+}
+
+/**
+ * What an item became at its turn, when its files were made. When the first count holds exactly that, and nobody else
+ * claims it, it is there already.
+ */
+export async function settleMade(client: Client, { ticketId, kind, firstReading }: { ticketId: number; kind: string; firstReading: number }, { seq, expected, parts, made, sizeBytes }: { seq: number; expected: Buffer; parts: readonly Buffer[]; made: Buffer; sizeBytes: number }): Promise<boolean> {
+  const { rows } = await client.query<{ fate: string }>(
+    `update entry e
+        set expected = $4, parts = $5, made = $6, size_bytes = $7,
+            fate = case when sends = 0 and not is_late
+                         and (select count(*) from item where reading_id = $8 and digest = $4) > (select count(*) from entry o where o.ticket_id = $1 and o.kind = $2 and o.fate = 'alreadyThere' and o.expected = $4)
+                        then 'alreadyThere' else fate end
+      where ticket_id = $1 and kind = $2 and seq = $3
+      returning fate`,
+    [ticketId, kind, seq, expected, parts, made, sizeBytes, firstReading],
+  )
+  return rows[0]?.fate === 'alreadyThere'
+}
+
 export interface Settlement {
   readonly seq: number
-  readonly fate: 'carried' | 'changed' | 'merged' | 'refused' | 'pending'
+  readonly fate: 'carried' | 'changed' | 'merged' | 'refused' | 'pending' | 'unreadable' | 'cannotCross'
   readonly reason: string | null
   readonly written: Buffer | null
 }

@@ -4,18 +4,18 @@ import { fitPlan, insertEntries } from '../plan/entries.queries.ts'
 import { LeaseLost, type RunContext } from '../runs/context.ts'
 import { attach, loadRunTicket, type RunTicket } from '../runs/ticket-of-run.ts'
 import { oneKind, tellTicket } from '../tickets/tickets.queries.ts'
-import { takeReading } from './take-reading.ts'
+import { takeReading, type Wanted } from './take-reading.ts'
 
 /** Count in: reads both phones side by side, every wanted kind. @throws MustWait, LeaseLost */
 export async function countInRun(context: RunContext): Promise<void> {
   const ticket = await loadRunTicket(context)
-  const got = { old: 0, new: 0 }
-  const total = { old: 1, new: 1 }
   await context.progress('counting', 0, 1)
-  const report = (side: 'old' | 'new') => (done: number, all: number) => {
-    got[side] = done
-    total[side] = Math.max(all, done)
-    return context.progress('counting', got.old + got.new, total.old + total.new)
+  const at: Partial<Record<'old' | 'new', { done: number; all: number; unit: 'items' | 'bytes'; kind: string }>> = {}
+  const report = (side: 'old' | 'new') => (kind: string) => (done: number, all: number, unit: 'items' | 'bytes') => {
+    at[side] = { done, all: Math.max(all, done), unit, kind }
+    // one figure of one unit: bytes as soon as a phone gives its photos
+    const shown = Object.values(at).filter((one) => one.unit === (Object.values(at).some((other) => other.unit === 'bytes') ? 'bytes' : 'items'))
+    return context.progress('counting', shown.reduce((sum, one) => sum + one.done, 0), shown.reduce((sum, one) => sum + one.all, 0), { unit: shown[0]!.unit, kind: at.old?.kind ?? kind })
   }
   const both = await Promise.allSettled((['old', 'new'] as const).map((side) => readSide(context, ticket, { side, report: report(side) })))
   const failures = both.flatMap((result) => (result.status === 'rejected' ? [result.reason as Error] : []))
@@ -39,7 +39,7 @@ async function fitKinds(context: RunContext, ticket: RunTicket): Promise<void> {
 async function readSide(
   context: RunContext,
   ticket: RunTicket,
-  { side, report }: { side: 'old' | 'new'; report: (done: number, all: number) => Promise<void> },
+  { side, report }: { side: 'old' | 'new'; report: (kind: string) => NonNullable<Wanted['onProgress']> },
 ): Promise<void> {
   const { session, facts } = await attach(context, ticket[side])
   const ticketId = ticket.ticket.id
@@ -49,7 +49,7 @@ async function readSide(
     const readingId = await takeReading(context, {
       session, keys: ticket.keys, ticketId, side, kind, purpose: 'first', tools: ticket.toolsFor(facts),
       target: side === 'old' ? ticket.target : null,
-      onProgress: report,
+      onProgress: report(kind),
     })
     await context.fenced(async (client) => {
       const column = side === 'old' ? 'old_reading' : 'first_reading'

@@ -60,7 +60,7 @@ export async function advanceReading(client: Client, id: number, by: { got: numb
 export async function closeReading(
   client: Client,
   id: number,
-  how: { state: 'whole'; counted: number; derived: number; derivedOf: Record<string, number>; revision: string; also: Record<string, number> } | { state: 'torn' },
+  how: { state: 'whole'; counted: number; derived: number; derivedOf: Record<string, number>; revision: string; also: Record<string, number>; tookMs: number } | { state: 'torn' },
 ): Promise<void> {
   if (how.state === 'torn') {
     await client.query(`update reading set state = 'torn', ended_at = now() where id = $1 and state = 'open'`, [id])
@@ -68,9 +68,9 @@ export async function closeReading(
   }
   await client.query(
     `update reading
-        set state = 'whole', counted = $2, derived = $3, phone_revision = $4, also = $5, derived_of = $6, ended_at = now()
+        set state = 'whole', counted = $2, derived = $3, phone_revision = $4, also = $5, derived_of = $6, took_ms = $7, ended_at = now()
       where id = $1 and state = 'open'`,
-    [id, how.counted, how.derived, how.revision, JSON.stringify(how.also), JSON.stringify(how.derivedOf)],
+    [id, how.counted, how.derived, how.revision, JSON.stringify(how.also), JSON.stringify(how.derivedOf), how.tookMs],
   )
 }
 
@@ -92,7 +92,7 @@ export async function summarizeReading(client: Client, id: number, sums: readonl
         set figures = jsonb_build_object(
               'groups', (select count(*) from reading_group where reading_id = $1),
               'sums', coalesce((select jsonb_object_agg(name, n) from (
-                 select s.name, coalesce(sum((i.shape->>s.name)::int), 0) as n
+                 select s.name, coalesce(sum((i.shape->>s.name)::bigint), 0) as n
                    from unnest($2::text[]) as s(name) left join item i on i.reading_id = $1 and i.shape ? s.name
                   group by s.name) s), '{}'),
               'months', coalesce((select jsonb_object_agg(month, n) from (

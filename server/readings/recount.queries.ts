@@ -45,7 +45,7 @@ export async function settleRecount(client: Client, { ticketId, kind, readingId,
   )
   const edited = await client.query(
     `update entry e
-        set reading_id = i.reading_id, item_seq = i.seq, digest = i.digest, expected = i.expected, size_bytes = i.size_bytes, parts = i.parts, is_there = false,
+        set reading_id = i.reading_id, item_seq = i.seq, digest = i.digest, expected = i.expected, size_bytes = i.size_bytes, parts = i.parts, made = null, is_there = false,
             has_change = cardinality(i.changes) > 0, has_loss = i.has_loss, sends = 0,
             -- a record that also holds what the new phone had is not ours to take away
             outdated = case when '${joinedReason}' = any(e.reasons) then null else coalesce(e.written, e.outdated) end, written = null,

@@ -1,3 +1,5 @@
+import { kindOf } from '#core/kinds/registry.ts'
+import { knownFiles } from './known-files.ts'
 import { maybeReading } from './readings.queries.ts'
 import { takeReading } from './take-reading.ts'
 import type { RunContext } from '../runs/context.ts'
@@ -19,6 +21,7 @@ export async function recountOld(context: RunContext, ticket: RunTicket, kind: s
   if (counted.revision === before?.phone_revision && counted.items === before.counted) return null
   return takeReading(context, {
     session, keys: ticket.keys, ticketId, side: 'old', kind, purpose: 'recount', target: ticket.target, tools: ticket.toolsFor(facts),
-    onProgress: (got, total) => context.progress('recounting', got, total),
+    onProgress: (got, total, unit) => context.progress('recounting', got, total, { kind, unit }),
+    ...(kindOf(kind).isMedia ? { known: await knownFiles(pool, ticket.keys, before?.id ?? null) } : {}),
   })
 }

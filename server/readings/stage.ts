@@ -25,6 +25,10 @@ export interface StagedItem {
   /** Digests of the further records the new phone makes of it. */
   readonly parts: readonly Buffer[]
   readonly body: Buffer
+  /** Keyed hash of the record as the phone gave it, where it has files that were read. */
+  readonly raw: Buffer | null
+  /** With all that belongs to it. */
+  readonly sizeBytes: number
   readonly slot: ListSlot
 }
 
@@ -39,8 +43,11 @@ export interface Stager {
 type Writable<T> = { -readonly [K in keyof T]: T[K] }
 const none: readonly never[] = []
 
-/** Makes of one record of the link what is kept of it: digests, match keys, shape, and what is sealed. */
-export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkRecord): StagedItem {
+/**
+ * Makes of one record of the link what is kept of it: digests, match keys, shape, and what is sealed.
+ * @param known its digest where that is known already and its files were not read again
+ */
+export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkRecord, known?: Buffer): StagedItem {
   const body = Buffer.from(record.body, 'base64')
   const read = record.unreadable ? ({ ok: false, code: record.unreadable } as const) : kind.read(body, tools)
   // one object of one shape, filled in place: a copy for each step costs as much as reading the record
@@ -59,6 +66,8 @@ export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkR
     slice: null,
     parts: none,
     body,
+    raw: null,
+    sizeBytes: body.length,
     slot: { nativeId: record.id, title: '', search: '' },
   }
   if (!read.ok) {
@@ -69,8 +78,9 @@ export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkR
   const { item } = read
   const atoms = kind.atoms(item, tools)
   const shown = kind.describe(item)
-  staged.digest = contentDigest(keys, kind.canonicalBytes(atoms))
+  staged.digest = known ?? contentDigest(keys, kind.canonicalBytes(atoms))
   staged.shape = kind.shape(item)
+  if (kind.sizeBytes) staged.sizeBytes = kind.sizeBytes(item)
   staged.at = kind.at?.(item) ?? null
   if (kind.slice) staged.slice = sliceNumber(keys, kind.slice(item, tools))
   const search = searchText(shown)
@@ -160,8 +170,8 @@ export function createStageWriter(stager: Stager, write: (batch: StageBatch) => 
 
   return {
     /** Resolves when the next record may come. */
-    push(record: LinkRecord): Promise<void> | undefined {
-      const item = stageRecord(stager, record)
+    push(record: LinkRecord, { digest, raw }: { digest?: Buffer | undefined; raw?: Buffer | undefined } = {}): Promise<void> | undefined {
+      const item = raw ? { ...stageRecord(stager, record, digest), raw } : stageRecord(stager, record, digest)
       rows.push(item)
       sizeBytes += item.body.length
       if (rows.length >= (isFirst ? 100 : batchRows) || sizeBytes >= batchBytes) return flush()
@@ -184,7 +194,7 @@ export interface Place {
 }
 
 export const itemColumns =
-  'reading_id, seq, native, digest, expected, keys, state, reason, changes, has_loss, storage, shape, size_bytes, block, slot, at, slice, parts'
+  'reading_id, seq, native, digest, expected, keys, state, reason, changes, has_loss, storage, shape, size_bytes, block, slot, at, slice, parts, raw'
 
 /** Writes staged items and their sealed blocks; answers with the place after them. */
 export async function writeStaged(client: pg.PoolClient, keys: TicketKeys, place: Place, items: readonly StagedItem[]): Promise<Place> {
@@ -240,13 +250,14 @@ export function copyRow(item: StagedItem, [readingId, seq, block, slot]: readonl
       item.hasLoss ? 't' : 'f',
       escape(item.storage),
       escape(JSON.stringify(item.shape)),
-      item.body.length,
+      item.sizeBytes,
       block,
       slot,
       item.at === null ? '\\N' : new Date(item.at).toISOString(),
       item.slice ?? '\\N',
       // in an array's text a backslash is written twice
       `{${item.parts.map((part) => '"\\\\\\\\x' + part.toString('hex') + '"').join(',')}}`,
+      item.raw ? hex(item.raw) : '\\N',
     ].join('\t') + '\n'
   )
 }

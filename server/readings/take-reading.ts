@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import type { LinkRecord } from '#contracts/link/index.ts'
 import type { Kind, ReadTools } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
@@ -8,6 +7,8 @@ import { MustWait, type RunContext } from '../runs/context.ts'
 import type { TicketKeys } from '../seal/keys.ts'
 import { tellTicket } from '../tickets/tickets.queries.ts'
 import { advanceReading, closeReading, insertReading, summarizeReading, type ReadingRow } from './readings.queries.ts'
+import { rawDigest, type KnownFiles } from './known-files.ts'
+import { noteParts } from './note-parts.ts'
 import { createStageWriter, writeStaged, type Place } from './stage.ts'
 
 const mostAttempts = 3
@@ -21,7 +22,10 @@ export interface Wanted {
   readonly purpose: ReadingRow['purpose']
   readonly target: PhoneModel | null
   readonly tools: ReadTools
-  readonly onProgress?: (got: number, counted: number) => Promise<void>
+  /** Items, or the bytes of a media kind's files. */
+  readonly onProgress?: (got: number, all: number, unit: 'items' | 'bytes') => Promise<void>
+  /** Files that need not be read again: nothing of their record changed since they were. */
+  readonly known?: KnownFiles
 }
 
 /**
@@ -42,6 +46,10 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
   const { session, keys, ticketId, side, purpose, target } = wanted
   const kind = kindOf(wanted.kind)
   const before = await session.count(wanted.kind)
+  const startedMs = Date.now()
+  const apart = createApart()
+  let streamed = 0
+  const alive = (bytes: number) => wanted.onProgress?.((streamed += bytes), before.bytes, 'bytes') ?? context.progress('streaming', (streamed += bytes), before.bytes, { unit: 'bytes' })
   const reading = await context.fenced((client) =>
     insertReading(client, { ticketId, side, kind: wanted.kind, purpose, canonicalVersion: kind.canonicalVersion }),
   )
@@ -53,13 +61,13 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
       await advanceReading(client, reading.id, {
         got: rows.length,
         unreadable: rows.filter((row) => row.state === 'unreadable').length,
-        bytes: sizeBytes,
+        bytes: kind.sizeBytes ? rows.reduce((sum, row) => sum + row.sizeBytes, 0) : sizeBytes,
         counted: before.items,
       })
       await tellTicket(client, ticketId, 'reading')
       return after
     })
-    await wanted.onProgress?.(place.items, before.items - before.derived)
+    if (!kind.isMedia) await wanted.onProgress?.(place.items, before.items - before.derived, 'items')
   })
 
   try {
@@ -70,20 +78,37 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
         await writer.end()
         await context.checkpoint(`reading-${purpose}-end`)
         const after = await session.count(wanted.kind)
+        const derived = after.derived + apart.count
         const isMet =
-          next.value.count === place.items && after.items === place.items + after.derived && next.value.revision === after.revision
+          next.value.count === place.items + apart.count && after.items === place.items + derived && next.value.revision === after.revision && apart.haveOwners()
         await context.fenced(async (client) => {
           await closeReading(
             client,
             reading.id,
-            isMet ? { state: 'whole', counted: after.items, derived: after.derived, derivedOf: after.derivedOf, revision: after.revision, also: after.also } : { state: 'torn' },
+            isMet
+              ? { state: 'whole', counted: after.items, derived, derivedOf: { ...after.derivedOf, ...(apart.count > 0 ? { clipsApart: apart.count } : {}) }, revision: after.revision, also: after.also, tookMs: Date.now() - startedMs }
+              : { state: 'torn' },
           )
           await client.query('select refresh_item_statistics()')
           if (isMet && purpose !== 'probe') await summarizeReading(client, reading.id, kind.figures ?? [])
         })
         return isMet ? { isWhole: true, id: reading.id } : { isWhole: false, reason: 'CountNotMet' }
       }
-      await writer.push(next.value.parts ? await noteParts(session, kind, next.value) : next.value)
+      const record = next.value
+      // what belongs to another record is no item: it is read with that
+      if (record.partOf !== undefined) {
+        apart.add(record.partOf)
+        continue
+      }
+      if (kind.isMedia) apart.own(record.id)
+      if (!record.parts) {
+        await writer.push(record)
+        continue
+      }
+      const raw = rawDigest(keys, record)
+      const digest = wanted.known?.digestOf(record)
+      const noted = digest ? record : await noteParts(session, { kind, side, before: await wanted.known?.noted(record, raw), alive }, record)
+      await writer.push(noted, { digest, raw })
     }
   } catch (error) {
     if (!(error instanceof LinkError)) throw error
@@ -95,27 +120,23 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
   }
 }
 
-/**
- * Streams what belongs to a record and comes by a handle of its own, and notes in it what it was found to be: its
- * digest and size, never what the phone says of it. What the phone can't give makes the record unreadable.
- * @throws LinkError when the link fails
- */
-async function noteParts(session: LinkSession, kind: Kind, record: LinkRecord): Promise<LinkRecord> {
-  if (!kind.noteParts || record.unreadable) return record
-  const found = new Map<string, { digest: string; sizeBytes: number }>()
-  for (const handle of record.parts!) {
-    const hash = createHash('sha256')
-    let sizeBytes = 0
-    try {
-      for await (const chunk of session.openPart(kind.code, handle)) {
-        hash.update(chunk)
-        sizeBytes += chunk.length
-      }
-    } catch (error) {
-      if (error instanceof LinkError && error.code === 'NoSuchRecord') return { ...record, unreadable: 'attachment-missing' }
-      throw error
-    }
-    found.set(handle, { digest: hash.digest('base64url'), sizeBytes })
+/** Counts records that belong to others, and knows whether those were listed: an orphan is nobody's part. */
+function createApart() {
+  const wanted = new Set<string>()
+  const listed = new Set<string>()
+  let count = 0
+  return {
+    get count() {
+      return count
+    },
+    add(owner: string) {
+      count++
+      if (!listed.has(owner)) wanted.add(owner)
+    },
+    own(id: string) {
+      listed.add(id)
+      wanted.delete(id)
+    },
+    haveOwners: () => wanted.size === 0,
   }
-  return { ...record, body: Buffer.from(kind.noteParts(Buffer.from(record.body, 'base64'), found)).toString('base64') }
 }

@@ -17,13 +17,18 @@ export class MustWait extends Error {
   }
 }
 
+export interface ProgressOf {
+  readonly kind?: string
+  readonly unit?: 'items' | 'bytes'
+}
+
 export interface RunContext {
   readonly services: Services
   readonly run: RunRow
   /** A transaction that only the run's owner can commit. @throws LeaseLost */
   fenced<T>(work: (client: pg.PoolClient) => Promise<T>): Promise<T>
   /** Shows how far it is; written at most three times a second. @throws LeaseLost */
-  progress(step: string, done: number, total: number): Promise<void>
+  progress(step: string, done: number, total: number, of?: ProgressOf): Promise<void>
   /** A point at which a test may end the worker, as a SIGKILL would. */
   checkpoint(name: string): Promise<void>
   wait(ms: number): Promise<void>
@@ -50,13 +55,13 @@ export function createContext(services: Services, run: RunRow, { checkpoint, sig
         return work(client)
       })
     },
-    async progress(step, done, total) {
+    async progress(step, done, total, { kind = null, unit = 'items' }: { kind?: string | null; unit?: 'items' | 'bytes' } = {}) {
       alive()
       const now = Date.now()
       if (now - lastTold < 330 && done !== total && done !== 0) return
       lastTold = now
       await transaction(services.pool, async (client) => {
-        if ((await writeProgress(client, { ...mine, step, done, total })) === 0) throw new LeaseLost()
+        if ((await writeProgress(client, { ...mine, step, done, total, unit, kind })) === 0) throw new LeaseLost()
         await tellTicket(client, run.ticket_id, 'progress')
       })
     },

@@ -14,13 +14,16 @@ export interface RunRow {
   step: string
   done: number
   total: number
+  unit: 'items' | 'bytes'
+  /** The kind it works on now. */
+  kind: string | null
   epoch: number
   started_at: Date
   work_started_at: Date | null
   ended_at: Date | null
 }
 
-const columns = 'id, ticket_id, type, state, reason, side, step, done, total, epoch, started_at, work_started_at, ended_at'
+const columns = 'id, ticket_id, type, state, reason, side, step, done, total, unit, kind, epoch, started_at, work_started_at, ended_at'
 
 /** Takes a run that nobody owns, or whose owner's lease ran out, by a new epoch; undefined when there is none. */
 export function claimRun(client: Client, { runId, owner, leaseMs }: { runId: number; owner: string; leaseMs: number }): Promise<RunRow | undefined> {
@@ -63,14 +66,16 @@ export function renewLease(client: Client, { runId, epoch, leaseMs }: { runId: n
 /** Writes progress, fenced: 0 rows means that the run is no longer ours. */
 export function writeProgress(
   client: Client,
-  { runId, epoch, step, done, total }: { runId: number; epoch: number; step: string; done: number; total: number },
+  { runId, epoch, step, done, total, unit, kind }: { runId: number; epoch: number; step: string; done: number; total: number; unit: 'items' | 'bytes'; kind: string | null },
 ): Promise<number> {
-  return change(client, `update run set step = $3, done = $4, total = $5 where id = $1 and epoch = $2 and state = 'running'`, [
+  return change(client, `update run set step = $3, done = $4, total = $5, unit = $6, kind = $7 where id = $1 and epoch = $2 and state = 'running'`, [
     runId,
     epoch,
     step,
     done,
     total,
+    unit,
+    kind,
   ])
 }
 

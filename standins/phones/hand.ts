@@ -1,7 +1,8 @@
 import type pg from 'pg'
 import { numbers } from '../demo/people.ts'
 import { canAsk, fingerActs, preparedSwitches } from './fingers.ts'
-import { announce } from './live.ts'
+import { announce, setSession } from './live.ts'
+import { dropLooseParts } from './parts.ts'
 import { altered, changePhone, findPhone, modelOf, type PhoneRow } from './store.ts'
 
 export class HandRefused extends Error {}
@@ -32,6 +33,9 @@ const handActs: Readonly<Record<string, Act>> = {
   },
   async pull(pool, { serial, trust, trust_once: once }) {
     await changePhone(pool, serial, { port: null, is_charging: false, trust: trust === 'trusted' && !once ? trust : 'none', trust_once: false, wants: null })
+    // what was on its way and belongs to nothing goes with the cable
+    setSession(serial, '')
+    await dropLooseParts(pool, serial)
     announce({ event: 'pulled', serial })
   },
   async replug(pool, phone) {
@@ -94,6 +98,7 @@ const handActs: Readonly<Record<string, Act>> = {
     await changeRecord(pool, serial, 'update record set data = $3, revision = revision + 1 where serial = $1 and id = $2', [id, JSON.stringify(altered(rows[0].data))])
   },
   async 'delete-record'(pool, { serial }, { id }: { id?: number }) {
+    await pool.query('delete from part where serial = $1 and record_id = $2', [serial, id])
     await changeRecord(pool, serial, 'delete from record where serial = $1 and id = $2', [id])
   },
 }

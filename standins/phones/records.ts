@@ -4,6 +4,8 @@ import { dialects } from '../dialects/index.ts'
 import { giveMessage } from '../messages/give.ts'
 import { cutMessage, takeMessage } from '../messages/take.ts'
 import { messageWays, type StoredMessage } from '../messages/stored.ts'
+import { cutPhoto, givePhoto, indexed, photoWays, takePhoto, type StoredPhoto } from '../photos/listing.ts'
+import { lookInto } from '../photos/look.ts'
 import { modelOf, type PhoneRow } from './store.ts'
 
 /** How a phone keeps, gives and takes the records of one kind. */
@@ -25,6 +27,12 @@ export interface RecordDialect {
   thread?(stored: any): string
   /** Settings without which it lets nobody write. */
   readonly writesOnly?: readonly string[]
+  /** What a record takes up with all that belongs to it; its own length else. */
+  sizeOf?(stored: any): number
+  /** Looks into what came for itself, as a phone's own index does. */
+  index?(stored: any, head: (handle: string) => Promise<Buffer>): Promise<any>
+  /** Records it lists once more beside the one they belong to. */
+  apart?(stored: any): { readonly stored: any; readonly name: string }[]
   /** How many it keeps at the most, the newest; the oldest go without a word. */
   readonly keeps?: number
 }
@@ -68,6 +76,29 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
       cut: (stored: StoredMessage) => cutMessage(stored, way),
       thread: ({ from, to }: StoredMessage) => [...new Set([from, ...to].filter(Boolean).map((party) => (/[A-Za-z]/.test(party) ? party.toLowerCase() : party.replace(/\D/g, '').slice(-9))))].sort().join(' '),
       writesOnly: model.platform === 'android' ? ['message-app'] : ['anti-theft-off', 'passcode-off'],
+    }
+  }
+  if (kind === 'photos') {
+    const way = photoWays[dialect]
+    return {
+      give: (stored: StoredPhoto) => givePhoto(stored, way),
+      take: (bytes) => takePhoto(bytes, way),
+      // what it is, whatever it is called and wherever it is kept
+      facts: ({ takenMs, place, favourite, hidden, albums, cloud, files }: StoredPhoto) => [JSON.stringify({ taken: Math.floor(takenMs / 1000), place, favourite, hidden, albums, cloud, files: files.map(({ role, size }) => ({ role, size })) })],
+      refuses: ({ files }: StoredPhoto) => (model.platform === 'keypad' ? 'storage-read-only' : files.every(({ type }) => way.takes.includes(type)) ? null : 'not-understood'),
+      at: (stored: StoredPhoto) => stored.takenMs,
+      parts: ({ cloud, files }: StoredPhoto) => (cloud ? [] : files),
+      sizeOf: ({ cloud, files }: StoredPhoto) => (cloud ? 0 : files.reduce((sum, { size }) => sum + size, 0)),
+      cut: (stored: StoredPhoto) => cutPhoto(stored, way),
+      async index(stored: StoredPhoto, head) {
+        const looks = await Promise.all(stored.files.map(async (file) => lookInto(await head(file.handle))))
+        // what it is counts, not what it is called
+        const files = stored.files.map((file, i) => ({ ...file, type: looks[i]!.type ?? 'application/octet-stream' }))
+        return indexed({ ...stored, files }, looks[0]!, Date.now())
+      },
+      ...(way.clipsApart
+        ? { apart: (stored: StoredPhoto) => stored.files.filter(({ role }) => role === 'clip').map((clip) => ({ name: clip.handle, stored: { ...stored, albums: [], favourite: false, files: [{ ...clip, role: 'picture' as const }] } })) }
+        : {}),
     }
   }
   if (kind !== 'calls') return undefined

@@ -1,8 +1,8 @@
-import { randomUUID } from 'node:crypto'
 import type pg from 'pg'
 import { dialects } from '../dialects/index.ts'
 import type { Dialect, Person } from '../dialects/dialect.ts'
 import { faultAt } from '../faults.ts'
+import { partHead, type OwnPart, insertOwnParts } from './parts.ts'
 import { standinModel, type StandinModel } from './models.ts'
 import { recordsOf } from './records.ts'
 
@@ -103,13 +103,14 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
   )
   const [counted] = rows
   const revision = `${phone.revision}.${phone.kind_revisions[kind] ?? 0}.${counted!.items}`
-  const derived = kind === 'contacts' ? modelOf(phone).derived : kind === 'calendar' ? await birthdays(pool, phone) : 0
+  const derived = kind === 'contacts' ? modelOf(phone).derived : kind === 'calendar' ? await birthdays(pool, phone) : kind === 'apps' ? modelOf(phone).preinstalled : 0
   const extra = (await faultAt(pool, phone.serial, 'count')) === 'one-more' ? 1 : 0
   return {
-    items: counted!.items + derived + extra,
+    // the clip of a moving photo counts once more where it is kept apart
+    items: counted!.items + derived + extra + (kind === 'photos' ? await clipsApart(pool, phone) : 0),
     bytes: counted!.bytes,
     derived,
-    derivedOf: derived > 0 ? { [kind === 'calendar' ? 'birthdays' : 'ownCard']: derived } : {},
+    derivedOf: derived > 0 ? { [kind === 'calendar' ? 'birthdays' : kind === 'apps' ? 'preinstalled' : 'ownCard']: derived } : {},
     revision,
     also: kind === 'contacts' ? { persons: counted!.persons } : kind === 'messages' ? await messageFigures(pool, phone.serial, revision) : {},
   }
@@ -137,6 +138,15 @@ async function birthdays(pool: pg.Pool, phone: PhoneRow): Promise<number> {
     `select count(*) as n from record
       where serial = $1 and kind = 'contacts' and visible_at <= now()
         and (coalesce(data->>'birthday', '') <> '' or data->'rows' @> '[{"k": "birthday"}]')`,
+    [phone.serial],
+  )
+  return rows[0]!.n
+}
+
+async function clipsApart(pool: pg.Pool, phone: PhoneRow): Promise<number> {
+  if (!recordsOf(phone, 'photos')?.apart) return 0
+  const { rows } = await pool.query<{ n: number }>(
+    `select count(*) as n from record where serial = $1 and kind = 'photos' and visible_at <= now() and jsonb_array_length(data->'files') > 1 and data->'files'->1->>'role' = 'clip'`,
     [phone.serial],
   )
   return rows[0]!.n
@@ -206,6 +216,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       results.push({ refused: 'not-understood' })
       continue
     }
+    if (records.index) stored = await records.index(stored, (handle) => partHead(pool, serial, kind, handle))
     const refused = records.refuses(stored) ?? (await lacksPart(pool, serial, kind, records.parts?.(stored) ?? []))
     if (refused) {
       results.push({ refused })
@@ -216,7 +227,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       continue
     }
     const effect = cutAt ? await faultAt(pool, serial, 'write.record') : null
-    const size = body.length
+    const size = records.sizeOf?.(stored) ?? body.length
     if (free < size && !phone.drops_when_full) {
       results.push({ refused: 'storage-full' })
       continue
@@ -236,6 +247,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       continue
     }
     const [firstPiece, ...further] = pieces
+    if (effect === 'redate') firstPiece!.stored.takenMs = Date.now()
     const kept = effect === 'half' ? [{ ...firstPiece!, stored: halved(firstPiece!.stored) }] : effect === 'alter' ? [{ ...firstPiece!, stored: altered(firstPiece!.stored) }, ...further] : pieces
     await insert(pool, phone, kind, kept, effect === 'later' ? laterMs : 0)
     if (effect === 'double') await insert(pool, phone, kind, pieces.map((piece) => ({ ...piece, id: nextId++ })))
@@ -274,35 +286,17 @@ async function lacksPart(pool: pg.Pool, serial: string, kind: string, parts: rea
 
 async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: readonly Filed[], afterMs = 0) {
   if (records.length === 0) return
-  const storage = modelOf(phone).platform === 'ios' && kind !== 'messages' ? 'account' : 'phone'
+  const storage = modelOf(phone).platform === 'ios' && !['messages', 'photos', 'apps'].includes(kind) ? 'account' : 'phone'
   const dialect = recordsOf(phone, kind)!
   await pool.query(
     `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, thread, name, visible_at)
      select $1, $2, r.id, $3, r.stored, r.size, r.at, r.thread, r.name, now() + make_interval(secs => ($4 * random() + $6) / 1000.0)
-       from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size int, at bigint, thread text, name text)`,
+       from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size bigint, at bigint, thread text, name text)`,
     [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records.map((record) => ({ ...record, at: dialect.at?.(record.stored) ?? null, thread: dialect.thread?.(record.stored) ?? null, name: nameIn(phone, kind, record.stored) }))), afterMs],
   )
   if (!dialect.parts) return
   const named = records.flatMap(({ id, stored }) => dialect.parts!(stored).map(({ handle }) => ({ id, handle })))
   if (named.length > 0) await pool.query('update part p set record_id = n.id from unnest($3::bigint[], $4::text[]) as n(id, handle) where p.serial = $1 and p.kind = $2 and p.handle = n.handle', [phone.serial, kind, named.map((n) => n.id), named.map((n) => n.handle)])
-}
-
-/** Takes a part for a record that is written afterwards. */
-export async function takePart(pool: pg.Pool, serial: string, kind: string, bytes: Buffer): Promise<{ handle: string; sizeBytes: number }> {
-  const handle = `new-${randomUUID()}`
-  await pool.query('insert into part (serial, kind, handle, bytes) values ($1, $2, $3, $4)', [serial, kind, handle, bytes])
-  return { handle, sizeBytes: bytes.length }
-}
-
-/** The bytes of a part; undefined when the phone does not have it. */
-export async function givePart(pool: pg.Pool, serial: string, kind: string, handle: string): Promise<Buffer | undefined> {
-  const { rows } = await pool.query<{ bytes: Buffer }>('select bytes from part where serial = $1 and kind = $2 and handle = $3', [serial, kind, handle])
-  return rows[0]?.bytes
-}
-
-/** Parts that no record names go when the session ends. */
-export async function dropLooseParts(pool: pg.Pool, serial: string): Promise<void> {
-  await pool.query('delete from part where serial = $1 and record_id is null', [serial])
 }
 
 /** A phone that keeps only the newest lets the oldest go, without a word. */
@@ -356,6 +350,7 @@ async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: a
 }
 
 function halved(stored: any) {
+  if (stored.files) return { ...stored, files: stored.files.slice(0, 1), albums: [], favourite: false, place: null }
   if (stored.way !== undefined) return { ...stored, text: stored.parts.length > 0 ? stored.text : '', parts: [] }
   if (stored.atMs !== undefined) return { ...stored, name: '', durationS: 0 }
   if (stored.rule !== undefined) return { ...stored, place: '', text: '', alarms: [] }
@@ -364,6 +359,8 @@ function halved(stored: any) {
 
 /** A record as another hand left it: with a note more. */
 export function altered(stored: any) {
+  if (stored.files) return { ...stored, takenMs: stored.takenMs + 1000, albums: stored.albums }
+  if (stored.bundle) return { ...stored, version: `${stored.version}.1` }
   if (stored.way !== undefined) return { ...stored, text: `${stored.text} edited` }
   if (stored.atMs !== undefined) return { ...stored, durationS: stored.durationS + 1 }
   if (stored.rule !== undefined) return { ...stored, text: `${stored.text} edited` }
@@ -395,7 +392,7 @@ export interface OwnRecord {
   /** Position of the record it is linked to. */
   readonly linkedTo?: number | undefined
   readonly damage?: string | undefined
-  readonly attached?: readonly { readonly handle: string; readonly bytes: Buffer }[] | undefined
+  readonly attached?: readonly OwnPart[] | undefined
 }
 
 /** Puts records of any kind into a phone as its own earlier contents. */
@@ -403,33 +400,26 @@ export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   const records = recordsOf(phone, kind)!
   const first = phone.next_id
   let chunk: object[] = []
-  let parts: { id: number; handle: string; bytes: string }[] = []
+  let parts: (OwnPart & { recordId: number })[] = []
   let filled = 0
   const flush = async () => {
     await pool.query(
       `insert into record (serial, kind, id, storage, linked_to, data, size_bytes, damage, at_ms, thread, name)
        select $1, $3, r.id, r.storage, r.linked_to, r.stored, r.size, r.damage, r.at, r.thread, r.name
-         from jsonb_to_recordset($2::jsonb) as r(id bigint, storage text, linked_to bigint, stored jsonb, size int, damage text, at bigint, thread text, name text)`,
+         from jsonb_to_recordset($2::jsonb) as r(id bigint, storage text, linked_to bigint, stored jsonb, size bigint, damage text, at bigint, thread text, name text)`,
       [phone.serial, JSON.stringify(chunk), kind],
     )
-    if (parts.length > 0) {
-      await pool.query(
-        `insert into part (serial, kind, handle, record_id, bytes)
-         select $1, $2, p.handle, p.id, decode(p.bytes, 'base64') from jsonb_to_recordset($3::jsonb) as p(id bigint, handle text, bytes text)
-             on conflict do nothing`,
-        [phone.serial, kind, JSON.stringify(parts)],
-      )
-    }
+    if (parts.length > 0) await insertOwnParts(pool, phone.serial, kind, parts)
     chunk = []
     parts = []
   }
   for (const { stored, storage, linkedTo, damage, attached } of own) {
     const id = first + filled++
     chunk.push({
-      id, storage: storage ?? 'phone', linked_to: linkedTo === undefined ? null : first + linkedTo, stored, size: records.give(stored).length,
+      id, storage: storage ?? 'phone', linked_to: linkedTo === undefined ? null : first + linkedTo, stored, size: records.sizeOf?.(stored) ?? records.give(stored).length,
       damage: damage ?? null, at: records.at?.(stored) ?? null, thread: records.thread?.(stored) ?? null, name: nameIn(phone, kind, stored),
     })
-    for (const part of attached ?? []) parts.push({ id, handle: part.handle, bytes: part.bytes.toString('base64') })
+    for (const part of attached ?? []) parts.push({ ...part, recordId: id })
     if (chunk.length >= 2000) await flush()
   }
   if (chunk.length > 0) await flush()

@@ -1,4 +1,4 @@
-import { randomInt } from 'node:crypto'
+import { createHash, randomInt } from 'node:crypto'
 import type { Server } from 'node:http'
 import type pg from 'pg'
 import { people, type PeopleRequest } from '../demo/people.ts'
@@ -11,7 +11,9 @@ import { calendarOf } from '../calendar/demo.ts'
 import { callLog } from '../calls/calls.ts'
 import { messagesOf } from '../messages/demo.ts'
 import { blankMessage, messageWays, type StoredMessage } from '../messages/stored.ts'
+import { photosOnPhone } from '../photos/fill.ts'
 import { recordsOf } from '../phones/records.ts'
+import { givePart } from '../phones/parts.ts'
 import { fillPhone, fillRecords, findPhone, giveRecord, modelOf, type PhoneRow, type RecordRow } from '../phones/store.ts'
 import { HttpFailure, serve } from './serve.ts'
 
@@ -35,9 +37,9 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
     }
     if (verb === 'store') return readStore(pool, phone, call.query.get('kind') ?? 'contacts')
     if (verb === 'fill') {
-      const request = await call.body<PeopleRequest & { kind?: string; conversations?: number }>()
+      const request = await call.body<PeopleRequest & { kind?: string; conversations?: number; film?: number }>()
       const service = messageWays[modelOf(phone).dialect].service
-      const added = request.kind === 'messages' ? await fillRecords(pool, phone, 'messages', messagesOf({ ...request, service })) : request.kind === 'calls' ? await fillRecords(pool, phone, 'calls', callLog(request)) : request.kind === 'calendar' ? await fillRecords(pool, phone, 'calendar', calendarOf(request)) : await fillPhone(pool, phone, people(request))
+      const added = request.kind === 'photos' ? await fillRecords(pool, phone, 'photos', photosOnPhone(modelOf(phone).dialect, request)) : request.kind === 'messages' ? await fillRecords(pool, phone, 'messages', messagesOf({ ...request, service })) : request.kind === 'calls' ? await fillRecords(pool, phone, 'calls', callLog(request)) : request.kind === 'calendar' ? await fillRecords(pool, phone, 'calendar', calendarOf(request)) : await fillPhone(pool, phone, people(request))
       announce({ event: 'changed', serial })
       return { added }
     }
@@ -121,6 +123,7 @@ async function describe(pool: pg.Pool, phone: PhoneRow) {
 /** Everything the phone holds, from its own memory: what a test compares the product's ledger with. */
 async function readStore(pool: pg.Pool, phone: PhoneRow, kind: string) {
   const { rows } = await pool.query<RecordRow>(`select * from record where serial = $1 and kind = $2 order by id`, [phone.serial, kind])
+  const digests = kind === 'photos' || kind === 'apps' ? await digestsOfParts(pool, phone.serial, kind) : new Map<number, string[]>()
   return {
     count: rows.length,
     records: rows.map((record) => ({
@@ -130,8 +133,21 @@ async function readStore(pool: pg.Pool, phone: PhoneRow, kind: string) {
       damage: record.damage,
       facts: recordsOf(phone, kind)!.facts(record.data),
       card: giveRecord(phone, kind, record).body.toString('latin1'),
+      files: digests.get(record.id) ?? [],
     })),
   }
+}
+
+/** Digests of every file a phone's records hold, from its own memory. */
+async function digestsOfParts(pool: pg.Pool, serial: string, kind: string): Promise<Map<number, string[]>> {
+  const { rows } = await pool.query<{ record_id: number; handle: string }>('select record_id, handle from part where serial = $1 and kind = $2 and record_id is not null order by record_id, handle', [serial, kind])
+  const out = new Map<number, string[]>()
+  for (const { record_id: id, handle } of rows) {
+    const hash = createHash('sha256')
+    for await (const piece of (await givePart(pool, serial, kind, handle))!.pieces) hash.update(piece)
+    out.set(id, [...(out.get(id) ?? []), hash.digest('base64url')])
+  }
+  return out
 }
 
 /** A phone of a model: prepared by its owner, or as it comes in its box. */

@@ -7,8 +7,9 @@ import { faultAt, type FaultPoint } from '../faults.ts'
 import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
 import { act } from '../phones/hand.ts'
 import { announce, inTurn, isSession, setSession, watch } from '../phones/live.ts'
+import { dropLooseParts, givePart, looseBytes, NoRoom, takePart } from '../phones/parts.ts'
 import { recordsOf } from '../phones/records.ts'
-import { bumped, changePhone, dropLooseParts, eachRecord, findPhone, givePart, giveRecord, LinkBroken, modelOf, nameIn, ownCount, takePart, takeRecords, type PhoneRow } from '../phones/store.ts'
+import { bumped, changePhone, eachRecord, findPhone, giveRecord, LinkBroken, modelOf, nameIn, ownCount, takeRecords, type PhoneRow } from '../phones/store.ts'
 import { HttpFailure, serve, type Call } from './serve.ts'
 
 /** The link: what the product sees of the phones. Everything else is the hand's. */
@@ -130,6 +131,7 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
   await pass(pool, phone, 'list.start')
   const { revision } = await ownCount(pool, phone, kind)
   const { response } = call
+  const dialect = recordsOf(phone, kind)!
   response.writeHead(200, { 'content-type': 'application/x-ndjson' })
   let count = 0
   const end = await faultAt(pool, phone.serial, 'list.end')
@@ -150,6 +152,10 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
         const rec = { id: String(record.id), revision: String(record.revision), storage: record.storage, body: body.toString('base64'), ...(parts ? { parts } : {}) }
         text += JSON.stringify({ rec: unreadable ? { ...rec, unreadable } : rec }) + '\n'
         count++
+        for (const beside of unreadable ? [] : (dialect.apart?.(record.data) ?? [])) {
+          text += JSON.stringify({ rec: { id: `${record.id}.${beside.name}`, revision: String(record.revision), storage: record.storage, body: dialect.give(beside.stored).toString('base64'), partOf: String(record.id) } }) + '\n'
+          count++
+        }
       }
       if (!response.write(text)) await untilDrained(response)
       if (response.destroyed) return undefined
@@ -193,29 +199,68 @@ async function open(pool: pg.Pool, phone: PhoneRow, kind: string, id: string) {
 }
 
 /** The bytes of a part, in pieces; a fault in the middle leaves it short. */
-async function sendPart(pool: pg.Pool, phone: PhoneRow, kind: string, { query, response }: Call): Promise<undefined> {
-  const bytes = await givePart(pool, phone.serial, kind, query.get('handle') ?? '')
-  if (!bytes) throw new HttpFailure(404, 'NoSuchRecord')
+async function sendPart(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): Promise<undefined> {
+  const { query, response } = call
+  const part = await givePart(pool, phone.serial, kind, query.get('handle') ?? '')
+  if (!part) throw new HttpFailure(404, 'NoSuchRecord')
   const effect = await faultAt(pool, phone.serial, 'part.give')
   if (effect === 'unknown-code') throw new LinkBroken(effect)
-  response.writeHead(200, { 'content-type': 'application/octet-stream', 'content-length': bytes.length })
-  for (let at = 0; at < bytes.length; at += 65_536) {
-    if (effect && at + 65_536 >= bytes.length / 2) {
-      response.write(bytes.subarray(at, at + Math.ceil((bytes.length - at) / 2)))
+  response.writeHead(200, { 'content-type': 'application/octet-stream', 'content-length': part.sizeBytes })
+  let sent = 0
+  const pace = paceOf(phone)
+  for await (const piece of part.pieces) {
+    if (effect && effect !== 'other-bytes' && sent + piece.length >= part.sizeBytes / 2) {
+      response.write(piece.subarray(0, Math.ceil(piece.length / 2)))
       throw new LinkBroken(effect)
     }
-    if (!response.write(bytes.subarray(at, at + 65_536))) await untilDrained(response)
+    if (!response.write(effect === 'other-bytes' ? Buffer.alloc(piece.length, 7) : piece)) await untilDrained(response)
     if (response.destroyed) return undefined
+    sent += piece.length
+    await pace(sent)
   }
   response.end()
   return undefined
 }
 
+/** A slow cable carries so many bytes a second, a hot phone fewer; a fast one is as fast as it can. */
+function paceOf({ cable, temperature }: PhoneRow): (sent: number) => Promise<void> {
+  const perMs = cable === 'slow' ? 3_000 : temperature >= 40 ? 6_000 : undefined
+  const began = Date.now()
+  return async (sent) => {
+    if (perMs === undefined) return
+    const ahead = sent / perMs - (Date.now() - began)
+    if (ahead > 5) await new Promise((resolve) => setTimeout(resolve, ahead))
+  }
+}
+
 async function receivePart(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call) {
+  const { serial } = phone
   await pass(pool, phone, 'part.take')
-  const bytes = await call.bytes()
-  if (bytes.length > phone.free_bytes) throw new HttpFailure(409, 'StorageFull')
-  return takePart(pool, phone.serial, kind, bytes)
+  const free = phone.free_bytes - (await looseBytes(pool, serial))
+  // who says beforehand how much will come is told at once that there is no room
+  if (Number(call.headers['x-part-size'] ?? 0) > free) throw new HttpFailure(409, 'StorageFull')
+  const mid = await faultAt(pool, serial, 'part.mid')
+  const session = call.headers['x-link-session'] as string
+  const pace = paceOf(phone)
+  let got = 0
+  async function* watched() {
+    for await (const piece of call.stream()) {
+      if (mid && got > 0) throw mid === 'full' ? new NoRoom() : new LinkBroken(mid)
+      got += piece.length
+      // the cable, the screen lock or another session may end it at any piece
+      if (!isSession(serial, session)) throw new LinkBroken('cut')
+      yield piece
+      await pace(got)
+    }
+    if (mid) throw mid === 'full' ? new NoRoom() : new LinkBroken(mid)
+  }
+  try {
+    return await takePart(pool, { serial, kind, free }, watched())
+  } catch (error) {
+    if (!(error instanceof NoRoom)) throw error
+    if (mid === 'full') await changePhone(pool, serial, { free_bytes: 0 })
+    throw new HttpFailure(409, 'StorageFull')
+  }
 }
 
 /** Changes one record; a platform whose phones can't says so. What it takes, it takes by the rules of writing. */
@@ -239,10 +284,12 @@ async function amend(pool: pg.Pool, phone: PhoneRow, kind: string, { id, ifRevis
 async function remove(pool: pg.Pool, phone: PhoneRow, kind: string, { ids, ifRevision }: { ids: string[]; ifRevision: string }) {
   const { revision } = await ownCount(pool, phone, kind)
   if (ifRevision !== revision) throw new HttpFailure(409, 'RevisionChanged')
-  const { rows } = await pool.query<{ id: number }>(
-    'delete from record where serial = $1 and kind = $2 and id = any($3::bigint[]) returning id',
+  const { rows } = await pool.query<{ id: number; size_bytes: number }>(
+    'delete from record where serial = $1 and kind = $2 and id = any($3::bigint[]) returning id, size_bytes',
     [phone.serial, kind, ids.map(Number)],
   )
+  await pool.query('delete from part where serial = $1 and kind = $2 and record_id = any($3::bigint[])', [phone.serial, kind, rows.map((row) => row.id)])
+  await pool.query('update phone set free_bytes = free_bytes + $2 where serial = $1', [phone.serial, rows.reduce((sum, row) => sum + row.size_bytes, 0)])
   await pool.query(`update phone set revision = revision + $2, kind_revisions = ${bumped} where serial = $1`, [phone.serial, 0, kind])
   return { removed: rows.map((row) => String(row.id)) }
 }

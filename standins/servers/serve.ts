@@ -9,6 +9,8 @@ export interface Call {
   readonly response: ServerResponse
   body<T>(): Promise<T>
   bytes(): Promise<Buffer>
+  /** What comes, as it comes. */
+  stream(): AsyncIterable<Buffer>
 }
 
 export class HttpFailure extends Error {
@@ -37,6 +39,7 @@ export function serve(token: string, answer: (call: Call) => Promise<unknown>): 
       query: url.searchParams,
       headers: request.headers,
       response,
+      stream: () => request as AsyncIterable<Buffer>,
       async bytes() {
         const chunks: Buffer[] = []
         let size = 0

@@ -1,0 +1,88 @@
+import exifr from 'exifr'
+import { binaryText } from '../../text/bytes.ts'
+import type { LocalTime } from '../../text/zone.ts'
+import { sniffType } from './sniff.ts'
+
+/** What a file says of itself. */
+export interface FileFacts {
+  readonly type: string | undefined
+  /** The camera's clock when it was taken (Exif 2.32, DateTimeOriginal); UTC where `offsetMinutes` is 0. */
+  readonly taken: LocalTime | undefined
+  /** Minutes east of UTC; undefined when the camera noted none: then it is the owner's local time. */
+  readonly offsetMinutes: number | undefined
+  readonly place: { readonly latitude: number; readonly longitude: number } | undefined
+  /** Exif orientation, 1 to 8. */
+  readonly orientation: number
+  /** It ends before it is whole, as far as the bytes at hand tell. */
+  readonly isDamaged: boolean
+}
+
+/** Bytes of a file that are looked at: Exif stands at the beginning, where cameras put it. */
+export const headBytes = 524_288
+
+const nothing: FileFacts = { type: undefined, taken: undefined, offsetMinutes: undefined, place: undefined, orientation: 1, isDamaged: false }
+
+/** Looks into the beginning of a file, and at its last bytes. Never throws on data. @param tail its last bytes, at least two */
+export async function inspectFile(head: Uint8Array, tail: Uint8Array): Promise<FileFacts> {
+  const type = sniffType(head)
+  if (type === undefined) return nothing
+  const base = { ...nothing, type, isDamaged: isCut(type, tail) }
+  if (type.startsWith('video/')) return { ...base, ...filmDate(head) }
+  if (type !== 'image/jpeg' && type !== 'image/heic' && type !== 'image/png') return base
+  const found = (await exifr
+    .parse(head, { tiff: true, exif: true, gps: true, ihdr: false, reviveValues: false, translateValues: false, pick: ['DateTimeOriginal', 'OffsetTimeOriginal', 'Orientation', 'GPSLatitude', 'GPSLongitude', 'GPSLatitudeRef', 'GPSLongitudeRef'] })
+    .catch(() => undefined)) as Record<string, unknown> | undefined
+  if (!found) return base
+  const { latitude, longitude, Orientation: orientation } = found
+  const hasPlace = typeof latitude === 'number' && typeof longitude === 'number' && Math.abs(latitude) <= 90 && Math.abs(longitude) <= 180
+  const taken = readExifDate(found.DateTimeOriginal)
+  return {
+    ...base,
+    taken,
+    offsetMinutes: taken && readOffset(found.OffsetTimeOriginal),
+    place: hasPlace ? { latitude, longitude } : undefined,
+    orientation: typeof orientation === 'number' && orientation >= 1 && orientation <= 8 ? orientation : 1,
+  }
+}
+
+/** The small picture cameras put into a file for lists; undefined when there is none. */
+export async function embeddedPreview(head: Uint8Array): Promise<Uint8Array | undefined> {
+  const found = await exifr.thumbnail(head).catch(() => undefined)
+  return found && found.length > 100 && found[0] === 0xff && found[1] === 0xd8 ? found : undefined
+}
+
+function readExifDate(value: unknown): LocalTime | undefined {
+  const match = typeof value === 'string' && /^(\d{4})[:-](\d\d)[:-](\d\d)[ T](\d\d):(\d\d):(\d\d)/.exec(value)
+  if (!match) return undefined
+  const [year, month, day, hour, minute, second] = match.slice(1).map(Number) as [number, number, number, number, number, number]
+  return year > 0 && month >= 1 && month <= 12 && day >= 1 && day <= 31 && hour < 24 && minute < 60 && second <= 60 ? { year, month, day, hour, minute, second } : undefined
+}
+
+function readOffset(value: unknown): number | undefined {
+  const match = typeof value === 'string' && /^([+-])(\d\d):(\d\d)/.exec(value)
+  if (!match) return value === 'Z' ? 0 : undefined
+  return (match[1] === '-' ? -1 : 1) * (Number(match[2]) * 60 + Number(match[3]))
+}
+
+/** Seconds from 1904 to 1970. */
+const filmEpoch = 2_082_844_800
+
+/** When a film was made, in UTC, by its movie header (ISO/IEC 14496-12 section 8.2.2). */
+function filmDate(head: Uint8Array): Partial<FileFacts> {
+  const at = binaryText(head).indexOf('mvhd')
+  if (at < 0 || at + 20 > head.length) return {}
+  const view = new DataView(head.buffer, head.byteOffset, head.byteLength)
+  const seconds = (head[at + 4] === 1 ? Number(view.getBigUint64(at + 8)) : view.getUint32(at + 8)) - filmEpoch
+  if (seconds <= 0 || seconds > 10_000_000_000) return {}
+  const d = new Date(seconds * 1000)
+  return { taken: { year: d.getUTCFullYear(), month: d.getUTCMonth() + 1, day: d.getUTCDate(), hour: d.getUTCHours(), minute: d.getUTCMinutes(), second: d.getUTCSeconds() }, offsetMinutes: 0 }
+}
+
+/** Formats with an end of their own show that it is missing. */
+function isCut(type: string, tail: Uint8Array): boolean {
+  const end = binaryText(tail)
+  if (type === 'image/jpeg') return !end.includes('\xff\xd9')
+  if (type === 'image/png') return !end.includes('IEND')
+  if (type === 'image/gif') return !end.endsWith(';')
+  return false
+}

@@ -1,0 +1,53 @@
+import { readFolderRecord, writeFolderRecord, type FileEntry } from '../../formats/folder-listing/index.ts'
+import type { FileFacts } from '../../formats/image/inspect.ts'
+import type { PhotosCapability } from '../../phones/capability.ts'
+import type { LocalTime } from '../../text/zone.ts'
+import { writeBasicTime } from '../../text/zone.ts'
+import type { FoundPart } from '../kind.ts'
+import type { Photo } from './model.ts'
+
+/** The lines a phone takes: files by their handles there, dates in UTC, and only marks it knows. */
+export function listingOfPhoto(photo: Photo, { albums }: PhotosCapability): Uint8Array {
+  const { files, takenMs, isFavourite, isHidden, burst } = photo
+  const inFolder = albums === 'folders' && photo.albums[0] ? `Pictures/${photo.albums[0]}` : 'DCIM/Camera'
+  const time = takenMs === null ? '' : writeBasicTime(takenMs)
+  const marks: FileEntry = { modified: time, x_favourite: isFavourite ? 'yes' : '', x_hidden: isHidden ? 'yes' : '', x_burst: burst }
+  return writeFolderRecord({
+    files: files.map(({ role, name, type, handle, sizeBytes }) => ({ name: safeName(name), size: String(sizeBytes), type, x_folder: inFolder, x_role: role, x_handle: handle, ...(role === 'picture' ? marks : {}) })),
+    albums: albums === 'own' ? photo.albums : [],
+  })
+}
+
+function safeName(name: string): string {
+  return name.replace(/[/\\]/g, '-')
+}
+
+/** A record with what its files were found to be, noted in it: read again, it says what they are. */
+export function noteFiles(bytes: Uint8Array, found: ReadonlyMap<string, FoundPart>): Uint8Array {
+  const record = readFolderRecord(bytes)
+  if (!record) return bytes
+  const files = record.files.map((entry): FileEntry => {
+    const part = found.get(entry.x_handle ?? '')
+    return part ? { ...entry, size: String(part.sizeBytes), x_digest: part.digest, ...(part.facts ? noted(part.facts) : {}) } : entry
+  })
+  return writeFolderRecord({ ...record, files })
+}
+
+function noted({ type, taken, offsetMinutes, place, orientation, isDamaged }: FileFacts): FileEntry {
+  return {
+    x_is: type ?? 'application/octet-stream',
+    ...(taken ? { x_seen_taken: basicOf(taken, offsetMinutes) } : {}),
+    ...(place ? { x_seen_place: `${place.latitude.toFixed(5)},${place.longitude.toFixed(5)}` } : {}),
+    ...(orientation > 1 ? { x_turned: 'yes' } : {}),
+    ...(isDamaged ? { x_damaged: 'yes' } : {}),
+  }
+}
+
+function basicOf({ year, month, day, hour, minute, second }: LocalTime, offsetMinutes: number | undefined): string {
+  const two = (n: number) => String(n).padStart(2, '0')
+  const wall = `${String(year).padStart(4, '0')}${two(month)}${two(day)}T${two(hour)}${two(minute)}${two(second)}`
+  if (offsetMinutes === undefined) return wall
+  if (offsetMinutes === 0) return `${wall}Z`
+  const n = Math.abs(offsetMinutes)
+  return `${wall}${offsetMinutes < 0 ? '-' : '+'}${two(Math.floor(n / 60))}${two(n % 60)}`
+}
