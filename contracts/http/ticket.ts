@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { ledgerRow } from './ledger.ts'
+import { linePart, mediaPlan } from './media.ts'
 import { noteView, phoneReady } from './ready.ts'
 
 export const stages = ['book-in', 'make-ready', 'count-in', 'choose', 'carry-over', 'check-off', 'hand-back'] as const
@@ -68,6 +69,10 @@ export const runView = z.object({
   side: side.nullable(),
   done: z.number().int(),
   total: z.number().int(),
+  /** Items, or bytes of media. */
+  unit: z.enum(['items', 'bytes']),
+  /** The kind it works on now. */
+  kind: z.string().nullable(),
   /** What it does now: reading, carrying, settling, pairing… */
   step: z.string(),
   startedAt: z.string(),
@@ -144,6 +149,13 @@ export const ticketView = z.object({
   readings: z.array(readingView),
   run: runView.nullable(),
   lastRun: runView.nullable(),
+  /** The visible parts of the line, while carrying runs or waits. */
+  parts: z.array(linePart),
+  /** Space and time of what waits, once both phones are read. */
+  plan: mediaPlan.nullable(),
+  firstKind: z.string().nullable(),
+  /** Apps bound to the old phone, and how many of them are not moved by hand yet: they guard its wipe. */
+  tied: z.object({ all: z.number().int(), open: z.number().int() }),
   forecasts: z.array(forecastView),
   /** Why items ended as they did, or what was changed on the way: how many items for each fate and reason. */
   reasons: z.array(z.object({ kind: z.string(), fate: z.string(), code: z.string(), items: z.number().int() })),

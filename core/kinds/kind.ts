@@ -106,6 +106,12 @@ export interface Kind<Item = unknown> {
   sizeBytes?(item: Item): number
   /** Its bytes count: it is carried after the light kinds, and must fit on the new phone. */
   readonly isMedia?: boolean
+  /** Changes by which an item is not sent: a hand makes it on the new phone, and it waits until that reports it. */
+  readonly byHand?: readonly string[]
+  /** A record with what a catalogue knows of it, noted in it, for phones of another platform. */
+  noteKnown?(bytes: Uint8Array, known: unknown): Uint8Array
+  /** What a catalogue knows an item by. */
+  appId?(item: Item): string
   /** One record of two that share a match key: all that both say. Undefined for kinds whose items are nobody's. */
   join?(ours: Item, theirs: Item, to: PhoneModel, tools: ReadTools): Joined<Item>
   /** Title and lines shown while showing is allowed; `group` names the slice it belongs to. */

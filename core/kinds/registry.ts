@@ -1,3 +1,4 @@
+import { apps } from './apps/index.ts'
 import { calendar } from './calendar/index.ts'
 import { calls } from './calls/index.ts'
 import { contacts } from './contacts/index.ts'
@@ -6,7 +7,7 @@ import { photos } from './photos/index.ts'
 import type { Kind } from './kind.ts'
 
 /** Kinds in the order they are carried: light first. One line a kind. */
-export const kinds: readonly Kind<any>[] = [contacts, calls, calendar, messages, photos]
+export const kinds: readonly Kind<any>[] = [contacts, calls, calendar, messages, photos, apps]
 
 /** @throws Error when no such kind is registered: codes are checked where they come in */
 export function kindOf(code: string, registered: readonly Kind<any>[] = kinds): Kind<any> {

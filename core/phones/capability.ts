@@ -73,6 +73,12 @@ export interface PhotosCapability {
   readonly originals: boolean
 }
 
+/** How a phone comes by apps. */
+export interface AppsCapability {
+  /** packages: it is given them, with their data. store: its own store installs them, by the owner's account. */
+  readonly installs: 'packages' | 'store'
+}
+
 export interface KindCapability<Write> {
   readonly read: boolean
   readonly write: Write | { readonly cannot: string }
@@ -84,6 +90,7 @@ export interface PhoneCapability {
   readonly calls: KindCapability<CallsCapability>
   readonly calendar: KindCapability<CalendarCapability>
   readonly photos: KindCapability<PhotosCapability>
+  readonly apps: KindCapability<AppsCapability>
 }
 
 export interface PhoneModel {

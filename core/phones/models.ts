@@ -1,4 +1,4 @@
-import type { CalendarCapability, CallsCapability, ContactsCapability, MessagesCapability, PhoneModel, PhotosCapability } from './capability.ts'
+import type { AppsCapability, CalendarCapability, CallsCapability, ContactsCapability, MessagesCapability, PhoneModel, PhotosCapability } from './capability.ts'
 
 const androidContacts: ContactsCapability = {
   vcard: '2.1',
@@ -48,6 +48,9 @@ const androidPhotos: PhotosCapability = { shows: [...everyday, 'image/heic'], al
 const tamselPhotos: PhotosCapability = { shows: everyday, albums: 'folders', favourites: false, hidden: false, bursts: false, originals: false }
 const iosPhotos: PhotosCapability = { shows: ['image/jpeg', 'image/png', 'image/gif', 'image/heic', 'video/mp4', 'video/quicktime'], albums: 'own', favourites: true, hidden: true, bursts: true, originals: true }
 
+const androidApps: AppsCapability = { installs: 'packages' }
+const iosApps: AppsCapability = { installs: 'store' }
+
 const tamselContacts: ContactsCapability = {
   ...androidContacts,
   phoneTypes: ['', 'cell', 'home', 'work', 'fax home', 'fax work'],
@@ -77,15 +80,15 @@ const keypadContacts: ContactsCapability = {
 }
 
 const makers = {
-  Orrin: { platform: 'android', contacts: androidContacts, messages: androidMessages, calls: androidCalls, calendar: androidCalendar, photos: androidPhotos, models: ['Orrin 4', 'Orrin 5', 'Orrin 7', 'Orrin 9'] },
-  Tamsel: { platform: 'android', contacts: tamselContacts, messages: tamselMessages, calls: tamselCalls, calendar: tamselCalendar, photos: tamselPhotos, models: ['Tamsel M1', 'Tamsel M2', 'Tamsel M3'] },
-  Veyra: { platform: 'ios', contacts: iosContacts, messages: iosMessages, calls: { cannot: 'platform-takes-no-calls' }, calendar: iosCalendar, photos: iosPhotos, models: ['Veyra 9', 'Veyra 10', 'Veyra 12', 'Veyra 14'] },
-  Holt: { platform: 'keypad', contacts: keypadContacts, messages: { cannot: 'phone-takes-no-messages' }, calls: { cannot: 'phone-takes-no-calls' }, calendar: { cannot: 'phone-takes-no-calendar' }, photos: { cannot: 'no-place-for-photos' }, models: ['Holt 3', 'Holt 5'] },
+  Orrin: { platform: 'android', contacts: androidContacts, messages: androidMessages, calls: androidCalls, calendar: androidCalendar, photos: androidPhotos, apps: androidApps, models: ['Orrin 4', 'Orrin 5', 'Orrin 7', 'Orrin 9'] },
+  Tamsel: { platform: 'android', contacts: tamselContacts, messages: tamselMessages, calls: tamselCalls, calendar: tamselCalendar, photos: tamselPhotos, apps: androidApps, models: ['Tamsel M1', 'Tamsel M2', 'Tamsel M3'] },
+  Veyra: { platform: 'ios', contacts: iosContacts, messages: iosMessages, calls: { cannot: 'platform-takes-no-calls' }, calendar: iosCalendar, photos: iosPhotos, apps: iosApps, models: ['Veyra 9', 'Veyra 10', 'Veyra 12', 'Veyra 14'] },
+  Holt: { platform: 'keypad', contacts: keypadContacts, messages: { cannot: 'phone-takes-no-messages' }, calls: { cannot: 'phone-takes-no-calls' }, calendar: { cannot: 'phone-takes-no-calendar' }, photos: { cannot: 'no-place-for-photos' }, apps: { cannot: 'has-no-apps' }, models: ['Holt 3', 'Holt 5'] },
 } as const
 
 /** What each model this shop knows does with what is carried; the guides say how it is made ready. */
-export const phoneModels: readonly PhoneModel[] = Object.entries(makers).flatMap(([maker, { platform, contacts, messages, calls, calendar, photos, models }]) =>
-  models.map((model) => ({ maker, model, platform, capability: { contacts: { read: true, write: contacts }, messages: { read: true, write: messages }, calls: { read: true, write: calls }, calendar: { read: true, write: calendar }, photos: { read: true, write: photos } } })),
+export const phoneModels: readonly PhoneModel[] = Object.entries(makers).flatMap(([maker, { platform, contacts, messages, calls, calendar, photos, apps, models }]) =>
+  models.map((model) => ({ maker, model, platform, capability: { contacts: { read: true, write: contacts }, messages: { read: true, write: messages }, calls: { read: true, write: calls }, calendar: { read: true, write: calendar }, photos: { read: true, write: photos }, apps: { read: platform !== 'keypad', write: apps } } })),
 )
 
 /** The model taken for an unknown one: the most limited of its platform, so that nothing is promised. */
@@ -96,7 +99,7 @@ export const fileModel: PhoneModel = {
   maker: 'File',
   model: 'File',
   platform: 'file',
-  capability: { contacts: { read: true, write: { cannot: 'file-is-read-only' } }, messages: { read: false, write: { cannot: 'file-is-read-only' } }, calls: { read: false, write: { cannot: 'file-is-read-only' } }, calendar: { read: true, write: { cannot: 'file-is-read-only' } }, photos: { read: false, write: { cannot: 'file-is-read-only' } } },
+  capability: { contacts: { read: true, write: { cannot: 'file-is-read-only' } }, messages: { read: false, write: { cannot: 'file-is-read-only' } }, calls: { read: false, write: { cannot: 'file-is-read-only' } }, calendar: { read: true, write: { cannot: 'file-is-read-only' } }, photos: { read: false, write: { cannot: 'file-is-read-only' } }, apps: { read: false, write: { cannot: 'file-is-read-only' } } },
 }
 
 /** The model by maker and model; an unknown one is taken as the most limited of its platform, so that nothing is promised. */

@@ -175,7 +175,7 @@ describe('what crosses for a pair', () => {
   it.each([
     ['Orrin 5', 'Veyra 12', 'calls', 'cannot', 'platform-takes-no-calls'],
     ['Veyra 12', 'Orrin 5', 'calls', 'changed', null],
-    ['Orrin 5', 'Veyra 12', 'apps', 'cannot', 'store-only'],
+    ['Orrin 5', 'Veyra 12', 'apps', 'changed', null],
     ['Veyra 9', 'Orrin 9', 'apps', 'changed', null],
     ['Holt 3', 'Orrin 9', 'apps', 'cannot', 'has-no-apps'],
     ['Orrin 9', 'Holt 3', 'messages', 'cannot', 'phone-takes-no-messages'],
@@ -185,7 +185,7 @@ describe('what crosses for a pair', () => {
   })
 
   it('only kinds that cross are made ready for', () => {
-    expect(crossingKinds(pair('Orrin 5', 'Veyra 12'), ['contacts', 'calls', 'apps'])).toEqual(['contacts'])
+    expect(crossingKinds(pair('Orrin 5', 'Veyra 12'), ['contacts', 'calls', 'apps'])).toEqual(['contacts', 'apps'])
   })
 })
 

@@ -2,6 +2,7 @@ import { invariant } from '#core/invariant.ts'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
 import type { Kind } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
+import { lineParts } from '#core/plan/order.ts'
 import { contentDigest, nativeDigest } from '../seal/keys.ts'
 import { OutcomeUnknown } from '../links/link.ts'
 import { fitPlan, manyToCarry, oneCarryBytes, oneCarryTotals, settleMade, settleAlreadyThere, settleEntries, type EntryContent, type Settlement } from '../plan/entries.queries.ts'
@@ -22,11 +23,12 @@ import { resolveUnknown } from './resolve.ts'
 
 const batchSize = 200
 
-/** Carries every chosen item of every kind, light kinds first. Ends when none waits. @throws MustWait, LeaseLost */
+/** Carries every chosen item of every kind, light kinds first and media after, unless one was put before all. Ends when none waits. @throws MustWait, LeaseLost */
 export async function carryRun(context: RunContext): Promise<void> {
   const ticket = await loadRunTicket(context)
-  for (const { kind } of ticket.kinds) {
-    await context.progress('beginning', 0, 1)
+  const inOrder = lineParts(ticket.kinds.map(({ kind }) => ({ kind, isMedia: kindOf(kind).isMedia === true })), ticket.ticket.first_kind).flatMap((part) => part.kinds)
+  for (const kind of inOrder) {
+    await context.progress('beginning', 0, 1, { kind })
     // a session of its own for each kind: the last one may have ended with a cable
     const now = await attach(context, ticket.new)
     await resolveUnknown(context, ticket, now, kind)

@@ -1,3 +1,5 @@
+import { kindOf } from '#core/kinds/registry.ts'
+import { settleByHand } from '../plan/entries.queries.ts'
 import { recountOld } from '../readings/recount.ts'
 import { settleRecount } from '../readings/recount.queries.ts'
 import { dropUnusedReadings } from '../readings/readings.queries.ts'
@@ -32,6 +34,7 @@ export async function checkRun(context: RunContext): Promise<void> {
     await context.fenced(async (client) => {
       if (recountReading !== null) await settleRecount(client, { ticketId, kind, readingId: recountReading, choice: row.choice })
       const scope = { ticketId, kind, firstReading: row.first_reading!, lastReading }
+      if (kindOf(kind).byHand) await settleByHand(client, scope)
       await pairKind(client, scope, {
         keys: ticket.keys,
         target: ticket.target,

@@ -1,19 +1,21 @@
+import { kinds } from '#core/kinds/registry.ts'
 import { many, type Client } from '../db/sql.ts'
 import type { ReadingFigures } from '../readings/readings.queries.ts'
 import { joinedReason } from '../joining/joining.queries.ts'
 
 /** Fates of many tickets' items, from the counts kept beside them. */
 export function manyFateCounts(client: Client, ticketIds: readonly number[]) {
-  return many<{ ticket_id: number; kind: string; fate: string; n: number; late: number; with_loss: number; in_place_of_theirs: number }>(
+  return many<{ ticket_id: number; kind: string; fate: string; n: number; late: number; with_loss: number; in_place_of_theirs: number; by_hand: number }>(
     client,
     `select ticket_id, kind, fate, sum(n)::int as n,
             coalesce(sum(n) filter (where is_late), 0)::int as late,
             coalesce(sum(n) filter (where has_loss and fate = 'changed'), 0)::int as with_loss,
-            coalesce(sum(n) filter (where '${joinedReason}' = any(reasons) and fate in ('carried', 'changed', 'lost')), 0)::int as in_place_of_theirs
+            coalesce(sum(n) filter (where '${joinedReason}' = any(reasons) and fate in ('carried', 'changed', 'lost')), 0)::int as in_place_of_theirs,
+            coalesce(sum(n) filter (where fate = 'pending' and not is_there and reasons && $2::text[]), 0)::int as by_hand
        from tally
       where ticket_id = any($1::bigint[])
       group by ticket_id, kind, fate`,
-    [ticketIds],
+    [ticketIds, kinds.flatMap((kind) => kind.byHand ?? [])],
   )
 }
 

@@ -53,11 +53,13 @@ function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts)
   let withLoss = 0
   // written as one record with theirs, which goes
   let inPlace = 0
+  let byHand = 0
   for (const row of fateRows) {
     fates[row.fate as Fate] += row.n
     late += row.late
     withLoss += row.with_loss
     inPlace += row.in_place_of_theirs
+    byHand += row.by_hand
   }
   const now = noOrigins()
   if (isChecked) for (const [origin, n] of Object.entries(kind.origins)) if (origin !== 'part') now[origin as Origin | Departure] += n
@@ -93,9 +95,16 @@ function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts)
     short,
     over,
     verdict: verdictOf({ ...figures, acceptedBy: isAccepted ? 'customer' : null }),
-    also: alsoOf({ old, first, last, growing: growing('old'), figures, inPlace }),
+    also: { ...alsoOf({ old, first, last, growing: growing('old'), figures, inPlace }), ...(byHand > 0 ? installing(figures, byHand) : {}) },
   }
   return row
+}
+
+/** What waits to be installed by hand, and whether all else agrees. */
+function installing(figures: LedgerFigures, toInstall: number): Record<string, number> {
+  const { fates } = figures
+  const settled = verdictOf({ ...figures, fates: { ...fates, pending: fates.pending - toInstall, notChosen: fates.notChosen + toInstall } })
+  return { toInstall, ...(settled.startsWith('agrees') ? { agreesBut: 1 } : {}) }
 }
 
 function alsoOf({ old, first, last, growing, figures, inPlace }: {

@@ -1,4 +1,6 @@
 import { change, many, one, type Client } from '../db/sql.ts'
+import type { WhereSealed } from '../readings/contents.ts'
+import { kindOf } from '#core/kinds/registry.ts'
 import { joinedReason } from '../joining/joining.queries.ts'
 
 /** Keeps what was left behind by choice for the next reading of the same phone: the choice outlives a counting in again. */
@@ -211,6 +213,55 @@ export interface EntryContent {
   joins: Buffer | null
 }
 
+/** Changes by which items of a kind are made by hand on the new phone, and never sent. */
+export function byHandOf(kind: string): readonly string[] {
+  return kindOf(kind).byHand ?? []
+}
+
+/** Items made by hand that wait until the new phone reports them. */
+export function manyByHand(client: Client, { ticketId, kind }: { ticketId: number; kind: string }) {
+  return many<WhereSealed & { seq: number; made: Buffer | null }>(
+    client,
+    `select e.seq, e.reading_id, i.block, i.slot, e.made
+       from entry e
+       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.is_chosen and not e.is_there and e.reasons && $3::text[]
+      order by e.seq`,
+    [ticketId, kind, byHandOf(kind)],
+  )
+}
+
+/**
+ * What the new phone reports installed since the first count: an item made by hand is changed when a record of its
+ * content stands there that no other claims.
+ */
+export function settleByHand(client: Client, { ticketId, kind, firstReading, lastReading }: { ticketId: number; kind: string; firstReading: number; lastReading: number }): Promise<number> {
+  return change(
+    client,
+    `update entry e set fate = 'changed'
+       from (
+         select seq, expected, row_number() over (partition by expected order by seq) as rank
+           from entry
+          where ticket_id = $1 and kind = $2 and fate = 'pending' and is_chosen and reasons && $5::text[]) w
+       join (
+         select digest, count(*) filter (where reading_id = $4) - count(*) filter (where reading_id = $3)
+                        - (select count(*) from entry o where o.ticket_id = $1 and o.kind = $2 and o.fate in ('carried', 'changed') and o.expected = item.digest) as n
+           from item where reading_id in ($3, $4) group by digest) s on s.digest = w.expected
+      where e.ticket_id = $1 and e.kind = $2 and e.seq = w.seq and w.rank <= s.n`,
+    [ticketId, kind, firstReading, lastReading, byHandOf(kind)],
+  )
+}
+
+/** What is still to be installed by hand when the phones are handed back stays the customer's to do. */
+export function leaveByHand(client: Client, { ticketId, kind }: { ticketId: number; kind: string }): Promise<number> {
+  return change(
+    client,
+    `update entry set fate = 'notChosen', reasons = array_append(array_remove(reasons, 'to-install-by-hand'), 'to-install-by-hand')
+      where ticket_id = $1 and kind = $2 and fate = 'pending' and reasons && $3::text[]`,
+    [ticketId, kind, byHandOf(kind)],
+  )
+}
+
 /** The next items to carry, in order, from the one after a place on. */
 export function manyToCarry(client: Client, { ticketId, kind, after, limit }: { ticketId: number; kind: string; after: number; limit: number }): Promise<EntryContent[]> {
   return many<EntryContent>(
@@ -219,10 +270,10 @@ export function manyToCarry(client: Client, { ticketId, kind, after, limit }: { 
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
        left join joining j on j.ticket_id = e.ticket_id and j.kind = e.kind and j.entry_seq = e.seq and j.state = 'sent'
-      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.is_chosen and e.seq > $4
+      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.is_chosen and e.seq > $4 and not (e.reasons && $5::text[])
       order by e.seq
       limit $3`,
-    [ticketId, kind, limit, after],
+    [ticketId, kind, limit, after, byHandOf(kind)],
   )
 }
 
@@ -242,11 +293,11 @@ export function manyEntryContents(client: Client, { ticketId, kind, seqs }: { ti
 export function oneCarryTotals(client: Client, { ticketId, kind }: { ticketId: number; kind: string }) {
   return one<{ waiting: number; done: number }>(
     client,
-    `select coalesce(sum(n) filter (where fate = 'pending' and is_chosen), 0)::int as waiting,
+    `select coalesce(sum(n) filter (where fate = 'pending' and is_chosen and not (reasons && $3::text[])), 0)::int as waiting,
             coalesce(sum(n) filter (where is_sent and fate <> 'pending'), 0)::int as done
        from tally
       where ticket_id = $1 and kind = $2`,
-    [ticketId, kind],
+    [ticketId, kind, byHandOf(kind)],
   )
 }
 
@@ -257,8 +308,8 @@ export function oneCarryBytes(client: Client, { ticketId, kind }: { ticketId: nu
     `select coalesce(sum(size_bytes) filter (where fate = 'pending' and is_chosen and not is_there), 0)::bigint as waiting,
             coalesce(sum(size_bytes) filter (where fate in ('carried', 'changed', 'lost')), 0)::bigint as done
        from entry
-      where ticket_id = $1 and kind = $2`,
-    [ticketId, kind],
+      where ticket_id = $1 and kind = $2 and not (reasons && $3::text[])`,
+    [ticketId, kind, byHandOf(kind)],
   )
 }
 

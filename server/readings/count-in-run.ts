@@ -1,5 +1,7 @@
 import { kindOf } from '#core/kinds/registry.ts'
+import { createLookUp } from '../catalogue/note-known.ts'
 import { findSamePeople } from '../joining/find-same-people.ts'
+import { measureConversion } from '../media/measure.ts'
 import { fitPlan, insertEntries } from '../plan/entries.queries.ts'
 import { LeaseLost, type RunContext } from '../runs/context.ts'
 import { attach, loadRunTicket, type RunTicket } from '../runs/ticket-of-run.ts'
@@ -23,7 +25,10 @@ export async function countInRun(context: RunContext): Promise<void> {
   const first = failures.find((failure) => failure instanceof LeaseLost) ?? failures[0]
   if (first) throw first
   await fitKinds(context, ticket)
-  for (const { kind } of ticket.kinds) await findSamePeople(context, ticket, kind)
+  for (const { kind } of ticket.kinds) {
+    await findSamePeople(context, ticket, kind)
+    await measureConversion(context, ticket, kind)
+  }
 }
 
 /** With both phones read, what is there already and what has no room is known before anything is chosen. */
@@ -49,6 +54,7 @@ async function readSide(
     const readingId = await takeReading(context, {
       session, keys: ticket.keys, ticketId, side, kind, purpose: 'first', tools: ticket.toolsFor(facts),
       target: side === 'old' ? ticket.target : null,
+      lookUp: side === 'old' ? await createLookUp(context, ticket, kind) : undefined,
       onProgress: report(kind),
     })
     await context.fenced(async (client) => {

@@ -1,3 +1,4 @@
+import { createLookUp } from '../catalogue/note-known.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { knownFiles } from './known-files.ts'
 import { maybeReading } from './readings.queries.ts'
@@ -21,6 +22,7 @@ export async function recountOld(context: RunContext, ticket: RunTicket, kind: s
   if (counted.revision === before?.phone_revision && counted.items === before.counted) return null
   return takeReading(context, {
     session, keys: ticket.keys, ticketId, side: 'old', kind, purpose: 'recount', target: ticket.target, tools: ticket.toolsFor(facts),
+    lookUp: await createLookUp(context, ticket, kind),
     onProgress: (got, total, unit) => context.progress('recounting', got, total, { kind, unit }),
     ...(kindOf(kind).isMedia ? { known: await knownFiles(pool, ticket.keys, before?.id ?? null) } : {}),
   })

@@ -4,6 +4,7 @@ import { kindOf } from '#core/kinds/registry.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { LinkError, type LinkSession } from '../links/link.ts'
 import { MustWait, type RunContext } from '../runs/context.ts'
+import { orWait } from '../runs/ticket-of-run.ts'
 import type { TicketKeys } from '../seal/keys.ts'
 import { tellTicket } from '../tickets/tickets.queries.ts'
 import { advanceReading, closeReading, insertReading, summarizeReading, type ReadingRow } from './readings.queries.ts'
@@ -24,6 +25,8 @@ export interface Wanted {
   readonly tools: ReadTools
   /** Items, or the bytes of a media kind's files. */
   readonly onProgress?: (got: number, all: number, unit: 'items' | 'bytes') => Promise<void>
+  /** Notes in a record what a catalogue knows of it. */
+  readonly lookUp?: ((record: LinkRecord) => Promise<LinkRecord>) | undefined
   /** Files that need not be read again: nothing of their record changed since they were. */
   readonly known?: KnownFiles
 }
@@ -45,7 +48,7 @@ export async function takeReading(context: RunContext, wanted: Wanted): Promise<
 async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole: true; id: number } | { isWhole: false; reason: string }> {
   const { session, keys, ticketId, side, purpose, target } = wanted
   const kind = kindOf(wanted.kind)
-  const before = await session.count(wanted.kind)
+  const before = await orWait(side, () => session.count(wanted.kind))
   const startedMs = Date.now()
   const apart = createApart()
   let streamed = 0
@@ -94,7 +97,7 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
         })
         return isMet ? { isWhole: true, id: reading.id } : { isWhole: false, reason: 'CountNotMet' }
       }
-      const record = next.value
+      const record = wanted.lookUp ? await wanted.lookUp(next.value) : next.value
       // what belongs to another record is no item: it is read with that
       if (record.partOf !== undefined) {
         apart.add(record.partOf)

@@ -17,13 +17,16 @@ export interface RunRow {
   unit: 'items' | 'bytes'
   /** The kind it works on now. */
   kind: string | null
+  /** Since when it does this step of this kind, and how far it was then. */
+  step_since: Date | null
+  step_from: number
   epoch: number
   started_at: Date
   work_started_at: Date | null
   ended_at: Date | null
 }
 
-const columns = 'id, ticket_id, type, state, reason, side, step, done, total, unit, kind, epoch, started_at, work_started_at, ended_at'
+const columns = 'id, ticket_id, type, state, reason, side, step, done, total, unit, kind, step_since, step_from, epoch, started_at, work_started_at, ended_at'
 
 /** Takes a run that nobody owns, or whose owner's lease ran out, by a new epoch; undefined when there is none. */
 export function claimRun(client: Client, { runId, owner, leaseMs }: { runId: number; owner: string; leaseMs: number }): Promise<RunRow | undefined> {
@@ -68,7 +71,11 @@ export function writeProgress(
   client: Client,
   { runId, epoch, step, done, total, unit, kind }: { runId: number; epoch: number; step: string; done: number; total: number; unit: 'items' | 'bytes'; kind: string | null },
 ): Promise<number> {
-  return change(client, `update run set step = $3, done = $4, total = $5, unit = $6, kind = $7 where id = $1 and epoch = $2 and state = 'running'`, [
+  return change(client, `update run
+        set step_since = case when (step, unit, kind) is distinct from ($3, $6, $7) then now() else coalesce(step_since, now()) end,
+            step_from = case when (step, unit, kind) is distinct from ($3, $6, $7) then $4 else step_from end,
+            step = $3, done = $4, total = $5, unit = $6, kind = $7
+      where id = $1 and epoch = $2 and state = 'running'`, [
     runId,
     epoch,
     step,
@@ -147,4 +154,19 @@ export function maybeLastRun(client: Client, ticketId: number): Promise<RunRow |
 
 export function manyActiveRuns(client: Client, ticketIds: readonly number[]): Promise<RunRow[]> {
   return many<RunRow>(client, `select ${columns} from run where ticket_id = any($1::bigint[]) and state in ('waiting', 'running', 'paused')`, [ticketIds])
+}
+
+/** Pauses a run from outside by raising its epoch; nobody claims it until it is resumed. */
+export function pauseByHand(client: Client, runId: number): Promise<number> {
+  return change(
+    client,
+    `update run
+        set state = 'paused', reason = 'PausedByHand', side = null, retry_at = null, epoch = epoch + 1, lease_owner = null, lease_until = null
+      where id = $1 and state in ('waiting', 'running', 'paused')`,
+    [runId],
+  )
+}
+
+export function resumeByHand(client: Client, runId: number): Promise<number> {
+  return change(client, `update run set state = 'waiting', reason = null where id = $1 and state = 'paused' and reason = 'PausedByHand'`, [runId])
 }

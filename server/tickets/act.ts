@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import type { wayOutBody } from '#contracts/http/media.ts'
 import type { BookIn, carryBody, chooseBody } from '#contracts/http/ticket.ts'
 import { kindOf, kinds as registered } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
@@ -11,10 +12,12 @@ import { readBench } from '../bench/ports.ts'
 import { one, sqlState, transaction, type Client } from '../db/sql.ts'
 import { readGuides } from '../guide/guides.ts'
 import { Problem } from '../http/problem.ts'
-import { chooseAll, chooseSlice, chooseSome, fitPlan } from '../plan/entries.queries.ts'
+import { readMediaPlan, type PlanPhones } from '../plan/media-plan.ts'
+import { takeWay } from '../plan/media.queries.ts'
+import { chooseAll, chooseSlice, chooseSome, fitPlan, leaveByHand } from '../plan/entries.queries.ts'
 import { readReadyRows, readSide } from '../ready/ready.ts'
 import { readLedgers } from '../ledger/ledger.ts'
-import { maybeActiveRun, stopRun } from '../runs/runs.queries.ts'
+import { maybeActiveRun, pauseByHand, resumeByHand, stopRun } from '../runs/runs.queries.ts'
 import { startRun } from '../runs/start-run.ts'
 import { newWrappedKey, sealText, ticketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
@@ -141,6 +144,8 @@ export async function startCarry(services: Services, number: string, { body, sta
       waiting += forecast.counts.carried + forecast.counts.changed + forecast.counts.alreadyThere
     }
     if (waiting === 0) throw new Problem('NothingChosen')
+    const { space } = await readMediaPlan(client, kinds, factsOf(phones, ports))
+    if (space && !space.fits) throw new Problem('DoesNotFit', { neededBytes: space.neededBytes, shortBytes: space.shortBytes, reserveBytes: space.reserveBytes })
     if (!ticket.exchange_answered_at && !ticket.roles_frozen_at) {
       const rows = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
       const [oldItems, newItems] = [rows.reduce((sum, row) => sum + row.old.read, 0), rows.reduce((sum, row) => sum + (row.new.first ?? 0), 0)]
@@ -151,6 +156,15 @@ export async function startCarry(services: Services, number: string, { body, sta
     }
     return startRun(client, { ticket, type: 'carry', phones, staffId })
   })
+}
+
+/** What the bench says of both phones now. */
+export function factsOf(phones: readonly PhoneRow[], ports: readonly PortView[]): PlanPhones {
+  const of = (side: 'old' | 'new') => {
+    const serial = phones.find((phone) => phone.side === side)?.serial
+    return (serial && ports.find(({ phone }) => phone?.facts.serial === serial)?.phone?.facts) || null
+  }
+  return { old: of('old'), new: of('new') }
 }
 
 export function startCheck(services: Services, number: string, staffId: number): Promise<number> {
@@ -186,6 +200,44 @@ export function acceptDifference(services: Services, number: string, { kind, by 
   })
 }
 
+/** Pauses the ticket's run at the next record or file: it goes on from there when it is resumed. @throws Problem `RunNotFound` */
+export function pauseTicketRun(services: Services, number: string): Promise<void> {
+  return onTicket(services, number, async (client, ticket) => {
+    const run = await maybeActiveRun(client, ticket.id)
+    if (!run) throw new Problem('RunNotFound')
+    await pauseByHand(client, run.id)
+  })
+}
+
+/** @throws Problem `NotPaused` */
+export function resumeTicketRun(services: Services, number: string): Promise<void> {
+  return onTicket(services, number, async (client, ticket) => {
+    const run = await maybeActiveRun(client, ticket.id)
+    if (!run || (await resumeByHand(client, run.id)) === 0) throw new Problem('NotPaused')
+  })
+}
+
+/** Puts a fragile phone's dearest kind before all others; null for the usual order. @throws Problem `KindUnknown`, `PhoneBusy` */
+export function putFirst(services: Services, number: string, kind: string | null): Promise<void> {
+  return onTicket(services, number, async (client, ticket, { kinds }) => {
+    if (kind !== null && !kinds.some((row) => row.kind === kind)) throw new Problem('KindUnknown')
+    if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
+    await client.query('update ticket set first_kind = $2 where id = $1', [ticket.id, kind])
+  })
+}
+
+/** Leaves behind what has no room, by one of the ways out. @throws Problem `StageNotReached`, `PhoneBusy`, `KindUnknown` */
+export function takeWayOut(services: Services, number: string, { way, sinceYear }: z.infer<typeof wayOutBody>): Promise<void> {
+  return onTicket(services, number, async (client, ticket, { kinds }) => {
+    const photos = kinds.find((row) => row.kind === 'photos')
+    if (!photos) throw new Problem('KindUnknown')
+    if (!photos.old_reading) throw new Problem('StageNotReached')
+    if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
+    await takeWay(client, { ticketId: ticket.id, kind: photos.kind }, way === 'since-year' ? { sinceYear: sinceYear! } : way)
+    await client.query(`update ticket_kind set choice = 'some', chosen_at = now() where ticket_id = $1 and kind = $2`, [ticket.id, photos.kind])
+  })
+}
+
 /** Stops the ticket's run; it can be started again where it stopped. @throws Problem `RunNotFound` */
 export function stopTicketRun(services: Services, number: string): Promise<void> {
   return onTicket(services, number, async (client, ticket) => {
@@ -208,6 +260,8 @@ export async function sign(services: Services, number: string, by: string): Prom
     const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
     if (await isPutBackOpen(client, services, { ticket, phones, ports })) throw new Problem('PutBackOpen')
     if (!mayHandOver(ledger) || (await maybeActiveRun(client, ticket.id))) throw new Problem('NotAgreed')
+    // what is still to be installed by hand is the customer's from here on
+    for (const { kind } of kinds) if (kindOf(kind).byHand) await leaveByHand(client, { ticketId: ticket.id, kind })
     const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
     await client.query('update ticket set signed_by = $2, signed_at = now() where id = $1', [ticket.id, sealText(keys, 'signed', by)])
   })

@@ -13,6 +13,9 @@ import { snapshot, type Client } from '../db/sql.ts'
 import { readGuides } from '../guide/guides.ts'
 import { Problem } from '../http/problem.ts'
 import { readLedgers } from '../ledger/ledger.ts'
+import { countTied } from '../apps/apps.queries.ts'
+import { readLineParts } from '../plan/line-parts.ts'
+import { readMediaPlan } from '../plan/media-plan.ts'
 import { manyReasons, oneForecast } from '../plan/entries.queries.ts'
 import { pairCrossings, readReadyRows, readSide, readyView, type ReadyRows, type SideInput, type SideReady } from '../ready/ready.ts'
 import { maybeNewestReading, maybeReading } from '../readings/readings.queries.ts'
@@ -62,6 +65,7 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const forecasts: ForecastView[] = []
     if (!ticket.erased_at) for (const kind of kinds) if (kind.old_reading && kind.first_reading) forecasts.push(await readForecast(client, kind))
     const [oldItems, newItems] = [ledger.reduce((sum, row) => sum + row.old.read, 0), ledger.reduce((sum, row) => sum + (row.new.first ?? 0), 0)]
+    const plan = forecasts.length === kinds.length && forecasts.length > 0 ? await readMediaPlan(client, kinds, { old: sides.old.view?.phone?.facts ?? null, new: sides.new.view?.phone?.facts ?? null }) : null
     for (const forecast of forecasts) addForecast(ledger.find((r) => r.kind === forecast.kind)!, forecast)
     const { exchange_answered_at: answered, roles_frozen_at: frozen } = ticket
     return {
@@ -78,6 +82,10 @@ export async function readTicket(services: Services, number: string, staffId: nu
       needsExchangeAnswer: !frozen && !answered && ledger.every((row) => row.new.first !== null) && looksExchanged(oldItems, newItems),
       readings: ticket.erased_at ? [] : await readingsOf(client, ticket, kinds),
       lastRun: lastRun && runViewOf(lastRun),
+      parts: run?.type === 'carry' ? await readLineParts(client, { kinds, first: ticket.first_kind, run: runViewOf(run), plan }) : [],
+      plan,
+      firstKind: ticket.first_kind,
+      tied: ticket.erased_at ? { all: 0, open: 0 } : await countTied(client, ticket.id),
       forecasts,
       reasons: ticket.erased_at ? [] : await reasonsOf(client, kinds),
       mayHandOver: mayHandOver(ledger),
@@ -234,9 +242,10 @@ function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: Rea
 }
 
 export function runViewOf(run: RunRow): RunView {
-  const elapsedS = run.work_started_at ? (Date.now() - run.work_started_at.getTime()) / 1000 : 0
+  const elapsedS = run.step_since ? (Date.now() - run.step_since.getTime()) / 1000 : 0
+  const doneNow = Math.max(0, run.done - run.step_from)
   const isCounting = run.state === 'running' && ['carrying', 'counting', 'reading', 'recounting'].includes(run.step)
-  const left = isCounting ? timeLeft(run.done, run.total, elapsedS) : undefined
+  const left = isCounting ? timeLeft(doneNow, run.total - run.step_from, elapsedS) : undefined
   return {
     id: String(run.id),
     type: run.type,
@@ -245,12 +254,14 @@ export function runViewOf(run: RunRow): RunView {
     side: run.side,
     done: run.done,
     total: run.total,
+    unit: run.unit,
+    kind: run.kind,
     step: run.step,
     startedAt: run.started_at.toISOString(),
     endedAt: iso(run.ended_at),
     leftLowS: left?.lowS ?? null,
     leftHighS: left?.highS ?? null,
-    perSecond: isCounting && elapsedS > 0.5 ? Math.round((run.done / elapsedS) * 10) / 10 : null,
+    perSecond: isCounting && elapsedS > 0.5 && doneNow > 0 ? Math.round((doneNow / elapsedS) * 10) / 10 : null,
   }
 }
 

@@ -1,4 +1,5 @@
 import { kinds } from '#core/kinds/registry.ts'
+import type { Measured } from '../plan/media.queries.ts'
 import { many, maybeOne, one, type Client } from '../db/sql.ts'
 
 export interface TicketRow {
@@ -21,6 +22,8 @@ export interface TicketRow {
   intake: Record<string, string>
   held_by_name: string
   resting_at: Date | null
+  /** A fragile phone's dearest kind, carried before all others. */
+  first_kind: string | null
 }
 
 export interface PhoneRow {
@@ -58,11 +61,13 @@ export interface KindRow {
   accepted_over: number | null
   /** Records of the first and the last count by what they are, as they were paired; `part` for further records of an item. */
   origins: Record<string, number>
+  /** What was measured of it at Count in. */
+  measured: Measured
 }
 
 const ticketColumns = `t.id, t.number, t.key_wrapped, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,
   t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.handed_back_at, t.erased_at, t.final_ledger,
-  t.wanted, t.intake, h.name as held_by_name, t.resting_at`
+  t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind`
 
 export function maybeTicket(client: Client, number: string): Promise<TicketRow | undefined> {
   return maybeOne<TicketRow>(client, `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.number = $1`, [number])

@@ -17,3 +17,11 @@ alter table part_piece alter column bytes set storage external;
 alter table record alter column size_bytes type bigint;
 -- which of its files a record holds, by handle: they go when it goes
 create index part_loose on part (serial) where record_id is null;
+
+-- lists of apps to install, under a code that says nothing
+create table install_list (
+  code text primary key,
+  platform text not null,
+  ids text[] not null,
+  at timestamptz not null default now()
+);

@@ -4,6 +4,7 @@ import { standinModel } from '../phones/models.ts'
 import { calendarOf } from '../calendar/demo.ts'
 import { messagesOf } from '../messages/demo.ts'
 import { messageWays } from '../messages/stored.ts'
+import { appsOf } from '../apps/records.ts'
 import { photosOnPhone } from '../photos/fill.ts'
 import { callLog } from '../calls/calls.ts'
 import { fillPhone, fillRecords, findPhone } from '../phones/store.ts'
@@ -16,7 +17,7 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   const warden = people({ seed: 41, count: 388, style: 'traps' })
   await add(pool, { serial: 'OR5-4417-K2', model: 'Orrin 5', version: '13', port: 3, free: 9_300_000_000 })
   await fill(pool, 'OR5-4417-K2', warden)
-  await fillMore(pool, 'OR5-4417-K2', { seed: 44, calls: 480, events: 260, messages: 640, photos: 412 })
+  await fillMore(pool, 'OR5-4417-K2', { seed: 44, calls: 480, events: 260, messages: 640, photos: 412, apps: 34 })
   // some of what the old phone holds is on the new one already, and some of its own besides
   const there = warden.slice(0, 22).map(({ person }) => ({ person, storage: 'account' }))
   // and of some more it knows a name and a number, or something the old one does not
@@ -27,20 +28,20 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   })
   await add(pool, { serial: 'VY12-9031-C7', model: 'Veyra 12', version: '18', port: 4, free: 21_400_000_000 })
   await fill(pool, 'VY12-9031-C7', [...there, ...known, ...people({ seed: 77, count: 9 }).map(({ person }) => ({ person, storage: 'account' }))])
-  await fillMore(pool, 'VY12-9031-C7', { seed: 78, calls: 14, events: 6, messages: 12, photos: 24 })
+  await fillMore(pool, 'VY12-9031-C7', { seed: 78, calls: 14, events: 6, messages: 12, photos: 24, apps: 5 })
   // its locks are off already, as the customer did at home
   await setSwitches(pool, 'VY12-9031-C7', { 'anti-theft-off': true, 'passcode-off': true })
   await add(pool, { serial: 'TM2-2260-A5', model: 'Tamsel M2', version: '12', port: 1, free: 4_100_000_000 })
   await fill(pool, 'TM2-2260-A5', people({ seed: 19, count: 1875, style: 'traps' }))
-  await fillMore(pool, 'TM2-2260-A5', { seed: 23, calls: 260, events: 240, messages: 900, photos: 620 })
+  await fillMore(pool, 'TM2-2260-A5', { seed: 23, calls: 260, events: 240, messages: 900, photos: 620, apps: 41 })
   await pool.query(`update phone set is_locked = true, asked_since = now() where serial = 'TM2-2260-A5'`)
   // the ferry mate with two numbers: many messages, every trap inside
   await add(pool, { serial: 'VY10-3317-D4', model: 'Veyra 10', version: '17', port: 7, free: 3_200_000_000 })
   await fill(pool, 'VY10-3317-D4', people({ seed: 52, count: 240, style: 'traps' }))
-  await fillMore(pool, 'VY10-3317-D4', { seed: 53, calls: 583, events: 676, messages: 8960, photos: 1140 })
+  await fillMore(pool, 'VY10-3317-D4', { seed: 53, calls: 583, events: 676, messages: 8960, photos: 1140, apps: 52 })
   await setSwitches(pool, 'VY10-3317-D4', { 'encrypted-reading': true })
   await add(pool, { serial: 'OR7-8852-F1', model: 'Orrin 7', version: '15', port: 8, free: 88_000_000_000 })
-  await fillMore(pool, 'OR7-8852-F1', { seed: 53, calls: 0, events: 0, messages: 30, photos: 6 })
+  await fillMore(pool, 'OR7-8852-F1', { seed: 53, calls: 0, events: 0, messages: 30, photos: 6, apps: 3 })
   await setSwitches(pool, 'OR7-8852-F1', { 'message-app': true })
   // phones to train with: in their boxes, out of their ports, with the habits of their makers
   for (const [serial, model, version] of [['OR7-1180-B3', 'Orrin 7', '15'], ['TM3-5092-D1', 'Tamsel M3', '14'], ['VY10-7743-A9', 'Veyra 10', '17'], ['VY14-2018-E6', 'Veyra 14', '18'], ['HT3-0064-F2', 'Holt 3', '2']] as const) {
@@ -68,11 +69,13 @@ async function fill(pool: pg.Pool, serial: string, what: Parameters<typeof fillP
 }
 
 /** Messages, calls and calendars beside the contacts, every trap inside. */
-async function fillMore(pool: pg.Pool, serial: string, { seed, calls, events, messages, photos = 0 }: { seed: number; calls: number; events: number; messages: number; photos?: number }) {
+async function fillMore(pool: pg.Pool, serial: string, { seed, calls, events, messages, photos = 0, apps = 0 }: { seed: number; calls: number; events: number; messages: number; photos?: number; apps?: number }) {
   const style = messages > 100 ? 'traps' : 'plain'
   const phone = (await findPhone(pool, serial))!
   await fillRecords(pool, phone, 'calls', callLog({ seed, count: calls, style: calls > 100 ? 'traps' : 'plain' }))
   await fillRecords(pool, phone, 'calendar', calendarOf({ seed, count: events, style: events > 100 ? 'traps' : 'plain' }))
+  const { platform } = standinModel(phone.model)!
+  if (apps > 0 && platform !== 'keypad') await fillRecords(pool, phone, 'apps', appsOf({ seed, count: apps }, platform))
   await fillRecords(pool, phone, 'photos', photosOnPhone(standinModel(phone.model)!.dialect, { seed, count: photos, style: photos > 100 ? 'traps' : 'plain' }))
   await fillRecords(pool, phone, 'messages', messagesOf({ seed, count: messages, style, service: messageWays[standinModel(phone.model)!.dialect].service, ...(messages > 5000 ? { conversations: 180 } : {}) }))
 }

@@ -4,6 +4,7 @@ import { dialects } from '../dialects/index.ts'
 import { giveMessage } from '../messages/give.ts'
 import { cutMessage, takeMessage } from '../messages/take.ts'
 import { messageWays, type StoredMessage } from '../messages/stored.ts'
+import { giveApp, takeApp, type StoredApp } from '../apps/records.ts'
 import { cutPhoto, givePhoto, indexed, photoWays, takePhoto, type StoredPhoto } from '../photos/listing.ts'
 import { lookInto } from '../photos/look.ts'
 import { modelOf, type PhoneRow } from './store.ts'
@@ -99,6 +100,21 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
       ...(way.clipsApart
         ? { apart: (stored: StoredPhoto) => stored.files.filter(({ role }) => role === 'clip').map((clip) => ({ name: clip.handle, stored: { ...stored, albums: [], favourite: false, files: [{ ...clip, role: 'picture' as const }] } })) }
         : {}),
+    }
+  }
+  if (kind === 'apps') {
+    if (model.platform === 'keypad') return undefined
+    const way = model.platform === 'android' ? 'lines' : 'plist'
+    const parts = (stored: StoredApp) => [stored.package, stored.data].filter((part) => part !== null)
+    return {
+      give: (stored: StoredApp) => giveApp(stored, way),
+      take: (bytes) => takeApp(bytes, way),
+      facts: ({ bundle, data }: StoredApp) => [JSON.stringify({ bundle, data: data?.size ?? null })],
+      refuses: () => null,
+      parts,
+      sizeOf: (stored: StoredApp) => parts(stored).reduce((sum, { size }) => sum + size, 0),
+      // from the store by the owner's account, or the helper installs packages
+      ...(model.platform === 'ios' ? { writesOnly: ['account-signed-in'] } : {}),
     }
   }
   if (kind !== 'calls') return undefined

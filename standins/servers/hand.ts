@@ -8,6 +8,8 @@ import { act, HandRefused, isHandAct } from '../phones/hand.ts'
 import { announce } from '../phones/live.ts'
 import { standinModel, standinModels } from '../phones/models.ts'
 import { calendarOf } from '../calendar/demo.ts'
+import { appsOf } from '../apps/records.ts'
+import { installApp } from '../apps/install.ts'
 import { callLog } from '../calls/calls.ts'
 import { messagesOf } from '../messages/demo.ts'
 import { blankMessage, messageWays, type StoredMessage } from '../messages/stored.ts'
@@ -39,7 +41,8 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
     if (verb === 'fill') {
       const request = await call.body<PeopleRequest & { kind?: string; conversations?: number; film?: number }>()
       const service = messageWays[modelOf(phone).dialect].service
-      const added = request.kind === 'photos' ? await fillRecords(pool, phone, 'photos', photosOnPhone(modelOf(phone).dialect, request)) : request.kind === 'messages' ? await fillRecords(pool, phone, 'messages', messagesOf({ ...request, service })) : request.kind === 'calls' ? await fillRecords(pool, phone, 'calls', callLog(request)) : request.kind === 'calendar' ? await fillRecords(pool, phone, 'calendar', calendarOf(request)) : await fillPhone(pool, phone, people(request))
+      const { platform } = modelOf(phone)
+      const added = request.kind === 'apps' && platform !== 'keypad' ? await fillRecords(pool, phone, 'apps', appsOf(request, platform)) : request.kind === 'photos' ? await fillRecords(pool, phone, 'photos', photosOnPhone(modelOf(phone).dialect, request)) : request.kind === 'messages' ? await fillRecords(pool, phone, 'messages', messagesOf({ ...request, service })) : request.kind === 'calls' ? await fillRecords(pool, phone, 'calls', callLog(request)) : request.kind === 'calendar' ? await fillRecords(pool, phone, 'calendar', calendarOf(request)) : await fillPhone(pool, phone, people(request))
       announce({ event: 'changed', serial })
       return { added }
     }
@@ -51,6 +54,13 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
       }))))
       announce({ event: 'changed', serial })
       return { added }
+    }
+    if (verb === 'install' || verb === 'uninstall') {
+      const { id } = await call.body<{ id: string }>()
+      const done = await installApp(pool, phone, { id, isWanted: verb === 'install' })
+      if (!done) throw new HttpFailure(409, 'not-in-the-store')
+      announce({ event: 'changed', serial })
+      return { done }
     }
     if (verb === 'faults') return setFaults(pool, phone, call.method, await call.body())
     if (verb === 'roll') {

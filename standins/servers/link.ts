@@ -3,6 +3,7 @@ import { once } from 'node:events'
 import type { Server, ServerResponse } from 'node:http'
 import type pg from 'pg'
 import { amendRequest, markRequest, phoneCount, phoneFacts, prepareRequest, removeRequest, writeRequest, type PortView } from '#contracts/link/index.ts'
+import { answerCatalogue } from '../catalogue/answer.ts'
 import { faultAt, type FaultPoint } from '../faults.ts'
 import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
 import { act } from '../phones/hand.ts'
@@ -18,6 +19,7 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
     const [area, serial, operation, kind, verb] = call.path
     if (area === 'ports') return { ports: await portViews(pool) }
     if (area === 'watch') return watchPhones(call)
+    if (area === 'catalogue') return answerCatalogue(pool, call)
     if (area !== 'phones' || !serial || !operation) throw new HttpFailure(404, 'NotFound')
     const phone = await findPhone(pool, serial)
     if (!phone || !isVisible(phone, modelOf(phone).platform)) throw new HttpFailure(409, 'NotPlugged')
@@ -103,7 +105,8 @@ async function isReachable(pool: pg.Pool, serial: string, kind: string): Promise
   if (phone.trust === 'refused') throw new HttpFailure(409, 'TrustRefused')
   if (phone.trust !== 'trusted') throw new HttpFailure(409, 'TrustNeeded')
   if (platform === 'android' && !phone.switches.helper) throw new HttpFailure(409, 'HelperMissing')
-  if (platform !== 'keypad' && !phone.allows.includes(kind)) throw new HttpFailure(409, 'PermissionMissing')
+  // apps need no permission of their own: the helper, or the owner's account, is enough
+  if (platform !== 'keypad' && kind !== 'apps' && !phone.allows.includes(kind)) throw new HttpFailure(409, 'PermissionMissing')
   if (phone.temperature >= 45) throw new HttpFailure(409, 'TooHot')
 }
 

@@ -18,7 +18,7 @@ const row = (change: Partial<LedgerRow> = {}): LedgerRow => ({
   short: 0, over: 0, verdict: 'waiting', also: {}, ...change,
 })
 const run = (change: Partial<RunView> = {}): RunView => ({
-  id: '1', type: 'carry', state: 'running', reason: null, side: null, done: 12, total: 40, step: 'carrying', startedAt: '', endedAt: null, leftLowS: 20, leftHighS: 40, perSecond: 3, ...change,
+  id: '1', type: 'carry', state: 'running', reason: null, side: null, done: 12, total: 40, unit: 'items', kind: null, step: 'carrying', startedAt: '', endedAt: null, leftLowS: 20, leftHighS: 40, perSecond: 3, ...change,
 })
 const ticket = (change: Partial<TicketSummary> = {}): TicketSummary => ({
   number: 'T-1', customer: 'Ines H.', stage: 'choose', promisedAt: '', waitsInShop: true, old: phone('old'), new: phone('new'), ledger: [row()], run: null, handedBackAt: null, erasedAt: null, restingAt: null, heldBy: 'Rowan', ...change,

@@ -52,8 +52,8 @@ export const android: GuidePartInput[] = [
       messages: { read: true, write: true, changes: [{ code: 'chat-to-mms', loss: false }, { code: 'reactions-as-text', loss: false }] },
       calls: { read: true, write: true, limits: { newest: 500 } },
       calendar: { read: true, write: true },
-      photos: { read: true, write: true },
-      apps: { read: true, write: true, changes: [{ code: 'app-data-partly', loss: true }] },
+      photos: { read: true, write: true, changes: [{ code: 'albums-one-only', loss: true }] },
+      apps: { read: true, write: true, changes: [{ code: 'app-data-stays', loss: true }] },
     },
   }),
   {
@@ -67,6 +67,7 @@ export const android: GuidePartInput[] = [
   },
   {
     id: 'tamsel', match: { platform: 'android', maker: 'Tamsel' },
+    kinds: { photos: { read: true, write: true, changes: [{ code: 'converted-to-jpeg', loss: true }, { code: 'favourite-dropped', loss: true }, { code: 'hidden-becomes-visible', loss: true }] } },
     needs: [
       { code: 'debugging', steps: [
         { say: 'Open the settings, “My phone”, then “Versions”, and tap “Tamsel build” seven times.', act: 'tap-build-number', times: 7 },

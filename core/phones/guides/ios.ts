@@ -47,8 +47,8 @@ export const ios: GuidePartInput[] = [
       messages: { read: true, write: true, changes: [{ code: 'chat-to-mms', loss: false }, { code: 'drafts-dropped', loss: true }] },
       calls: { read: true, write: { cannot: 'platform-takes-no-calls' } },
       calendar: { read: true, write: true },
-      photos: { read: true, write: true },
-      apps: { read: true, write: { cannot: 'store-only' } },
+      photos: { read: true, write: true, changes: [{ code: 'converted-to-jpeg', loss: true }] },
+      apps: { read: true, write: true, changes: [{ code: 'app-data-stays', loss: true }] },
     },
   }),
   {

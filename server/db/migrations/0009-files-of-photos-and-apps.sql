@@ -14,7 +14,10 @@ alter table run
   alter column done type bigint,
   alter column total type bigint,
   add column unit text not null default 'items' check (unit in ('items', 'bytes')),
-  add column kind text;
+  add column kind text,
+  -- since when it does what it does now, and how far it was then: a rate is of one kind and one step
+  add column step_since timestamptz,
+  add column step_from bigint not null default 0;
 
 alter table ticket_kind
   -- what was measured of it: bytes a second, how much a conversion grows and how long it takes

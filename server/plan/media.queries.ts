@@ -1,0 +1,123 @@
+import { many, maybeOne, one, type Client } from '../db/sql.ts'
+import { byHandOf } from './entries.queries.ts'
+
+interface Scope {
+  readonly ticketId: number
+  readonly kind: string
+}
+
+/** Of what waits: all of it, and what is to be converted. */
+const waits = `e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.is_chosen and not e.is_there and not (e.reasons && $3::text[])`
+
+/** Bytes and items that wait, and what of them is to be converted. */
+export function oneMediaPlan(client: Client, { ticketId, kind }: Scope) {
+  return one<{ items: number; bytes: number; files: number; conversions: number; conversion_bytes: number; to_convert: number; bytes_to_convert: number }>(
+    client,
+    `select count(*)::int as items, coalesce(sum(e.size_bytes), 0)::bigint as bytes, coalesce(sum((i.shape->>'files')::int), 0)::int as files,
+            count(*) filter (where 'converted-to-jpeg' = any(e.reasons))::int as conversions,
+            coalesce(sum(e.size_bytes) filter (where 'converted-to-jpeg' = any(e.reasons)), 0)::bigint as conversion_bytes,
+            count(*) filter (where 'converted-to-jpeg' = any(e.reasons) and e.made is null)::int as to_convert,
+            coalesce(sum(e.size_bytes) filter (where 'converted-to-jpeg' = any(e.reasons) and e.made is null), 0)::bigint as bytes_to_convert
+       from entry e
+       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+      where ${waits}`,
+    [ticketId, kind, byHandOf(kind)],
+  )
+}
+
+/** What could be carried at all, by the year it was taken; the choice left out of account. */
+export function manyYears(client: Client, { ticketId, kind }: Scope) {
+  return many<{ year: number; items: number; bytes: number }>(
+    client,
+    `select extract(year from i.at)::int as year, count(*)::int as items, sum(e.size_bytes)::bigint as bytes
+       from entry e
+       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+      where e.ticket_id = $1 and e.kind = $2 and e.fate in ('pending', 'notChosen') and not e.is_there and i.at is not null and i.storage <> 'deleted'
+      group by 1
+      order by 1 desc`,
+    [ticketId, kind],
+  )
+}
+
+/** A film of so many bytes is a long one. */
+export const longFilmBytes = 50_000_000
+/** Conditions on an item by which less is carried; never a caller's text. */
+const ways = { 'no-long-films': `not (i.shape ? 'film' and e.size_bytes >= ${longFilmBytes})`, favourites: `i.shape ? 'favourite'` } as const
+export type Way = keyof typeof ways
+
+/** What would be carried of a kind that way. */
+export function oneWay(client: Client, { ticketId, kind }: Scope, way: Way) {
+  return one<{ items: number; bytes: number }>(
+    client,
+    `select count(*)::int as items, coalesce(sum(e.size_bytes), 0)::bigint as bytes
+       from entry e
+       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and not e.is_there and ${ways[way]}`,
+    [ticketId, kind],
+  )
+}
+
+/** Leaves behind what that way leaves behind; since a year, everything before it, and what says no date. */
+export async function takeWay(client: Client, { ticketId, kind }: Scope, way: Way | { readonly sinceYear: number }): Promise<void> {
+  const keeps = typeof way === 'string' ? ways[way] : `coalesce(i.at >= make_timestamptz($3::int, 1, 1, 0, 0, 0, 'UTC'), false)`
+  await client.query(
+    `update entry e set is_chosen = false, fate = 'notChosen'
+       from item i
+      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.sends = 0 and not e.is_there
+        and i.reading_id = e.reading_id and i.seq = e.item_seq and not (${keeps})`,
+    typeof way === 'string' ? [ticketId, kind] : [ticketId, kind, way.sinceYear],
+  )
+}
+
+/** Some items whose pictures are to be converted: what growth and time are measured by. */
+export function manyToMeasure(client: Client, { ticketId, kind }: Scope) {
+  return many<{ reading_id: number; block: number; slot: number }>(
+    client,
+    `select e.reading_id, i.block, i.slot
+       from entry e
+       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+      where e.ticket_id = $1 and e.kind = $2 and 'converted-to-jpeg' = any(e.reasons) and e.fate = 'pending'
+      order by e.size_bytes desc
+      limit 3`,
+    [ticketId, kind],
+  )
+}
+
+export interface Measured {
+  readonly conversion?: { readonly ratio: number; readonly ms: number; readonly n: number }
+}
+
+export async function setMeasured(client: Client, { ticketId, kind }: Scope, measured: Measured): Promise<void> {
+  await client.query('update ticket_kind set measured = $3 where ticket_id = $1 and kind = $2', [ticketId, kind, JSON.stringify(measured)])
+}
+
+/** How fast the old phone gave a kind's files, when that was long enough to tell. */
+export async function maybeRate(client: Client, readingId: number | null): Promise<number | undefined> {
+  const row = readingId === null ? undefined : await maybeOne<{ bytes: number; took_ms: number | null }>(client, 'select bytes, took_ms from reading where id = $1', [readingId])
+  return row?.took_ms && row.took_ms > 200 && row.bytes > 100_000 ? (row.bytes / row.took_ms) * 1000 : undefined
+}
+
+/** Items by month: of the old phone, of those that should be over, and what arrived for them; and all the new phone holds. */
+export function manyMonths(client: Client, { ticketId, kind, lastReading }: Scope & { lastReading: number | null }) {
+  return many<{ month: string; old: number; wanted: number; arrived: number; now: number }>(
+    client,
+    `with old as (
+       select to_char(i.at at time zone 'UTC', 'YYYY-MM') as month, count(*) as old,
+              count(*) filter (where e.fate in ('carried', 'changed', 'lost', 'merged', 'alreadyThere', 'pending')) as wanted
+         from entry e
+         join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+        where e.ticket_id = $1 and e.kind = $2 and i.at is not null
+        group by 1
+     ), now as (
+       select to_char(i.at at time zone 'UTC', 'YYYY-MM') as month, count(*) as now,
+              count(*) filter (where exists (select 1 from origin o where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.item_seq = i.seq and o.origin in ('arrived', 'addedTo', 'kept') and not o.is_part)) as arrived
+         from item i
+        where i.reading_id = $3 and i.at is not null
+        group by 1
+     )
+     select month, coalesce(old, 0)::int as old, coalesce(wanted, 0)::int as wanted, coalesce(arrived, 0)::int as arrived, coalesce(now, 0)::int as now
+       from old full join now using (month)
+      order by month`,
+    [ticketId, kind, lastReading],
+  )
+}

@@ -1,0 +1,19 @@
+import type pg from 'pg'
+import { catalogue } from '../catalogue/apps.ts'
+import { fillRecords, modelOf, type PhoneRow } from '../phones/store.ts'
+import type { StoredApp } from './records.ts'
+
+/** What the owner does in the phone's own store: installs an app of its catalogue, or takes one away. False when there is none such. */
+export async function installApp(pool: pg.Pool, phone: PhoneRow, { id, isWanted }: { id: string; isWanted: boolean }): Promise<boolean> {
+  const { platform } = modelOf(phone)
+  if (!isWanted) {
+    const { rowCount } = await pool.query(`delete from record where serial = $1 and kind = 'apps' and data->>'bundle' = $2`, [phone.serial, id])
+    await pool.query('update phone set revision = revision + 1 where serial = $1', [phone.serial])
+    return (rowCount ?? 0) > 0
+  }
+  const app = catalogue().apps.find((one) => one.id === id && one.platform === platform)
+  if (!app) return false
+  const stored: StoredApp = { bundle: id, name: app.name, version: '1.0', use: app.use, package: null, data: null, dataStays: true }
+  await fillRecords(pool, phone, 'apps', [{ stored }])
+  return true
+}
