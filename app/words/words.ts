@@ -77,8 +77,8 @@ export const words = {
   } as Record<string, string>,
 
   /** Entries a phone counts though nobody stored them. */
-  derived: { ownCard: 'The owner’s own card', birthdays: 'Birthdays of contacts' } as Record<string, string>,
-  derivedMeanings: { ownCard: 'the phone makes it of its own settings; it is not a stored contact', birthdays: 'the calendar shows them of the contacts; nobody put them there' } as Record<string, string>,
+  derived: { ownCard: 'The owner’s own card', birthdays: 'Birthdays of contacts', preinstalled: 'Apps it came with', clipsApart: 'Clips kept beside their pictures' } as Record<string, string>,
+  derivedMeanings: { ownCard: 'the phone makes it of its own settings; it is not a stored contact', birthdays: 'the calendar shows them of the contacts; nobody put them there', preinstalled: 'the maker put them there; they are not the customer’s', clipsApart: 'moving halves the phone lists once more; each belongs to a photo counted above' } as Record<string, string>,
 
   verdicts: {
     waiting: 'Not checked yet',
@@ -303,5 +303,10 @@ export const words = {
     'choose-items': 'Choose single items',
     'customer-asks': 'The customer asks for one by name',
   } as Record<string, string>,
+  hows: { package: 'Comes over as it is', store: 'Installed by the phone’s own store', 'same-maker': 'Same maker’s counterpart:', 'equal-use': 'Another of equal use:', web: 'A web page instead', none: 'Nothing stands in for it' } as Record<string, string>,
+  appNotes: { 'paid-again': 'to be paid again', 'other-region': 'not offered in this region', 'needs-newer': 'needs a newer version of the platform' } as Record<string, string>,
+  tied: { bank: 'Bank', codes: 'Sign-in codes', wallet: 'Wallet', chat: 'Chat account' } as Record<string, string>,
+  uses: { bank: 'Bank', codes: 'Sign-in codes', wallet: 'Wallet', chat: 'Chat', weather: 'Weather', notes: 'Notes', music: 'Music', photo: 'Photo', maps: 'Maps', travel: 'Travel', health: 'Health', food: 'Food', games: 'Games', reading: 'Reading', news: 'News', shopping: 'Shopping', fitness: 'Fitness', garden: 'Garden', learning: 'Learning', tools: 'Tools', radio: 'Radio', weaving: 'Weaving', bells: 'Bells', reckoning: 'Reckoning', own: 'Own' } as Record<string, string>,
+  parts: { first: 'First', light: 'Light kinds', media: 'Photos and apps' } as Record<string, string>,
   platforms: { android: 'Android', ios: 'iOS', keypad: 'keypad phone', file: 'file' } as Record<string, string>,
 } as const

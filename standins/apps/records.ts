@@ -67,7 +67,7 @@ export function* appsOf({ seed, count }: AppsRequest, platform: 'android' | 'ios
   const next = numbers(seed)
   const all = catalogue().apps.filter((app) => app.platform === platform)
   const tied = all.filter((app) => app.tied)
-  const wanted = new Set([...tied.slice(0, Math.min(4, Math.ceil(count / 4))), ...all.filter((app) => app.use.startsWith('only-'))])
+  const wanted = new Set([...tied.slice(0, Math.min(4, Math.ceil(count / 4))), ...all.filter((app) => app.maker === 'One of a Kind')])
   while (wanted.size < Math.min(count - 1, all.length)) wanted.add(all[Math.floor(next() * all.length)]!)
   let n = 0
   for (const app of [...[...wanted].slice(0, Math.max(0, count - 1)), { id: `com.example.homemade${seed}`, name: 'Homemade', use: 'own', sizeBytes: 3_000, tied: null }]) {

@@ -62,8 +62,8 @@ export function catalogue(): Made {
   for (const [use, names] of Object.entries(uses)) for (const name of names) for (let n = 0; n < 3; n++) if (n === 0 || next() < 0.78) add(name, use, null, n)
   for (const [use, names] of Object.entries(tied)) for (const name of names) add(name, use, use as CatalogueApp['tied'], 0)
   // one of a kind: nothing is like it on the other platform
-  for (const [name, platform] of [['Ham Radio Log', 'android'], ['Loom Patterns', 'android'], ['Bell Ringer', 'ios'], ['Slide Rule', 'ios']] as const) {
-    apps.push({ id: `org.example.oneof.${slug(name)}`, platform, name, maker: 'One of a Kind', use: `only-${slug(name)}`, priceCents: 0, regions: [], minVersion: 11, sizeBytes: 9_000, tied: null })
+  for (const [name, platform, use] of [['Ham Radio Log', 'android', 'radio'], ['Loom Patterns', 'android', 'weaving'], ['Bell Ringer', 'ios', 'bells'], ['Slide Rule', 'ios', 'reckoning']] as const) {
+    apps.push({ id: `org.example.oneof.${slug(name)}`, platform, name, maker: 'One of a Kind', use, priceCents: 0, regions: [], minVersion: 11, sizeBytes: 9_000, tied: null })
     if (name === 'Loom Patterns' || name === 'Slide Rule') web.add(name)
   }
   return (made = { apps, web })

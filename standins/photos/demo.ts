@@ -9,6 +9,8 @@ export interface PhotosRequest {
   readonly style?: 'traps' | 'plain'
   /** Bytes of one long film besides, made from a number. */
   readonly film?: number
+  /** Bytes a camera's picture has at the most beside what is drawn; none unless said. */
+  readonly pad?: number
 }
 
 export interface PhotoOnPhone {
@@ -39,13 +41,13 @@ interface Wish {
 }
 
 /** Photos from a seed: the same seed gives the same photos. Drawn by the program; places and dates are made up. */
-export function* photosOf({ seed, count, style = 'plain', film }: PhotosRequest, way: PhotoWay): Generator<PhotoOnPhone> {
+export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: PhotosRequest, way: PhotoWay): Generator<PhotoOnPhone> {
   const next = numbers(seed)
   const pick = <T>(list: readonly T[]) => list[Math.floor(next() * list.length)]!
   let n = 0
   const photo = ({ from, atMs, name, notes, thumbnail, stored, more = [], recipe, type, salt }: Wish): PhotoOnPhone => {
     const i = ++n
-    const made: Recipe = recipe ?? { from, salt: salt ?? seed * 100_000 + i, ...(notes === null ? {} : { notes: { taken: noted(atMs), offset: '+00:00', ...notes } }), ...(thumbnail === false || !from.endsWith('.jpg') || from === 'tall.jpg' ? {} : { thumbnail: true }) }
+    const made: Recipe = recipe ?? { from, salt: salt ?? seed * 100_000 + i, ...(notes === null ? {} : { notes: { taken: noted(atMs), offset: '+00:00', ...notes } }), ...(thumbnail === false || !from.endsWith('.jpg') || from === 'tall.jpg' ? {} : { thumbnail: true }), ...(pad > 0 && from.endsWith('.jpg') ? { pad: Math.floor(pad * (0.3 + 0.7 * next())) } : {}) }
     const all = [{ role: 'picture' as const, recipe: made, name: name ?? `IMG_${String(i).padStart(4, '0')}.${from.split('.')[1]}`, type: type ?? typeOfSeed(from) }, ...more]
     const recipes = all.map((file, at) => {
       const handle = `o${seed}-${i}-${at}`

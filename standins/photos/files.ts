@@ -3,7 +3,7 @@ import { writeExif, type CameraNotes } from './exif.ts'
 
 /** How a file of a practice phone is made: one of the drawn seeds, varied by what is noted in it, or bytes from a number. */
 export type Recipe =
-  | { readonly from: string; readonly salt: number; readonly notes?: Omit<CameraNotes, 'thumbnail'>; readonly thumbnail?: boolean; readonly cutTo?: number }
+  | { readonly from: string; readonly salt: number; readonly notes?: Omit<CameraNotes, 'thumbnail'>; readonly thumbnail?: boolean; readonly cutTo?: number; readonly pad?: number }
   | { readonly empty: true }
   | { readonly garbage: number }
   | { readonly generated: number; readonly size: number }
@@ -26,10 +26,23 @@ export function makeFile(recipe: Recipe): Buffer {
   if ('empty' in recipe) return Buffer.alloc(0)
   if ('garbage' in recipe) return Buffer.alloc(900, `no picture ${recipe.garbage} `)
   if ('generated' in recipe) return Buffer.concat([...generate(recipe.generated, recipe.size)])
-  const { from, salt, notes, cutTo, thumbnail } = recipe
+  const { from, salt, notes, cutTo, thumbnail, pad = 0 } = recipe
   const seed = seedFile(from)
   const whole = vary(from, seed, salt, { ...notes, ...(thumbnail ? { thumbnail: seedFile(from.replace('.jpg', '.thumb.jpg')) } : {}) })
+  if (pad > 0 && from.endsWith('.jpg')) return padded(whole, pad)
   return cutTo === undefined ? whole : whole.subarray(0, cutTo)
+}
+
+/** As large as a camera's picture: comments a decoder skips, in front of its last marker. */
+function padded(jpeg: Buffer, bytes: number): Buffer {
+  const pieces: Buffer[] = [jpeg.subarray(0, 2)]
+  const notes = jpeg.subarray(2, 4 + jpeg.readUInt16BE(4))
+  for (let left = bytes; left > 0; left -= 60_000) {
+    const size = Math.min(left, 60_000)
+    pieces.push(Buffer.from([0xff, 0xfe, (size + 2) >> 8, (size + 2) & 255]), Buffer.alloc(size, bytes & 255))
+  }
+  // notes come first: whoever reads the beginning of a file finds them there
+  return Buffer.concat([pieces[0]!, notes, ...pieces.slice(1), jpeg.subarray(2 + notes.length)])
 }
 
 function vary(name: string, seed: Buffer, salt: number, notes: CameraNotes): Buffer {
@@ -82,7 +95,8 @@ function crc32(bytes: Buffer): number {
 }
 
 const pieceBytes = 65_536
-const generatedHead = (n: number, size: number) => `PRACTICE-BYTES ${n} ${size}\n`
+// a film by its first box, so that whoever looks takes it for one
+const generatedHead = (n: number, size: number) => `\0\0\0\x14ftypmp42\0\0\0\0mp42PRACTICE-BYTES ${n} ${size}\n`
 
 /** Bytes from a number, piece by piece: no file, however large. */
 export function* generate(n: number, size: number): Generator<Buffer> {
@@ -96,7 +110,7 @@ export function* generate(n: number, size: number): Generator<Buffer> {
   }
   for (let at = 0, i = 0; at < size; at += pieceBytes, i++) {
     const piece = Buffer.from(base)
-    piece.writeUInt32LE(i, 64)
+    piece.writeUInt32LE(i, 128)
     if (i === 0) piece.write(generatedHead(n, size), 0, 'latin1')
     yield piece.subarray(0, Math.min(pieceBytes, size - at))
   }
@@ -104,6 +118,6 @@ export function* generate(n: number, size: number): Generator<Buffer> {
 
 /** The number and size that bytes say they were made from. */
 export function generatedFrom(first: Buffer): { n: number; size: number } | undefined {
-  const match = /^PRACTICE-BYTES (\d+) (\d+)\n/.exec(first.subarray(0, 60).toString('latin1'))
+  const match = /PRACTICE-BYTES (\d+) (\d+)\n/.exec(first.subarray(0, 100).toString('latin1'))
   return match ? { n: Number(match[1]), size: Number(match[2]) } : undefined
 }

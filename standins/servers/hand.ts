@@ -37,6 +37,7 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
       announce({ event: 'pulled', serial })
       return { deleted: serial }
     }
+    if (verb === 'loose') return { count: (await pool.query<{ n: number }>('select count(*) as n from part where serial = $1 and record_id is null', [serial])).rows[0]!.n }
     if (verb === 'store') return readStore(pool, phone, call.query.get('kind') ?? 'contacts')
     if (verb === 'fill') {
       const request = await call.body<PeopleRequest & { kind?: string; conversations?: number; film?: number }>()

@@ -261,7 +261,8 @@ async function receivePart(pool: pg.Pool, phone: PhoneRow, kind: string, call: C
     return await takePart(pool, { serial, kind, free }, watched())
   } catch (error) {
     if (!(error instanceof NoRoom)) throw error
-    if (mid === 'full') await changePhone(pool, serial, { free_bytes: 0 })
+    // what came before keeps its place; nothing more has any
+    if (mid === 'full') await changePhone(pool, serial, { free_bytes: await looseBytes(pool, serial) })
     throw new HttpFailure(409, 'StorageFull')
   }
 }

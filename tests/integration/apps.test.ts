@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { chooseCounterpart, markMoved, readApps, readCandidates, readInstallList } from '#server/apps/apps.ts'
 import { show, sign, startCheck } from '#server/tickets/act.ts'
-import { setNeed } from '#server/ready/act-ready.ts'
+import { setNeed, setPutBack } from '#server/ready/act-ready.ts'
 import { readTicket } from '#server/tickets/read-ticket.ts'
 import { createPairs } from '../setup/pairs.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
@@ -96,7 +96,7 @@ describe('apps across platforms', () => {
       await carry(shop, pair.number)
       const before = await waitFor(shop, pair.number, isChecked, 'check off')
       const waiting = row(before).fates.pending
-      for (const side of ['old', 'new'] as const) for (const item of before.ready[side].putBack) await (await import('#server/ready/act-ready.ts')).putBack(shop.services, pair.number, { body: { side, code: item.code, how: 'waived', by: 'Ines Harrow' } as never, staffId: shop.staffId }).catch(() => undefined)
+      for (const side of ['old', 'new'] as const) for (const { code } of before.ready[side].putBack) await setPutBack(shop.services, pair.number, { body: { side, code, how: 'waived', by: 'Ines Harrow' }, staffId: shop.staffId })
       await sign(shop.services, pair.number, 'Ines Harrow')
       const ticket = await readTicket(shop.services, pair.number, shop.staffId)
       expect(row(ticket)).toMatchObject({ fates: { pending: 0, notChosen: waiting } })

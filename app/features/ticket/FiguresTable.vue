@@ -2,7 +2,7 @@
 import type { GroupedBy } from './opened.ts'
 import { computed } from 'vue'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
-import { number } from '../../words/say.ts'
+import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 /** Second figures of a kind beside its count: conversations, attachments, occurrences; each opens. */
@@ -27,6 +27,7 @@ const figures = computed<Figure[]>(() => {
     ...sums.map((name) => ({ key: name, label: words.sums[name] ?? name, of: sides(`sum.${name}`), facet: words.sumFacets[name] ?? '', own: { old: also[`old.${name}`], last: also[`new.${name}`] } })),
   ]
 })
+const say = (key: string, n: number) => (key === 'fileBytes' ? bytes(n) : number(n))
 const columns = [
   { key: 'old', head: 'Old phone', side: 'old' },
   { key: 'first', head: 'New, first', side: 'new' },
@@ -48,8 +49,8 @@ const own = (figure: Figure, key: string) => (key === 'first' ? undefined : figu
           <th scope="row" class="px-2.5 py-1 text-left font-normal">{{ f.label }}</th>
           <td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right">
             <template v-if="f.of[c.key] === undefined">—</template>
-            <button v-else-if="canOpenColumn(c.key)" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" :data-column="c.key" @click="f.facet === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.facet)">{{ number(f.of[c.key]!) }}</button>
-            <span v-else>{{ number(f.of[c.key]!) }}</span>
+            <button v-else-if="canOpenColumn(c.key)" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" :data-column="c.key" @click="f.facet === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.facet)">{{ say(f.key, f.of[c.key]!) }}</button>
+            <span v-else>{{ say(f.key, f.of[c.key]!) }}</span>
             <span v-if="own(f, c.key) !== undefined && own(f, c.key) !== f.of[c.key]" class="block text-xs text-soft">it shows {{ number(own(f, c.key)!) }}</span>
           </td>
         </tr>

@@ -7,6 +7,7 @@ import type { EntryFilter, EntryRow, LedgerRow } from '#contracts/http/ledger.ts
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { bytes, month, number, reason as sayReason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import PhotoGrid from '../photos/PhotoGrid.vue'
 import ItemDialog from './ItemDialog.vue'
 import { useItems } from './use-items.ts'
 
@@ -110,6 +111,9 @@ const storages = computed(() => Object.entries(words.storages))
     </div>
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <p v-else-if="total === 0" class="p-3 text-soft">Nothing here.</p>
+    <Teleport v-if="kind === 'photos' && filter !== 'parts'" defer to="#beside-the-account">
+      <PhotoGrid :ticket="ticket" :rows="rows" :total="total" :filter="filter" :is-showing="isShowing" :can-choose="canChoose" @more="more()" @choose="(key, isChosen) => emit('choose', key, isChosen)" @open="(row) => (opened = row)" @show="emit('show')" />
+    </Teleport>
     <div ref="scroller" class="min-h-40 flex-1 overflow-y-auto border-t border-rule" tabindex="-1" @keydown="onKey">
       <ul class="relative" :style="{ height: `${virtual.getTotalSize()}px` }">
         <li

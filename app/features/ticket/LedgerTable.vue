@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ChartColumn } from '@lucide/vue'
 import { kindIcons } from './kind-icons.ts'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import StateMark from '../../components/base/StateMark.vue'
@@ -9,13 +10,15 @@ import { verdictTone, verdictWord } from './standing.ts'
 
 /** The spine: a row a kind, filling from left to right. Every number opens its items. */
 const props = defineProps<{ rows: readonly LedgerRow[]; open: { kind: string; column: string } | null; canOpen: boolean; picked: string }>()
-defineEmits<{ open: [kind: string, column: Column]; account: [kind: string] }>()
+defineEmits<{ open: [kind: string, column: Column]; account: [kind: string]; months: [kind: string] }>()
 
 const groups = [
   { key: 'old', head: 'Old phone', span: 3 },
   { key: 'way', head: 'On the way', span: 6 },
   { key: 'new', head: 'New phone', span: 4 },
 ] as const
+/** Kinds whose gaps show best by month. */
+const withMonths = ['photos', 'messages', 'calendar']
 const isFirst = (column: Column, i: number) => i > 0 && columns[i - 1]!.group !== column.group
 const shown = (column: Column, row: LedgerRow) => {
   const n = column.of(row)
@@ -46,7 +49,8 @@ const total = (column: Column) => {
       <tbody>
         <tr v-for="row in rows" :key="row.kind" :class="{ 'bg-row/60': rows.length > 1 && row.kind === picked }" class="border-b border-rule last:border-0" :data-kind="row.kind" :data-verdict="row.verdict">
           <th scope="row" class="px-2 py-2.5 text-left font-semibold whitespace-nowrap">
-            <button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)"><component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}</button>
+            <span class="flex items-center justify-between gap-1"><button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)"><component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}</button>
+            <button v-if="canOpen && row.new.first !== null && withMonths.includes(row.kind)" type="button" class="rounded-[3px] p-1 text-soft hover:bg-row hover:text-ink" :title="`${words.kinds[row.kind]} by month, old against new`" :aria-label="`${words.kinds[row.kind]} by month, old against new`" @click="$emit('months', row.kind)"><ChartColumn :size="14" aria-hidden="true" /></button></span>
           </th>
           <td v-for="(c, i) in columns" :key="c.key" class="px-0.5 py-1.5" :class="{ 'border-l border-rule': isFirst(c, i) }">
             <button

@@ -8,7 +8,7 @@ import { words } from '../../words/words.ts'
 
 /** What a phone's own count is made of: the items it listed, and the entries it counts though nobody stored them. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; side: 'old' | 'new' }>()
-const emit = defineEmits<{ close: []; open: [filter: EntryFilter] }>()
+const emit = defineEmits<{ close: []; open: [filter: EntryFilter]; sum: [facet: string] }>()
 const phone = computed(() => props.ticket[props.side])
 const listed = computed<{ n: number; opens: EntryFilter }>(() => (props.side === 'old' ? { n: props.row.old.read, opens: 'read' } : { n: props.row.new.last ?? 0, opens: 'last' }))
 const derived = computed(() =>
@@ -28,7 +28,7 @@ const persons = computed(() => props.row.also[`${props.side}.persons`])
       <tbody>
         <tr><th scope="row" class="px-2.5 py-1 text-left font-normal">Listed, item by item</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="emit('open', listed.opens)">{{ number(listed.n) }}</button></td></tr>
         <tr v-if="row.new.parts > 0 && side === 'new'"><th scope="row" class="px-2.5 py-1 text-left font-normal">Further records of items</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="emit('open', 'parts')">{{ number(row.new.parts) }}</button></td></tr>
-        <tr v-for="d in derived" :key="d.what"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ words.derived[d.what] ?? d.what }}<span class="block text-xs text-soft">{{ words.derivedMeanings[d.what] }}</span></th><td class="px-2.5 text-right align-top">{{ number(d.n) }}</td></tr>
+        <tr v-for="d in derived" :key="d.what"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ words.derived[d.what] ?? d.what }}<span class="block text-xs text-soft">{{ words.derivedMeanings[d.what] }}</span></th><td class="px-2.5 text-right align-top"><button v-if="d.what === 'clipsApart'" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="emit('sum', 'photo-moving')">{{ number(d.n) }}</button><template v-else>{{ number(d.n) }}</template></td></tr>
         <tr class="border-t border-ink font-bold"><th scope="row" class="px-2.5 py-1 text-left">Its own count</th><td class="px-2.5 text-right">{{ number(own) }}</td></tr>
       </tbody>
     </table>

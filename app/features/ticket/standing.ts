@@ -1,7 +1,7 @@
 import { errors, isErrorCode } from '#contracts/errors.ts'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, RunView, TicketSummary } from '#contracts/http/ticket.ts'
-import { itemsOf, number, range } from '../../words/say.ts'
+import { bytes, itemsOf, number, range } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 export type Tone = 'good' | 'note' | 'bad' | 'run' | 'plain'
@@ -26,6 +26,7 @@ export function differenceOf(row: LedgerRow): string {
 export function verdictWord(row: LedgerRow): string {
   if (row.verdict === 'differs') return differenceOf(row) === 'the phone’s own count is not met' ? 'Count not met' : differenceOf(row)
   if (row.verdict === 'accepted') return `Accepted: ${differenceOf(row)}`
+  if (row.also.toInstall && row.new.last !== null && row.also.toInstall === row.fates.pending) return `${number(row.also.toInstall)} to install`
   if (row.verdict === 'waiting' && row.new.last !== null && row.fates.pending > 0) return `${number(row.fates.pending)} waiting`
   return words.verdicts[row.verdict]!
 }
@@ -53,7 +54,9 @@ export function runLine(run: RunView, ticket: Pick<TicketSummary, 'old' | 'new'>
   }
   const step = words.steps[run.step] ?? run.step
   const isCounted = run.total > 1 && run.step !== 'settling'
-  return isCounted ? `${step}, ${number(run.done)} of ${number(run.total)}` : step
+  const kind = run.kind && ['carrying', 'reading', 'recounting', 'counting', 'streaming'].includes(run.step) ? ` ${words.many[run.kind] ?? run.kind}` : ''
+  const amount = (n: number) => (run.unit === 'bytes' ? bytes(n) : number(n))
+  return isCounted ? `${step}${run.step === 'carrying' ? kind : ''}, ${amount(run.done)} of ${amount(run.total)}` : step
 }
 
 export function leftLine(run: RunView): string {
@@ -67,11 +70,11 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
   if (ticket.erasedAt) return { tone: 'plain', line: 'Handed back. The data is erased; these counts remain.', next: '', short: 'handed back, erased' }
   if (ticket.restingAt) return { tone: 'plain', line: 'Not yet: it rests, and both phones were given back.', next: 'Next: take it up again', short: 'Rests' }
   if (run?.state === 'paused') {
-    return { tone: 'note', line: `Not yet: ${runLine(run, ticket)}`, next: 'It goes on by itself.', short: run.side ? `${run.side === 'old' ? 'Old' : 'New'} phone waits` : 'Waits' }
+    return { tone: 'note', line: `Not yet: ${runLine(run, ticket)}`, next: run.reason === 'PausedByHand' ? 'Next: resume' : 'It goes on by itself.', short: run.reason === 'PausedByHand' ? 'Paused' : run.side ? `${run.side === 'old' ? 'Old' : 'New'} phone waits` : 'Waits' }
   }
   if (run) {
     const what = runLine(run, ticket)
-    return { tone: 'run', line: `Not yet: ${what}.`, next: leftLine(run), short: run.total > 1 && run.step === 'carrying' ? `${number(run.done)} of ${number(run.total)}` : what }
+    return { tone: 'run', line: `Not yet: ${what}.`, next: leftLine(run), short: run.total > 1 && run.step === 'carrying' ? (run.unit === 'bytes' ? `${bytes(run.done)} of ${bytes(run.total)}` : `${number(run.done)} of ${number(run.total)}`) : what }
   }
   const waiting = [ticket.old, ticket.new].filter((phone) => !phone.isReady)
   if (stage === 'make-ready') {
@@ -87,10 +90,12 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
   }
   if (stage === 'hand-back') {
     const isAccepted = ledger.some((row) => row.verdict === 'accepted')
-    const line = isAccepted ? 'May be handed over: the customer accepts what is short.' : 'May be handed over: the counts agree.'
+    const toInstall = ledger.reduce((sum, row) => sum + (row.also.toInstall ?? 0), 0)
+    const list = toInstall > 0 ? ` ${number(toInstall)} ${toInstall === 1 ? 'app is' : 'apps are'} left to the customer’s list.` : ''
+    const line = (isAccepted ? 'May be handed over: the customer accepts what is short.' : 'May be handed over: the counts agree.') + list
     return { tone: isAccepted ? 'note' : 'good', line, next: ticket.signedAt ? 'Next: erase the data' : 'Next: have the sheet signed', short: ticket.signedAt ? 'Signed, data still here' : 'Agrees, sheet not signed' }
   }
-  const waitingItems = ledger.map(({ kind, fates }) => ({ kind, n: fates.pending }))
+  const waitingItems = ledger.map(({ kind, fates, also }) => ({ kind, n: fates.pending - (also.toInstall ?? 0) }))
   const pending = waitingItems.reduce((sum, { n }) => sum + n, 0)
   if (stage === 'check-off') {
     return pending > 0

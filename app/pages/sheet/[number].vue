@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import type { InstallListView } from '#contracts/http/media.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
@@ -19,9 +20,11 @@ interface Sheet {
 const route = useRoute()
 const sheet = ref<Sheet | null>(null)
 const sentence = ref('')
+const install = ref<InstallListView | null>(null)
 onMounted(async () => {
   try {
     sheet.value = await api<Sheet>(`tickets/${route.params.number}/sheet`)
+    if (sheet.value.ticket.kinds.includes('apps') && !sheet.value.ticket.erasedAt) install.value = await api<InstallListView>(`tickets/${route.params.number}/apps/install-list`).catch(() => null)
   } catch (error) {
     sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
   }
@@ -107,6 +110,12 @@ const print = () => globalThis.print()
           <ul class="space-y-0.5"><li v-for="s in settings" :key="`${s.side} ${s.code}`"><strong class="font-head">{{ s.side === 'old' ? 'OLD' : 'NEW' }}</strong> {{ s.title }}<template v-if="s.state === 'waived'">: left, as the customer wishes</template><template v-else-if="s.state === 'open'">: not yet</template></li></ul>
         </section>
       </div>
+      <section v-if="install && install.apps > 0" class="mt-4 flex items-start gap-4" data-testid="install-list">
+        <!-- eslint-disable-next-line vue/no-v-html -- drawn by our own server from a link -->
+        <div v-if="install.qr" class="size-24 shrink-0" role="img" aria-label="Code that opens the list of apps to install" v-html="install.qr" />
+        <div><h2 class="mb-1 text-sm">Apps to install</h2><p>{{ number(install.apps) }} {{ install.apps === 1 ? 'app is' : 'apps are' }} installed by hand from the new phone’s own store. Point its camera at the code to open the list<template v-if="install.link">, or go to {{ install.link }}</template>.</p></div>
+      </section>
+      <p v-if="sheet.ticket.tied.open > 0" class="mt-4 font-semibold">{{ number(sheet.ticket.tied.open) }} {{ sheet.ticket.tied.open === 1 ? 'app is' : 'apps are' }} tied to the old phone (bank, sign-in codes, wallet or chat account). Move {{ sheet.ticket.tied.open === 1 ? 'it' : 'each' }} by hand, in the app itself, before the old phone is wiped or given away.</p>
       <p v-for="note in exchanged" :key="note.at" class="mt-4">The {{ note.phone }} was given back as faulty on {{ when(note.at) }}; the counts are those of the {{ sheet.ticket.new.model }}.</p>
       <p v-for="a in sheet.ticket.accepted" :key="a.kind" class="mt-4">{{ a.by }} accepted {{ a.short }} short, {{ a.over }} over, {{ when(a.at) }}.</p>
       <footer class="mt-16 grid break-inside-avoid print:mt-9 grid-cols-2 gap-12">

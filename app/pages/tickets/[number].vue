@@ -23,6 +23,8 @@ import AccountTable from '../../features/ticket/AccountTable.vue'
 import ShowDialog from '../../features/ticket/ShowDialog.vue'
 import StagePanel from '../../features/ticket/StagePanel.vue'
 import StageRibbon from '../../features/ticket/StageRibbon.vue'
+import MonthsDialog from '../../features/ticket/MonthsDialog.vue'
+import AppsBoard from '../../features/apps/AppsBoard.vue'
 import { standingOf } from '../../features/ticket/standing.ts'
 import TouchNow from '../../features/ticket/TouchNow.vue'
 import TicketHead from '../../features/ticket/TicketHead.vue'
@@ -119,6 +121,15 @@ const openAccount = (kind: string) => {
 }
 /** Another count of what is open; a slice that is open stays. */
 const openFilter = (filter: EntryFilter, reason = '') => (open.value = { ...(open.value ?? nothingMore), kind: open.value?.kind ?? row.value!.kind, column: filter, filter, reason })
+/** The kind whose months are compared. */
+const months = ref<string | null>(null)
+function openMonth(when: string) {
+  const kind = months.value!
+  pickedKind.value = kind
+  months.value = null
+  closePanels()
+  open.value = { ...nothingMore, kind, column: 'slice', filter: 'all', when }
+}
 /** The phone whose own count is taken apart. */
 const ownSide = ref<'old' | 'new' | null>(null)
 const account = ref<HTMLElement>()
@@ -176,14 +187,16 @@ watch(() => ticket.value?.run?.id, (id, before) => {
           </div>
           <SentenceBox v-if="failure" tone="bad" class="mb-3">{{ failure.sentence }}</SentenceBox>
           <ReadyBoard v-if="isReadying" :ticket="ticket" :picked="picked" :now="now" @pick="(side, code) => (picked = { side, code })" />
-          <LedgerTable :class="{ 'mt-5': isReadying }" :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" :picked="row?.kind ?? ''" @open="openColumn" @account="openAccount" />
+          <LedgerTable :class="{ 'mt-5': isReadying }" :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" :picked="row?.kind ?? ''" @open="openColumn" @account="openAccount" @months="(kind) => (months = kind)" />
           <p v-if="notYetChecked > 0" class="mt-1.5 text-xs text-soft">{{ say(notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
           <p v-if="Object.keys(ticket.cannot).length > 0" class="mt-2 text-soft" data-testid="cannot">Can’t cross between these phones: {{ Object.entries(ticket.cannot).map(([kind, rule]) => `${words.many[kind]} (${reason(rule)})`).join('; ') }}.</p>
           <CourseNotes v-if="ticket.notes.length > 0" :notes="ticket.notes" :zone="zone" />
+          <div id="beside-the-account" class="mt-5 empty:hidden" />
           <div v-if="!isReadying && row && row.new.first !== null" ref="account" class="mt-5" tabindex="-1">
             <h2 class="mb-2 text-[0.95rem]">The account<template v-if="ticket.ledger.length > 1"> of {{ words.many[row.kind] }}</template> <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span></h2>
             <AccountTable :row="row" :can-open="!ticket.erasedAt" @open="(f) => openFilter(f)" @own="(side) => { closePanels(); ownSide = side }" />
             <FiguresTable :row="row" :can-open="!ticket.erasedAt" @groups="openGroups" @sum="openSum" />
+            <AppsBoard v-if="row.kind === 'apps' && !ticket.erasedAt" :ticket="number" :stamp="[stamp, ticket.showingUntil, ticket.tied.open]" :can-choose="!ticket.run && !ticket.signedAt" :model="ticket.new.model" @show="isAskingToShow = true" />
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">
             Names are shown to you until {{ clock(ticket.showingUntil, zone) }}.
@@ -238,10 +251,11 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             @show="isAskingToShow = true"
             @act="(name, path, body) => act(name, path, { body })"
           />
-          <OwnCountPanel v-else-if="ownSide && row" :ticket="ticket" :row="row" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" />
+          <OwnCountPanel v-else-if="ownSide && row" :ticket="ticket" :row="row" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" @sum="(facet) => openSum(ownSide!, facet)" />
           <StagePanel v-else-if="row" :ticket="ticket" :row="row" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @groups="(by) => openGroups('old', by)" @joinings="() => { const { kind } = row!; closePanels(); joinings = kind }" @show="isAskingToShow = true" @carry="carry()" />
         </aside>
       </div>
+      <MonthsDialog v-if="months" :ticket="number" :kind="months" @close="months = null" @month="openMonth" />
       <ShowDialog :open="isAskingToShow" :busy="busy === 'show'" @close="isAskingToShow = false" @show="show" />
       <AppDialog :open="isAskingRoles" title="Are the phones the right way round?" @close="isAskingRoles = false">
         <p class="mb-3">

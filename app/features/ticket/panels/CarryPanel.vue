@@ -7,13 +7,13 @@ import RunBox from './RunBox.vue'
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
 defineEmits<{ act: [name: string, path: string]; carry: [] }>()
-const pending = computed(() => props.ticket.ledger.map(({ kind, fates }) => ({ kind, n: fates.pending })))
+const pending = computed(() => props.ticket.ledger.map(({ kind, fates, also }) => ({ kind, n: fates.pending - (also.toInstall ?? 0) })))
 const waiting = computed(() => pending.value.reduce((sum, { n }) => sum + n, 0))
 const over = computed(() => props.ticket.ledger.reduce((sum, { fates }) => sum + fates.carried + fates.changed, 0))
 </script>
 
 <template>
-  <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" />
+  <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" @pause="$emit('act', 'pause', 'pause')" @resume="$emit('act', 'resume', 'resume-run')" />
   <p v-if="ticket.run?.type === 'carry'" class="text-soft">It goes on when this page is closed. When it is over, the new phone is counted afresh by itself.</p>
   <template v-else-if="!ticket.run && waiting > 0 && ticket.areRolesFrozen">
     <p class="mb-3 text-soft">{{ itemsOf(pending) }} still {{ waiting === 1 ? 'waits' : 'wait' }}. Nothing that is over is sent again.</p>

@@ -12,7 +12,7 @@ import RunBox from './RunBox.vue'
 /** The account of the kind, what differs and the ways on. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string; zone: string }>()
 const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; joinings: []; show: []; carry: [] }>()
-const pending = computed(() => props.ticket.ledger.map(({ kind, fates }) => ({ kind, n: fates.pending })))
+const pending = computed(() => props.ticket.ledger.map(({ kind, fates, also }) => ({ kind, n: fates.pending - (also.toInstall ?? 0) })))
 const by = ref('')
 const notes = computed(() => props.ticket.reasons.filter((r) => r.kind === props.row.kind && !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)))
 const lastCheck = computed(() => (props.ticket.lastRun?.type === 'check-off' ? props.ticket.lastRun.endedAt : null))
@@ -24,7 +24,7 @@ function accept() {
 </script>
 
 <template>
-  <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" />
+  <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" @pause="$emit('act', 'pause', 'pause')" @resume="$emit('act', 'resume', 'resume-run')" />
   <p v-if="row.new.last === null && !ticket.run" class="mb-3 text-soft">The new phone is read afresh and compared with what was carried, item by item; the old phone is counted again.</p>
   <p v-else-if="lastCheck && !ticket.run" class="mb-2 text-xs text-soft">Read afresh at {{ clock(lastCheck, zone) }}, and compared item by item.</p>
   <template v-if="notes.length > 0">

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import type { GroupedBy } from '../opened.ts'
+import SpaceBox from '../../photos/SpaceBox.vue'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
 import AppButton from '../../../components/base/AppButton.vue'
 import { bytes, itemsOf, number, people, reason } from '../../../words/say.ts'
@@ -53,9 +54,10 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
         <input type="radio" name="choice" class="sr-only" :checked="forecast.choice === c.code" :value="c.code" @change="choose(c.code)" />{{ c.name }}
       </label>
     </fieldset>
-    <p v-if="row.kind !== 'contacts'" class="mb-2 flex gap-4 text-xs">
+    <p v-if="row.kind !== 'contacts' && row.kind !== 'apps'" class="mb-2 flex flex-wrap gap-x-4 gap-y-1 text-xs [&>button]:whitespace-nowrap">
       <button v-if="words.groups[row.kind]" type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'group')">Choose by {{ words.groups[row.kind]!.one }}…</button>
       <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'month')">By month or year…</button>
+      <button v-if="row.kind === 'photos'" type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', 'all')">As tiles…</button>
     </p>
     <p v-if="forecast.onBoth.all > 0" class="mb-2 text-xs">
       <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('joinings')">{{ people(forecast.onBoth.all) }} on both phones: join or keep both…</button>
@@ -67,10 +69,11 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
         <tr v-for="line in lines" :key="line.label"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', line.opens)">{{ number(line.n) }}</button></td></tr>
         <tr class="border-t border-ink font-bold"><th scope="row" class="px-2.5 py-1 text-left">Count of the old phone</th><td class="px-2.5 text-right">{{ number(sum) }}</td></tr>
         <tr class="border-t border-rule"><th scope="row" class="px-2.5 py-1 text-left font-normal">New phone then ({{ number(row.new.first ?? 0) }} + {{ number(toCarry) }})</th><td class="px-2.5 text-right font-bold">{{ number(forecast.counts.expected) }}</td></tr>
-        <tr v-if="forecast.counts.parts > 0"><th scope="row" class="px-2.5 py-1 text-left font-normal">Further records it makes of them</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', 'pending', 'long-text-split')">{{ number(forecast.counts.parts) }}</button></td></tr>
-        <tr v-if="ticket.new.freeBytes !== null"><th scope="row" class="px-2.5 py-1 text-left font-normal">Free on the new phone</th><td class="px-2.5 text-right whitespace-nowrap">{{ bytes(ticket.new.freeBytes) }}</td></tr>
+        <tr v-if="forecast.counts.parts > 0"><th scope="row" class="px-2.5 py-1 text-left font-normal">Further records it makes of them</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', 'pending', row.kind === 'photos' ? 'original-beside' : 'long-text-split')">{{ number(forecast.counts.parts) }}</button></td></tr>
+        <tr v-if="ticket.new.freeBytes !== null && !(row.kind === 'photos' || row.kind === 'apps')"><th scope="row" class="px-2.5 py-1 text-left font-normal">Free on the new phone</th><td class="px-2.5 text-right whitespace-nowrap">{{ bytes(ticket.new.freeBytes) }}</td></tr>
       </tbody>
     </table>
+    <SpaceBox v-if="ticket.plan && (row.kind === 'photos' || row.kind === 'apps' || (ticket.plan.space && !ticket.plan.space.fits))" :plan="ticket.plan" :model="ticket.new.model" :can-choose="canChoose" :busy="busy" @way-out="(body) => emit('act', 'way-out', 'way-out', body)" />
     <template v-if="forecast.changes.length > 0 || forecast.rules.length > 0">
       <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changes, and why</h3>
       <ul class="mb-3 space-y-1">
@@ -82,8 +85,11 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
         </li>
       </ul>
     </template>
+    <label v-if="canChoose && ticket.kinds.length > 1" class="mb-3 block text-xs"><span class="mb-0.5 block font-semibold text-soft">Carried first</span>
+      <select class="field py-1 text-xs" :value="ticket.firstKind ?? ''" @change="emit('act', 'first', 'first', { kind: ($event.target as HTMLSelectElement).value || null })"><option value="">Light kinds, then photos and apps</option><option v-for="kind in ticket.kinds" :key="kind" :value="kind">{{ words.kinds[kind] }}, before all else</option></select>
+    </label>
     <div v-if="canChoose || (!ticket.run && row.fates.pending > 0)" class="sticky -bottom-4 -mx-4 border-t border-rule bg-panel px-4 py-3">
-    <AppButton look="accent" class="w-full" :disabled="!isAnything" :busy="busy === 'carry'" @click="$emit('carry')">
+    <AppButton look="accent" class="w-full" :disabled="!isAnything || ticket.plan?.space?.fits === false" :busy="busy === 'carry'" @click="$emit('carry')">
       Carry {{ itemsOf(all) }} to the {{ ticket.new.model }}
     </AppButton>
     </div>

@@ -16,7 +16,7 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
 </script>
 
 <template>
-  <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" />
+  <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" @pause="$emit('act', 'pause', 'pause')" @resume="$emit('act', 'resume', 'resume-run')" />
   <table v-if="readings.length > 0" class="mb-3 w-full border border-rule bg-sheet" aria-label="Readings">
     <thead class="text-xs text-soft"><tr><th class="px-2.5 py-1 text-left font-normal" scope="col">Kind</th><th class="px-2 text-right font-normal" scope="col">OLD read</th><th class="px-2.5 text-right font-normal" scope="col">NEW read</th></tr></thead>
     <tbody>
