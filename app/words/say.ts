@@ -57,7 +57,8 @@ export function range(lowS: number, highS: number): string {
   if (highS < 5) return 'a few seconds'
   if (highS < 60) return lowS === highS ? `${highS} s` : `${lowS} to ${highS} s`
   const [low, high] = [Math.floor(lowS / 60), Math.ceil(highS / 60)]
-  return low === high ? `${high} min` : `${low} to ${high} min`
+  if (low === 0 && high > 1) return `up to ${high} min`
+  return low === high ? `${high} min` : low === 0 ? 'about a minute' : `${low} to ${high} min`
 }
 
 export function ago(sinceMs: number, nowMs: number): string {

@@ -17,11 +17,12 @@ export async function readLineParts(client: Client, { kinds, first, run, plan }:
     for (const kind of part.kinds) {
       const scope = { ticketId: kinds[0]!.ticket_id, kind }
       const totals = await (isMedia ? oneCarryBytes : oneCarryTotals)(client, scope)
-      done += totals.done
-      total += totals.done + totals.waiting
+      const all = totals.done + totals.waiting
+      // a file that is on its way counts while it is
+      const isNow = run.kind === kind && run.unit === 'bytes' && run.step === 'carrying'
+      done += isNow ? Math.max(totals.done, Math.min(run.done, all)) : totals.done
+      total += all
     }
-    // a file that is on its way counts while it is
-    if (i === at && run.unit === 'bytes' && isMedia && run.step === 'carrying' && part.kinds.length === 1) done = Math.max(done, Math.min(run.done, total))
     const isRunning = i === at && run.state === 'running'
     const left = isRunning ? { leftLowS: run.leftLowS, leftHighS: run.leftHighS } : i > at && isMedia && plan ? { leftLowS: Math.ceil(plan.duration.lowS / 2), leftHighS: Math.ceil(plan.duration.highS / 2) } : { leftLowS: null, leftHighS: null }
     out.push({ part: part.part, kinds: [...part.kinds], state: i < at ? 'over' : i === at ? 'running' : 'waiting', done, total, unit: isMedia ? 'bytes' : 'items', ...left })

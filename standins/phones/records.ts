@@ -103,14 +103,14 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
     }
   }
   if (kind === 'apps') {
-    if (model.platform === 'keypad') return undefined
-    const way = model.platform === 'android' ? 'lines' : 'plist'
+    // a keypad phone has none, and installs none
+    const way = model.platform === 'ios' ? 'plist' : 'lines'
     const parts = (stored: StoredApp) => [stored.package, stored.data].filter((part) => part !== null)
     return {
       give: (stored: StoredApp) => giveApp(stored, way),
       take: (bytes) => takeApp(bytes, way),
       facts: ({ bundle, data }: StoredApp) => [JSON.stringify({ bundle, data: data?.size ?? null })],
-      refuses: () => null,
+      refuses: () => (model.platform === 'keypad' ? 'storage-read-only' : null),
       parts,
       sizeOf: (stored: StoredApp) => parts(stored).reduce((sum, { size }) => sum + size, 0),
       // from the store by the owner's account, or the helper installs packages

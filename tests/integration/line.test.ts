@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startCheck } from '#server/tickets/act.ts'
+import { expectFilesOver } from '../setup/photos.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, prepareMessages, waitFor, worker } from '../setup/ticket.ts'
 
@@ -132,7 +133,7 @@ describe('contacts and calls in one ticket', () => {
   })
 })
 
-describe('contacts, messages, calls and calendar in one ticket, every trap inside', () => {
+describe('all six kinds in one ticket, every trap inside', () => {
   const five = [
     ['Orrin 5', 'Veyra 12'],
     ['Veyra 14', 'Orrin 9'],
@@ -140,14 +141,17 @@ describe('contacts, messages, calls and calendar in one ticket, every trap insid
     ['Veyra 9', 'Veyra 14'],
     ['Holt 3', 'Orrin 7'],
   ] as const
-  it.each(five)('%s to %s: every row agrees or agrees with notes, equal to the phones’ own stores', async (from, to) => {
+  it.each(five)('%s to %s: every row agrees or agrees with notes, equal to the phones’ own stores, photos file by file', async (from, to) => {
     for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})
     const old = { serial: `T-${from}-${to}-O`.replaceAll(' ', ''), model: from, port: 1, people: { seed: 5, count: 20, style: 'traps' as const } }
     const now = { serial: `T-${from}-${to}-N`.replaceAll(' ', ''), model: to, port: 2, people: { seed: 6, count: 4 } }
     for (const phone of [old, now]) await addPhone(shop, phone)
     for (const kind of ['calls', 'calendar', 'messages']) await shop.hand(`phones/${old.serial}/fill`, { kind, seed: 21, count: 40, style: 'traps' })
     await shop.hand(`phones/${now.serial}/fill`, { kind: 'calendar', seed: 22, count: 5 })
-    const number = await bookTicket(shop, old, now, ['contacts', 'messages', 'calls', 'calendar'])
+    await shop.hand(`phones/${old.serial}/fill`, { kind: 'photos', seed: 23, count: 12, style: 'traps' })
+    await shop.hand(`phones/${now.serial}/fill`, { kind: 'photos', seed: 24, count: 3 })
+    for (const [phone, seed] of [[old, 25], [now, 26]] as const) await shop.hand(`phones/${phone.serial}/fill`, { kind: 'apps', seed, count: 12 }).catch(() => undefined)
+    const number = await bookTicket(shop, old, now, ['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'])
     await prepareMessages(shop, number, { old, now })
     const counted = await countIn(shop, number)
     const row = (ticket: typeof counted) => ticket.ledger.find((r) => r.kind === 'calendar')!
@@ -156,9 +160,14 @@ describe('contacts, messages, calls and calendar in one ticket, every trap insid
     expect(row(counted).also['old.derived.birthdays'] ?? 0).toBe(row(counted).also.oldDerived)
     await carry(shop, number)
     const ticket = await waitFor(shop, number, isChecked, 'check off')
-    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees', 'agrees-with-notes'])
-    for (const kind of ticket.ledger) expect(kind).toMatchObject({ short: 0, over: 0, fates: { pending: 0, lost: 0, ...(kind.kind === 'contacts' ? {} : { refused: 0 }) } })
-    expect(ticket.ledger.map((r) => r.kind)).toEqual(['contacts', 'calls', 'calendar', 'messages'])
+    expect(ticket.mayHandOver).toBe(true)
+    // what waits is on the customer's install list, and nowhere else
+    const apps = ticket.ledger.find((r) => r.kind === 'apps')!
+    expect(apps.fates.pending).toBe(apps.also.toInstall ?? 0)
+    await expectAgrees(shop, { ...ticket, ledger: ticket.ledger.filter((r) => r.fates.pending === 0) }, { old: old.serial, new: now.serial }, ['agrees', 'agrees-with-notes'])
+    for (const kind of ticket.ledger) expect(kind).toMatchObject({ short: 0, over: 0, fates: { lost: 0, ...(['contacts', 'apps'].includes(kind.kind) ? {} : { pending: 0, refused: 0 }) } })
+    expect(ticket.ledger.map((r) => r.kind)).toEqual(['contacts', 'calls', 'calendar', 'messages', 'photos', 'apps'])
+    await expectFilesOver(shop, { old: old.serial, new: now.serial }, { own: 3, converted: counted.reasons.find((r) => r.code === 'converted-to-jpeg')?.items ?? 0 })
     // nobody is invited again
     const { records } = await shop.hand(`phones/${now.serial}/store?kind=calendar`)
     expect(records.some((r: { card: string }) => r.card.includes('ATTENDEE'))).toBe(false)

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { expectFilesOver, factsOf, photosOf as storedPhotos, sizesOf } from '../setup/photos.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { searchBody } from '#contracts/http/ticket.ts'
 import { readThumbnail } from '#server/media/thumbnails.ts'
@@ -21,16 +22,7 @@ afterAll(async () => {
 })
 const withPair = createPairs(() => shop)
 
-interface Stored {
-  id: string
-  storage: string
-  damage: string | null
-  facts: string[]
-  card: string
-  files: string[]
-}
-const photosOf = async (serial: string): Promise<Stored[]> => (await shop.hand(`phones/${serial}/store?kind=photos`)).records
-const sizes = (record: Stored): number[] => JSON.parse(record.facts[0]!).files.map((file: { size: number }) => file.size)
+const photosOf = (serial: string) => storedPhotos(shop, serial)
 
 const pairs = [
   ['Orrin 5', 'Veyra 12'],
@@ -57,20 +49,7 @@ describe('photos from booking in to check off', () => {
         await expectAgrees(shop, ticket, { old: pair.old.serial, new: pair.now.serial })
         const [row] = ticket.ledger
         expect(row!.fates).toMatchObject({ pending: 0, lost: 0, unreadable: 2, refused: 0 })
-        const [had, has] = [await photosOf(pair.old.serial), await photosOf(pair.now.serial)]
-        // what should be there: of the owner's own, whole, and shown as it is
-        const wanted = had.filter((r) => r.storage !== 'deleted' && !r.damage && r.files.length > 0 && !sizes(r).includes(0) && !r.card.includes('no picture')).flatMap((r) => r.files)
-        const there = new Map<string, number>()
-        for (const digest of has.flatMap((r) => r.files)) there.set(digest, (there.get(digest) ?? 0) + 1)
-        let missing = 0
-        for (const digest of wanted) {
-          const n = there.get(digest) ?? 0
-          if (n === 0) missing++
-          else there.set(digest, n - 1)
-        }
-        expect(missing).toBe(reasons['converted-to-jpeg'] ?? 0)
-        // nothing half, nothing twice: five of its own, our conversions, and no file more
-        expect([...there.values()].reduce((sum, n) => sum + n, 0)).toBe(5 + missing)
+        await expectFilesOver(shop, { old: pair.old.serial, new: pair.now.serial }, { own: 5, converted: reasons['converted-to-jpeg'] ?? 0 })
       },
     )
   })
@@ -93,7 +72,6 @@ const withPhotos = (wish: { from?: string; to?: string; count?: number; style?: 
   }, work)
 
 const reasonsOf = (ticket: Awaited<ReturnType<typeof countIn>>): Record<string, number> => Object.fromEntries(ticket.reasons.map((r) => [r.code, r.items]))
-const factsOf = (record: Stored) => JSON.parse(record.facts[0]!) as { taken: number; place: number[] | null; favourite: boolean; hidden: boolean; albums: string[]; cloud: boolean; files: { role: string; size: number }[] }
 const carried = async (pair: Pair) => {
   await carry(shop, pair.number)
   return waitFor(shop, pair.number, isChecked, 'check off')
@@ -107,7 +85,7 @@ describe('photos, each trap on its own', () => {
       const row = counted.ledger[0]!
       const had = await photosOf(pair.old.serial)
       expect(row.old.read).toBe(had.length)
-      expect(row.also['old.sum.files']).toBe(had.filter((r) => !r.damage && !sizes(r).includes(0)).flatMap((r) => factsOf(r).files).length)
+      expect(row.also['old.sum.files']).toBe(had.filter((r) => !r.damage && !sizesOf(r).includes(0)).flatMap((r) => factsOf(r).files).length)
       const ticket = await carried(pair)
       // the phone counts each clip once more; our count does not
       expect(ticket.ledger[0]!.also['new.derived.clipsApart']).toBe(3)
