@@ -30,13 +30,13 @@ export async function measureFirstPage(shop: BenchShop): Promise<void> {
   }
 }
 
-interface Look {
+export interface Look {
   buffers: number
   bad: string[]
 }
 
 /** Runs the statements of some work under `explain (analyze, buffers)`; twice, so that the second finds everything in memory. */
-async function explained(pool: BenchShop['services']['pool'], work: (client: Client) => Promise<unknown>): Promise<Look> {
+export async function explained(pool: BenchShop['services']['pool'], work: (client: Client) => Promise<unknown>): Promise<Look> {
   const look: Look = { buffers: 0, bad: [] }
   for (let round = 0; round < 2; round++) {
     Object.assign(look, { buffers: 0, bad: [] })

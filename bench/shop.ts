@@ -7,6 +7,8 @@ import { newWrappedKey, ticketKeys, type TicketKeys } from '#server/seal/keys.ts
 import type { Services } from '#server/services.ts'
 import { dialects } from '#standins/dialects/index.ts'
 import { giveMessage } from '#standins/messages/give.ts'
+import { photos } from '#core/kinds/photos/index.ts'
+import { givePhoto, photoWays } from '#standins/photos/listing.ts'
 import { messagesOf } from '#standins/messages/demo.ts'
 import { messageWays } from '#standins/messages/stored.ts'
 import { people } from '#standins/demo/people.ts'
@@ -59,11 +61,12 @@ export async function openBenchShop(): Promise<BenchShop> {
   }
 }
 
-export type BenchKind = 'contacts' | 'messages'
+export type BenchKind = 'contacts' | 'messages' | 'photos'
 export const gb = { region: 'GB', zone: 'Europe/London' }
 
 /** Records of a kind as a phone's link gives them, made one after the other; the last `lost` of them are not there. */
 export function linkRecords(kind: BenchKind, count: number, { dialect = 'orrin', lost = 0 }: { dialect?: 'orrin' | 'veyra'; lost?: number } = {}): Generator<LinkRecord> {
+  if (kind === 'photos') return photoRecords(count - lost)
   return kind === 'contacts' ? contactRecords(count - lost, dialect) : messageRecords(count, lost)
 }
 
@@ -74,6 +77,17 @@ function* messageRecords(count: number, lost: number): Generator<LinkRecord> {
     if (id >= count - lost) return
     const alone = attached ? { ...stored, parts: [] } : stored
     yield { id: String(++id), revision: '1', storage: 'phone', body: giveMessage(alone, messageWays.orrin).toString('base64') }
+  }
+}
+
+/** Photos over seven years in some albums, with their files noted as read: nothing has to be streamed. */
+function* photoRecords(count: number): Generator<LinkRecord> {
+  const way = photoWays.orrin
+  for (let i = 0; i < count; i++) {
+    const takenMs = Date.UTC(2026, 10, 18) - i * 4_000_000
+    const stored = { folder: i % 9 === 0 ? `Pictures/Album ${i % 40}` : 'DCIM/Camera', takenMs, changedMs: takenMs, place: null, favourite: i % 16 === 0, hidden: false, burst: '', albums: [], cloud: false, width: 4000, height: 3000, files: [{ role: 'picture' as const, name: `IMG_${i}.jpg`, type: 'image/jpeg', handle: `h${i}`, size: 2_000_000 + i }] }
+    const noted = photos.noteParts!(givePhoto(stored, way), new Map([[`h${i}`, { digest: String(i).padStart(43, 'x'), sizeBytes: 2_000_000 + i }]]))
+    yield { id: String(i + 1), revision: '1', storage: 'phone', body: Buffer.from(noted).toString('base64') }
   }
 }
 

@@ -260,6 +260,7 @@ async function moveItems(context: RunContext, ticket: RunTicket, { kind, now, it
     if (!settled) continue
     toSend.push(settled)
     records.push(kind.write(moved.form, ticket.target))
+    await context.checkpoint('file-moved')
   }
   return { toSend, records }
 }

@@ -72,7 +72,7 @@ export async function createMover<Item>(context: RunContext, ticket: RunTicket, 
   }
 }
 
-interface OnePart {
+export interface OnePart {
   readonly kind: string
   readonly old: Attached
   readonly now: Attached
@@ -103,8 +103,8 @@ async function* readOld({ kind, old, part, side, onBytes }: OnePart, hash: Retur
   }
 }
 
-/** @returns undefined when the file is not what was read before */
-async function streamPart(one: OnePart): Promise<{ handle: string } | undefined> {
+/** A file of the old phone to the new one, through a bounded pipe. @returns undefined when it is not what was read before */
+export async function streamPart(one: OnePart): Promise<{ handle: string } | undefined> {
   const hash = createHash('sha256')
   const handle = await one.now.session.putPart(one.kind, readOld(one, hash), one.part.sizeBytes)
   return hash.digest('base64url') === one.part.digest ? { handle } : undefined

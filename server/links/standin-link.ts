@@ -47,35 +47,40 @@ export function standinLink(server: LinkServer, serial: string): PhoneLink {
       await ask(server, { path: `${base}/mark`, body: { text }, timeoutMs: 3000 })
     },
     async attach(): Promise<LinkSession> {
-      const { session } = attachAnswer.parse(await ask(server, { path: `${base}/attach`, body: {} }))
-      const at = (path: string, body?: unknown): Ask => ({ path: `${base}/${path}`, session, body })
-      return {
-        facts: async () => phoneFacts.parse(await ask(server, at('facts'))),
-        readiness: async () => z.object({ facts: z.array(readinessFact) }).parse(await ask(server, at('readiness'))).facts,
-        count: async (kind) => parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`))),
-        list: (kind) => readList(server, at(`kinds/${kind}/list`)),
-        openPart: (kind, handle) => readPart(server, at(`kinds/${kind}/part?handle=${encodeURIComponent(handle)}`)),
-        putPart: (kind, bytes, sizeBytes) => sendPart(server, at(`kinds/${kind}/part`), bytes, sizeBytes),
-        async write(kind, records) {
-          const request = at(`kinds/${kind}/write`, { records: records.map((record) => Buffer.from(record).toString('base64')) })
-          const answer = await ask(server, { ...request, timeoutMs: 60_000 }).catch((error: unknown) => {
-            // what was refused before anything was written is no unknown outcome; everything else is
-            throw new OutcomeUnknown(error instanceof LinkError ? error.code : 'LinkLost')
-          })
-          const checked = writeAnswer.safeParse(answer)
-          if (!checked.success || checked.data.results.length !== records.length) throw new OutcomeUnknown('LinkProtocol')
-          return checked.data.results
-        },
-        async open(kind, id) {
-          return parsed(openAnswer, await ask(server, at(`kinds/${kind}/open?id=${encodeURIComponent(id)}`)))
-        },
-        async amend(kind, id, ifRevision, record) {
-          parsed(amendAnswer, await ask(server, at(`kinds/${kind}/amend`, { id, ifRevision, record: Buffer.from(record).toString('base64') })))
-        },
-        async remove(kind, ids, ifRevision) {
-          return parsed(removeAnswer, await ask(server, at(`kinds/${kind}/remove`, { ids, ifRevision }))).removed
-        },
-      }
+      return sessionOver(server, serial, attachAnswer.parse(await ask(server, { path: `${base}/attach`, body: {} })).session)
+    },
+  }
+}
+
+/** The operations of a session that was opened. */
+export function sessionOver(server: LinkServer, serial: string, session: string): LinkSession {
+  const base = `phones/${encodeURIComponent(serial)}`
+  const at = (path: string, body?: unknown): Ask => ({ path: `${base}/${path}`, session, body })
+  return {
+    facts: async () => phoneFacts.parse(await ask(server, at('facts'))),
+    readiness: async () => z.object({ facts: z.array(readinessFact) }).parse(await ask(server, at('readiness'))).facts,
+    count: async (kind) => parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`))),
+    list: (kind) => readList(server, at(`kinds/${kind}/list`)),
+    openPart: (kind, handle) => readPart(server, at(`kinds/${kind}/part?handle=${encodeURIComponent(handle)}`)),
+    putPart: (kind, bytes, sizeBytes) => sendPart(server, at(`kinds/${kind}/part`), bytes, sizeBytes),
+    async write(kind, records) {
+      const request = at(`kinds/${kind}/write`, { records: records.map((record) => Buffer.from(record).toString('base64')) })
+      const answer = await ask(server, { ...request, timeoutMs: 60_000 }).catch((error: unknown) => {
+        // what was refused before anything was written is no unknown outcome; everything else is
+        throw new OutcomeUnknown(error instanceof LinkError ? error.code : 'LinkLost')
+      })
+      const checked = writeAnswer.safeParse(answer)
+      if (!checked.success || checked.data.results.length !== records.length) throw new OutcomeUnknown('LinkProtocol')
+      return checked.data.results
+    },
+    async open(kind, id) {
+      return parsed(openAnswer, await ask(server, at(`kinds/${kind}/open?id=${encodeURIComponent(id)}`)))
+    },
+    async amend(kind, id, ifRevision, record) {
+      parsed(amendAnswer, await ask(server, at(`kinds/${kind}/amend`, { id, ifRevision, record: Buffer.from(record).toString('base64') })))
+    },
+    async remove(kind, ids, ifRevision) {
+      return parsed(removeAnswer, await ask(server, at(`kinds/${kind}/remove`, { ids, ifRevision }))).removed
     },
   }
 }

@@ -15,6 +15,8 @@ interface How {
 
 const tailBytes = 4096
 
+class Stalled extends Error {}
+
 /**
  * Streams what belongs to a record and comes by a handle of its own, and notes in it what it was found to be: its
  * digest and size, never what the phone says of it; and, on the old phone, what a file says of itself. What the phone
@@ -27,13 +29,31 @@ export async function noteParts(session: LinkSession, { kind, side, before, aliv
   const found = new Map<string, FoundPart>()
   for (const handle of record.parts!) {
     try {
-      found.set(handle, await readPart(session, { kind, side, alive }, handle))
+      found.set(handle, await readPatiently(session, { kind, side, alive }, handle))
     } catch (error) {
+      if (error instanceof Stalled) return { ...record, unreadable: 'stalls' }
       if (error instanceof LinkError && error.code === 'NoSuchRecord') return { ...record, unreadable: 'attachment-missing' }
       throw error
     }
   }
   return { ...record, body: Buffer.from(kind.noteParts(Buffer.from(record.body, 'base64'), found)).toString('base64') }
+}
+
+/** How often a file that breaks off is read before it is given up. */
+const mostTries = 3
+
+/** A file that breaks off again and again, while its phone answers all else, is a bad file and no bad cable. @throws LinkError, Stalled */
+async function readPatiently(session: LinkSession, how: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return await readPart(session, how, handle)
+    } catch (error) {
+      if (!(error instanceof LinkError) || error.code !== 'LinkLost') throw error
+      if (attempt < mostTries) continue
+      await session.count(how.kind.code)
+      throw new Stalled()
+    }
+  }
 }
 
 async function readPart(session: LinkSession, { kind, side, alive }: Omit<How, 'before'>, handle: string): Promise<FoundPart> {

@@ -83,7 +83,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
   it('opens every count of the forecast and of the account to as many items as it says', async () => {
     const numbers = () => page.locator('[aria-label="Forecast"] button, [data-panel="choose"] li button, section[aria-label="Ledger"] table:not([aria-label="Ledger"]):not([aria-label="Second figures"]) button:not([data-own])')
     for (const kind of kinds) {
-     await page.locator(`tr[data-kind="${kind}"] th button`).click()
+     await page.locator(`tr[data-kind="${kind}"] th button`).first().click()
      const all = await numbers().count()
      expect(all).toBeGreaterThan(5)
      for (let i = 0; i < all; i++) {
@@ -96,7 +96,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
   })
 
   it('takes the phone’s own count apart, and its parts are its sum', async () => {
-    await page.locator('tr[data-kind="contacts"] th button').click()
+    await page.locator('tr[data-kind="contacts"] th button').first().click()
     await page.locator('button[data-own="old"]').last().click()
     const table = page.getByRole('table', { name: 'Own count' })
     await table.getByText('The owner’s own card').waitFor()
@@ -133,7 +133,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
   })
 
   it('joins who is on both phones by a rule, and the forecast says so before anything is written', async () => {
-    await page.locator('tr[data-kind="contacts"] th button').click()
+    await page.locator('tr[data-kind="contacts"] th button').first().click()
     const expected = await count(page, 'expected')
     await press(page, /people on both phones: join or keep both/)
     await page.getByText('hidden name').first().waitFor({ state: 'attached' })
@@ -153,7 +153,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
   })
 
   it('counts messages by conversation, month and year, each sum the whole', async () => {
-    await page.locator('tr[data-kind="messages"] th button').click()
+    await page.locator('tr[data-kind="messages"] th button').first().click()
     const all = (await count(page, 'count', 'messages')) - (await count(page, 'notOver', 'messages'))
     await press(page, 'By month or year…')
     for (const by of ['By year', 'By month']) {
@@ -172,10 +172,12 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     const parts = ['notChosen', 'cannotCross', 'pending', 'carried', 'changed', 'merged', 'alreadyThere', 'notOver']
     for (const row of await ledger(number)) {
       const { kind } = row
-      expect([kind, row.verdict]).toEqual([kind, 'agrees-with-notes'])
+      // what is installed by hand waits for the customer, and is named so
+      if (kind === 'apps') expect([row.verdict, row.fates.pending, row.also.agreesBut]).toEqual(['waiting', row.also.toInstall, 1])
+      else expect([kind, row.verdict]).toEqual([kind, 'agrees-with-notes'])
       const store = await running.shop.hand(`phones/VY12-9031-C7/store?kind=${kind}`)
       expect([kind, await count(page, 'last', kind)]).toEqual([kind, store.count])
-      expect(await count(page, 'last', kind)).toBe(await count(page, 'expected', kind))
+      expect((await count(page, 'last', kind)) + (row.also.toInstall ?? 0)).toBe(await count(page, 'expected', kind))
       const sum = (await Promise.all(parts.map((part) => count(page, part, kind)))).reduce((a, b) => a + b)
       expect(await count(page, 'count', kind)).toBe(sum)
     }

@@ -1,4 +1,5 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
+import { expectFilesOver } from '../setup/photos.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, prepareMessages, waitFor, worker, type PhoneWish } from '../setup/ticket.ts'
 
@@ -119,5 +120,28 @@ describe('messages, whatever is killed at whatever moment', () => {
         expect((await shop.hand(`phones/${now.serial}/store?kind=messages`)).count).toBe(content.length + fillerTexts.length + (what.includes('three') ? 2 : 0))
       })
     }
+  }
+})
+
+describe('photos, whatever is killed at whatever moment', () => {
+  const more = { 'killed when its files are moved': { checkpoint: 'file-moved' }, 'half written, then cut': { fault: { point: 'write.record', effect: 'half', skip: 3 } }, 'cable pulled in mid-file': { fault: { point: 'part.mid', effect: 'cut', skip: 7 } } } as const
+  // to a phone that takes no HEIC, keeps clips apart and originals beside: conversion, parts and several files at once
+  for (const [when, moment] of Object.entries({ ...moments, ...more })) {
+    it(`converted, moving and plain ones, ${when}`, async () => {
+      n++
+      const old: PhoneWish = { serial: `KO-${n}`, model: 'Veyra 12', port: 1 }
+      const now: PhoneWish = { serial: `KN-${n}`, model: 'Tamsel M2', port: 2, settle_ms: 60 }
+      await addPhone(shop, old)
+      await addPhone(shop, now)
+      await shop.hand(`phones/${old.serial}/fill`, { kind: 'photos', seed: 60 + n, count: 6, style: 'traps' })
+      await shop.hand(`phones/${now.serial}/fill`, { kind: 'photos', seed: 600 + n, count: 2 })
+      if ('fault' in moment) await shop.hand(`phones/${now.serial}/faults`, { faults: [moment.fault] })
+      const ticket = await carryAcrossDeath(await bookTicket(shop, old, now, ['photos']), moment)
+      await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
+      const [row] = ticket.ledger
+      expect([row!.short, row!.over, row!.fates.pending, row!.fates.refused, row!.new.cameOtherwise]).toEqual([0, 0, 0, 0, 0])
+      await expectFilesOver(shop, { old: old.serial, new: now.serial }, { own: 2, converted: ticket.reasons.find((r) => r.code === 'converted-to-jpeg')!.items })
+      expect((await shop.hand(`phones/${now.serial}/loose`)).count).toBe(0)
+    })
   }
 })

@@ -28,7 +28,7 @@ export interface TestShop {
 export const pin = '2468'
 
 /** A shop of its own for one test file: real PostgreSQL, real stand-ins in their own process. */
-export async function openShop({ leaseMs = 600, demo = false } = {}): Promise<TestShop> {
+export async function openShop({ leaseMs = 600, demo = false, idleMs }: { leaseMs?: number; demo?: boolean; idleMs?: number } = {}): Promise<TestShop> {
   const adminUrl = process.env.CORVEND_TEST_ADMIN_URL!
   const suffix = `_t${randomBytes(4).toString('hex')}`
   const secret = () => randomBytes(12).toString('hex')
@@ -48,7 +48,7 @@ export async function openShop({ leaseMs = 600, demo = false } = {}): Promise<Te
   const link = { url: `http://127.0.0.1:${standins.linkPort}`, token: tokens.link }
   const hand = { url: `http://127.0.0.1:${standins.handPort}`, token: tokens.hand }
   const pool = openPool(urls.app, 'corvend-test', 14)
-  const config: Config = { databaseUrl: urls.app, masterKey, dataFolder, link, hand, hosts: ['127.0.0.1', 'localhost'], leaseMs }
+  const config: Config = { databaseUrl: urls.app, masterKey, dataFolder, link: idleMs ? { ...link, idleMs } : link, hand, hosts: ['127.0.0.1', 'localhost'], leaseMs }
   const silent = { info: () => undefined, error: () => undefined }
   const { rows } = await pool.query<{ id: number }>('select id from staff')
   return {

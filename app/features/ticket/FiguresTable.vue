@@ -54,7 +54,7 @@ const own = (figure: Figure, key: string) => (key === 'first' ? undefined : figu
             <span v-if="own(f, c.key) !== undefined && own(f, c.key) !== f.of[c.key]" class="block text-xs text-soft">it shows {{ number(own(f, c.key)!) }}</span>
           </td>
         </tr>
-        <tr><th scope="row" class="px-2.5 py-1 text-left font-normal">By month</th><td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right"><button v-if="canOpenColumn(c.key) && hasColumn(c.key)" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" :aria-label="`By month, ${c.head.toLowerCase()}`" @click="emit('groups', c.side, 'month')">open</button><template v-else>—</template></td></tr>
+        <tr><th scope="row" class="px-2.5 py-1 text-left font-normal">By month</th><td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right"><button v-if="canOpenColumn(c.key) && hasColumn(c.key)" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" :aria-label="`open by month, ${c.head.toLowerCase()}`" @click="emit('groups', c.side, 'month')">open</button><template v-else>—</template></td></tr>
       </tbody>
     </table>
   </div>

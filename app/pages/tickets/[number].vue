@@ -57,6 +57,11 @@ async function look() {
 onMounted(look)
 useEvents((event) => event.what === 'bench' || event.ticket === number.value, look)
 
+// room on the new phone is part of the plan, and moves without anybody touching the ticket
+watch(() => ticket.value?.new.freeBytes, (now, before) => {
+  if (before !== undefined && now !== before && ticket.value?.plan && !ticket.value.run) void look()
+})
+
 /** The stage whose panel is shown: the ticket's own, unless another was pressed. */
 const pressed = ref<Stage | null>(null)
 const shown = computed(() => pressed.value ?? ticket.value?.stage ?? 'book-in')

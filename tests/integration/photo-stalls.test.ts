@@ -1,0 +1,59 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { breakAt } from '../setup/pairs.ts'
+import { photosOf } from '../setup/photos.ts'
+import { openShop, type TestShop } from '../setup/shop.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker } from '../setup/ticket.ts'
+
+let shop: TestShop
+let hands: ReturnType<typeof worker>
+let n = 0
+beforeAll(async () => {
+  // a stream is lost after a second without a byte: as in the shop, only sooner
+  shop = await openShop({ idleMs: 1000 })
+  hands = worker(shop)
+})
+afterAll(async () => {
+  hands.kill()
+  await shop.close()
+})
+
+async function pair() {
+  for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}`, undefined, 'DELETE')
+  n++
+  const [old, now] = [{ serial: `SO-${n}`, model: 'Orrin 5', port: 1 }, { serial: `SN-${n}`, model: 'Orrin 9', port: 2 }]
+  await addPhone(shop, old)
+  await addPhone(shop, now)
+  await shop.hand(`phones/${old.serial}/fill`, { kind: 'photos', seed: 70 + n, count: 8 })
+  return { old, now, number: await bookTicket(shop, old, now, ['photos']) }
+}
+
+describe('a picture that stalls', () => {
+  it.each([['part.give', 'old'], ['part.mid', 'now']] as const)('once at %s while it is carried: it is sent again, and all agrees', async (point, side) => {
+    const it = await pair()
+    await countIn(shop, it.number)
+    await breakAt(shop, it[side].serial, point, 'stall', 3)
+    await carry(shop, it.number)
+    const ticket = await waitFor(shop, it.number, isChecked, 'check off')
+    await expectAgrees(shop, ticket, { old: it.old.serial, new: it.now.serial }, ['agrees'])
+    expect((await photosOf(shop, it.now.serial)).flatMap((r) => r.files).sort()).toEqual((await photosOf(shop, it.old.serial)).flatMap((r) => r.files).sort())
+  })
+
+  it('three times while it is carried: one unreadable item with its reason, and the others are over', async () => {
+    const { old, now, number } = await pair()
+    await countIn(shop, number)
+    await breakAt(shop, old.serial, 'part.give', 'stall', 3, 3)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    expect(ticket.reasons).toContainEqual(expect.objectContaining({ fate: 'unreadable', code: 'stalls', items: 1 }))
+    expect(ticket.ledger[0]).toMatchObject({ fates: { carried: 7, unreadable: 1 }, verdict: 'agrees-with-notes' })
+    expect((await photosOf(shop, now.serial)).length).toBe(7)
+  })
+
+  it('three times while it is counted in: one unreadable item, and the count is met all the same', async () => {
+    const { old, number } = await pair()
+    await breakAt(shop, old.serial, 'part.give', 'stall', 2, 3)
+    const ticket = await countIn(shop, number)
+    expect(ticket.ledger[0]).toMatchObject({ old: { read: 8, own: 8 }, fates: { unreadable: 1, pending: 7 } })
+    expect(ticket.reasons).toContainEqual(expect.objectContaining({ code: 'stalls', items: 1 }))
+  })
+})
