@@ -1,11 +1,11 @@
 import { streamPart } from '#server/carry/move-parts.ts'
-import { attach, digestOf } from './pipe.ts'
+import { attach } from './pipe.ts'
 
 /** Streams one large file from phone to phone, and prints its own peak memory in kB. */
 const link = { url: process.env.PIPE_URL!, token: process.env.PIPE_TOKEN! }
 const [seed, size] = [Number(process.env.PIPE_SEED), Number(process.env.PIPE_SIZE)]
 const [old, now] = [await attach(link, 'PIPE-OLD'), await attach(link, 'PIPE-NEW')]
-const moved = await streamPart({ kind: 'photos', old, now, part: { handle: `o${seed}-1-0`, sizeBytes: size, digest: digestOf(seed, size) }, side: {}, onBytes: async () => undefined })
+const moved = await streamPart({ kind: 'photos', old, now, part: { handle: `o${seed}-1-0`, sizeBytes: size, digest: process.env.PIPE_DIGEST! }, side: {}, onBytes: async () => undefined })
 if (!moved) throw new Error('not what was sent')
 console.log(process.resourceUsage().maxRSS)
 process.exit(0)

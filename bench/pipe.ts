@@ -70,13 +70,13 @@ async function plainly({ url, token }: LinkServer, { old, now, handle }: { old: 
       yield chunk
     }
   }
-  const to = await fetch(`${url}/phones/PIPE-NEW/kinds/photos/part`, { method: 'POST', headers: { ...headers(now), 'content-type': 'application/octet-stream' }, body: counted(), duplex: 'half' } as unknown as RequestInit)
+  const to = await fetch(`${url}/phones/PIPE-NEW/kinds/photos/part`, { method: 'POST', headers: { ...headers(now), 'content-type': 'application/octet-stream' }, body: counted(), duplex: 'half', redirect: 'error', window: null } as unknown as RequestInit)
   await to.json()
   return hash.digest('base64url')
 }
 
 function peakOf(link: LinkServer, { seed, size }: { seed: number; size: number }): number {
-  const child = spawnSync(process.execPath, ['--max-old-space-size=128', '--import', 'tsx', 'bench/pipe-child.ts'], { encoding: 'utf8', env: { ...process.env, PIPE_URL: link.url, PIPE_TOKEN: link.token, PIPE_SEED: String(seed), PIPE_SIZE: String(size) } })
+  const child = spawnSync(process.execPath, ['--max-old-space-size=128', '--import', 'tsx', 'bench/pipe-child.ts'], { encoding: 'utf8', env: { ...process.env, PIPE_URL: link.url, PIPE_TOKEN: link.token, PIPE_SEED: String(seed), PIPE_SIZE: String(size), PIPE_DIGEST: digestOf(seed, size) } })
   if (child.status !== 0) throw new Error(child.stderr)
   return Number(child.stdout.trim().split('\n').at(-1))
 }

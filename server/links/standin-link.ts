@@ -176,15 +176,18 @@ async function* readPart(server: LinkServer, what: Ask): AsyncGenerator<Uint8Arr
   const response = await request(server, what, stop.signal)
   const expected = Number(response.headers.get('content-length') ?? -1)
   let got = 0
-  let idle: NodeJS.Timeout | undefined
+  // one timer for all: a new one for each piece costs as much as the piece; who takes the bytes may be slow
+  let isReading = true
+  const idle = setTimeout(() => (isReading ? stop.abort() : idle.refresh()), idleMs(server))
   try {
     const reader = response.body!.getReader()
     for (;;) {
-      idle = setTimeout(() => stop.abort(), idleMs(server))
+      isReading = true
+      idle.refresh()
       const { done, value } = await reader.read().catch(() => {
         throw new LinkError('LinkLost')
       })
-      clearTimeout(idle)
+      isReading = false
       if (done) break
       got += value.length
       yield value
@@ -201,13 +204,13 @@ async function sendPart(server: LinkServer, { path, session }: Ask, bytes: Async
   let failure: unknown
   const stop = new AbortController()
   // a phone that takes nothing for so long has stalled; a long film goes on for as long as it moves
-  let idle = setTimeout(() => stop.abort(), idleMs(server) * 1.5)
+  const idle = setTimeout(() => stop.abort(), idleMs(server) * 1.5)
   async function* counted() {
     try {
       for await (const chunk of bytes) {
         sent += chunk.length
-        clearTimeout(idle)
-        idle = setTimeout(() => stop.abort(), idleMs(server) * 1.5)
+        // one timer for all: a new one for each piece costs as much as the piece
+        idle.refresh()
         yield chunk
       }
     } catch (error) {
@@ -221,6 +224,9 @@ async function sendPart(server: LinkServer, { path, session }: Ask, bytes: Async
     headers: { authorization: `Bearer ${server.token}`, 'content-type': 'application/octet-stream', ...(session ? { 'x-link-session': session } : {}), ...(announcedBytes === undefined ? {} : { 'x-part-size': String(announcedBytes) }) },
     body: counted(),
     duplex: 'half',
+    // with these two the body is not kept a second time, for a request that would have to be repeated: a film would fill the memory
+    redirect: 'error',
+    window: null,
     signal: stop.signal,
   } as unknown as RequestInit)
     .catch(() => {

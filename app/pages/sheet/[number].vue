@@ -36,9 +36,14 @@ type Reason = TicketView['reasons'][number]
 const byKind = (reasons: readonly Reason[]) => sheet.value!.ticket.kinds.map((kind) => ({ kind, reasons: reasons.filter((r) => r.kind === kind) })).filter((group) => group.reasons.length > 0)
 const over = computed(() => byKind(sheet.value!.ticket.reasons.filter((r) => r.fate === 'changed' || r.fate === 'merged')))
 const stayed = computed(() => byKind(sheet.value!.ticket.reasons.filter((r) => ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone'].includes(r.fate))))
+const parts = computed(() => [
+  { head: 'What changed on the way', groups: over.value, saysFate: false, none: 'Nothing.' },
+  { head: 'What did not come over, and why', groups: stayed.value, saysFate: true, none: sheet.value!.ticket.erasedAt ? 'The reasons were erased with the data; the counts above remain.' : 'Everything chosen came over.' },
+])
+/** What is no row of the table above. */
 const byHand = computed(() => [
   ...sheet.value!.ticket.byHand.filter((kind) => !(kind in sheet.value!.ticket.cannot)).map((kind) => `${words.kinds[kind]}: carried by hand, not counted here`),
-  ...Object.entries(sheet.value!.ticket.cannot).map(([kind, rule]) => `${words.kinds[kind]}: can’t cross, ${reason(rule)}`),
+  ...Object.entries(sheet.value!.ticket.cannot).filter(([kind]) => !sheet.value!.ticket.kinds.includes(kind)).map(([kind, rule]) => `${words.kinds[kind]}: can’t cross, ${reason(rule)}`),
 ])
 const settings = computed(() => (['old', 'new'] as const).flatMap((side) => sheet.value!.ticket.ready[side].putBack.map((item) => ({ side, ...item }))))
 const exchanged = computed(() => sheet.value!.ticket.notes.filter((note) => note.what === 'new-exchanged'))
@@ -46,7 +51,7 @@ const print = () => globalThis.print()
 </script>
 
 <template>
-  <main class="mx-auto min-h-screen max-w-[205mm] bg-white p-10 text-[0.82rem] print:p-0 print:text-[0.72rem] print:leading-[1.3]">
+  <main class="mx-auto min-h-screen max-w-[205mm] bg-white p-10 text-[0.82rem] print:p-0 print:text-[0.66rem] print:leading-[1.28]">
     <div class="no-print mb-6 flex items-center gap-3">
       <AppButton look="accent" @click="print">Print the sheet</AppButton>
       <NuxtLink :to="`/tickets/${route.params.number}`" class="underline">Back to the ticket</NuxtLink>
@@ -57,7 +62,7 @@ const print = () => globalThis.print()
         <div><p class="font-head text-xl font-semibold">{{ sheet.shop.name }}</p><p class="text-soft">{{ sheet.shop.address }}</p></div>
         <div class="text-right"><h1 class="text-xl">{{ sheet.ticket.number }}</h1><p class="text-soft">{{ when(new Date().toISOString()) }}</p></div>
       </header>
-      <dl class="mb-5 grid print:mb-3 grid-cols-[7rem_1fr] gap-y-1">
+      <dl class="mb-5 grid print:mb-2 print:grid-cols-[5rem_1fr_5rem_1fr] grid-cols-[7rem_1fr] gap-y-1">
         <dt class="text-soft">Customer</dt><dd>{{ sheet.customer ? [sheet.customer.name, sheet.customer.phone].filter(Boolean).join(', ') : 'erased' }}</dd>
         <dt class="text-soft">Old phone</dt><dd>{{ sheet.ticket.old.maker }}, {{ sheet.ticket.old.model }}, {{ words.platforms[sheet.ticket.old.platform] }} {{ sheet.ticket.old.version }}</dd>
         <dt class="text-soft">New phone</dt><dd>{{ sheet.ticket.new.maker }}, {{ sheet.ticket.new.model }}, {{ words.platforms[sheet.ticket.new.platform] }} {{ sheet.ticket.new.version }}</dd>
@@ -71,54 +76,44 @@ const print = () => globalThis.print()
         </thead>
         <tbody>
           <tr v-for="row in sheet.ticket.ledger" :key="row.kind">
-            <th scope="row" class="px-1.5 py-2 text-left">{{ words.kinds[row.kind] }}</th>
+            <th scope="row" class="px-1.5 py-2 text-left print:py-1">{{ words.kinds[row.kind] }}</th>
             <td v-for="c in columns" :key="c.key" class="px-1"><span :class="{ 'double-rule': c.key === 'last' && row.verdict.startsWith('agrees'), 'font-bold': c.isStrong }">{{ c.of(row) === null ? '—' : number(c.of(row)!) }}</span></td>
-            <td class="min-w-[4.8rem] px-1.5 text-left text-[0.7rem] leading-tight font-semibold">{{ verdictWord(row) }}</td>
+            <td class="min-w-[4.8rem] px-1.5 text-left text-[0.7rem] leading-tight font-semibold print:text-[0.62rem] print:leading-none">{{ verdictWord(row) }}</td>
           </tr>
         </tbody>
       </table>
       <p class="mb-5 text-xs text-soft print:mb-3">The count of the old phone is the sum of the eight columns after it. Expected is the first count of the new phone and what it took; who was joined with a contact that was there adds none.</p>
-      <div class="grid grid-cols-2 gap-8">
-        <section>
-          <h2 class="mb-1 text-sm">What changed on the way</h2>
-          <template v-if="over.length > 0">
-            <template v-for="g in over" :key="g.kind">
-<h3 v-if="sheet.ticket.kinds.length > 1" class="mt-1 font-body text-xs font-semibold text-soft">{{ words.kinds[g.kind] }}</h3>
-              <ul class="space-y-0.5"><li v-for="r in g.reasons" :key="`${r.fate}${r.code}`" class="flex gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong>{{ reason(r.code) }}</li></ul>
-            </template>
+      <!-- one text in two columns: whichever list is longer, the page is used -->
+      <div class="columns-2 gap-8 print:gap-6" data-testid="reasons">
+        <template v-for="part in parts" :key="part.head">
+          <h2 class="mb-1 break-after-avoid text-sm not-first:mt-3 print:not-first:mt-1.5">{{ part.head }}</h2>
+          <template v-for="g in part.groups" :key="g.kind">
+            <h3 v-if="sheet.ticket.kinds.length > 1" class="mt-1 break-after-avoid font-body text-xs font-semibold text-soft print:mt-0.5 print:text-[0.66rem]">{{ words.kinds[g.kind] }}</h3>
+            <ul class="space-y-0.5 print:space-y-0"><li v-for="r in g.reasons" :key="`${r.fate}${r.code}`" class="flex break-inside-avoid gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong><span><template v-if="part.saysFate">{{ words.filters[r.fate] }}: </template>{{ reason(r.code) }}</span></li></ul>
           </template>
-          <p v-else class="text-soft">Nothing.</p>
-        </section>
-        <section>
-          <h2 class="mb-1 text-sm">What did not come over, and why</h2>
-          <template v-if="stayed.length > 0">
-            <template v-for="g in stayed" :key="g.kind">
-<h3 v-if="sheet.ticket.kinds.length > 1" class="mt-1 font-body text-xs font-semibold text-soft">{{ words.kinds[g.kind] }}</h3>
-              <ul class="space-y-0.5"><li v-for="r in g.reasons" :key="`${r.fate}${r.code}`" class="flex gap-2"><strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong><span>{{ words.filters[r.fate] }}: {{ reason(r.code) }}</span></li></ul>
-            </template>
-          </template>
-          <p v-else class="text-soft">{{ sheet.ticket.erasedAt ? 'The reasons were erased with the data; the counts above remain.' : 'Everything chosen came over.' }}</p>
-        </section>
-      </div>
-      <div v-if="byHand.length > 0 || settings.length > 0" class="mt-4 grid grid-cols-2 gap-8">
-        <section v-if="byHand.length > 0">
-          <h2 class="mb-1 text-sm">Other kinds</h2>
+          <p v-if="part.groups.length === 0" class="text-soft">{{ part.none }}</p>
+        </template>
+        <template v-if="byHand.length > 0">
+          <h2 class="mt-3 mb-1 break-after-avoid text-sm print:mt-1.5">Other kinds</h2>
           <ul class="space-y-0.5"><li v-for="line in byHand" :key="line">{{ line }}</li></ul>
-        </section>
-        <section v-if="settings.length > 0">
-          <h2 class="mb-1 text-sm">{{ settings.some((s) => s.state === 'open') ? 'Still to be put back' : 'Settings put back' }}</h2>
-          <ul class="space-y-0.5"><li v-for="s in settings" :key="`${s.side} ${s.code}`"><strong class="font-head">{{ s.side === 'old' ? 'OLD' : 'NEW' }}</strong> {{ s.title }}<template v-if="s.state === 'waived'">: left, as the customer wishes</template><template v-else-if="s.state === 'open'">: not yet</template></li></ul>
-        </section>
+        </template>
+        <template v-if="settings.length > 0">
+          <h2 class="mt-3 mb-1 break-after-avoid text-sm print:mt-1.5">{{ settings.some((s) => s.state === 'open') ? 'Still to be put back' : 'Settings put back' }}</h2>
+          <ul class="space-y-0.5 print:space-y-0"><li v-for="s in settings" :key="`${s.side} ${s.code}`"><strong class="font-head">{{ s.side === 'old' ? 'OLD' : 'NEW' }}</strong> {{ s.title }}<template v-if="s.state === 'waived'">: left, as the customer wishes</template><template v-else-if="s.state === 'open'">: not yet</template></li></ul>
+        </template>
       </div>
-      <section v-if="install && install.apps > 0" class="mt-4 flex items-start gap-4" data-testid="install-list">
+      <section v-if="(install && install.apps > 0) || sheet.ticket.tied.open > 0" class="mt-4 flex break-inside-avoid items-start gap-4 print:mt-2" data-testid="install-list">
         <!-- eslint-disable-next-line vue/no-v-html -- drawn by our own server from a link -->
-        <div v-if="install.qr" class="size-24 shrink-0" role="img" aria-label="Code that opens the list of apps to install" v-html="install.qr" />
-        <div><h2 class="mb-1 text-sm">Apps to install</h2><p>{{ number(install.apps) }} {{ install.apps === 1 ? 'app is' : 'apps are' }} installed by hand from the new phone’s own store. Point its camera at the code to open the list<template v-if="install.link">, or go to {{ install.link }}</template>.</p></div>
+        <div v-if="install?.qr" class="size-24 shrink-0 print:size-20" role="img" aria-label="Code that opens the list of apps to install" v-html="install.qr" />
+        <div>
+          <h2 class="mb-1 text-sm">Apps by hand</h2>
+          <p v-if="install && install.apps > 0">{{ number(install.apps) }} {{ install.apps === 1 ? 'app is' : 'apps are' }} installed by hand from the new phone’s own store. Point its camera at the code to open the list<template v-if="install.link">, or go to {{ install.link }}</template>.</p>
+          <p v-if="sheet.ticket.tied.open > 0" class="font-semibold">{{ number(sheet.ticket.tied.open) }} {{ sheet.ticket.tied.open === 1 ? 'app is' : 'apps are' }} tied to the old phone (bank, sign-in codes, wallet or chat account). Move {{ sheet.ticket.tied.open === 1 ? 'it' : 'each' }} by hand, in the app itself, before the old phone is wiped or given away.</p>
+        </div>
       </section>
-      <p v-if="sheet.ticket.tied.open > 0" class="mt-4 font-semibold">{{ number(sheet.ticket.tied.open) }} {{ sheet.ticket.tied.open === 1 ? 'app is' : 'apps are' }} tied to the old phone (bank, sign-in codes, wallet or chat account). Move {{ sheet.ticket.tied.open === 1 ? 'it' : 'each' }} by hand, in the app itself, before the old phone is wiped or given away.</p>
       <p v-for="note in exchanged" :key="note.at" class="mt-4">The {{ note.phone }} was given back as faulty on {{ when(note.at) }}; the counts are those of the {{ sheet.ticket.new.model }}.</p>
       <p v-for="a in sheet.ticket.accepted" :key="a.kind" class="mt-4">{{ a.by }} accepted {{ a.short }} short, {{ a.over }} over, {{ when(a.at) }}.</p>
-      <footer class="mt-16 grid break-inside-avoid print:mt-9 grid-cols-2 gap-12">
+      <footer class="mt-16 grid break-inside-avoid print:mt-7 grid-cols-2 gap-12">
         <div class="border-t border-ink pt-1">Customer<span v-if="sheet.ticket.signedBy">: {{ sheet.ticket.signedBy }}, {{ when(sheet.ticket.signedAt!) }}</span></div>
         <div class="border-t border-ink pt-1">{{ sheet.shop.name }}</div>
       </footer>
