@@ -69,3 +69,22 @@ export function readBasicTime(text: string): { local: LocalTime; isUtc: boolean 
 export function writeBasicTime(at: number): string {
   return new Date(at).toISOString().replace(/[-:]|\.\d{3}/g, '')
 }
+
+/**
+ * When something was, as phones tell it: a count from 1970 in seconds or in milliseconds, told apart by size (seconds
+ * reach 12 digits in the year 5138, milliseconds had them in 1973), or a time in basic form, in UTC, with its offset,
+ * or local to the phone. Milliseconds since 1970; undefined when it is none of these.
+ */
+export function readPhoneTime(text: string | undefined, instant: (local: LocalTime) => number): number | undefined {
+  const said = text?.trim() ?? ''
+  if (/^-?\d{1,16}$/.test(said)) return Math.abs(Number(said)) >= 100_000_000_000 ? Number(said) : Number(said) * 1000
+  const match = /^(\d{8}T\d{6})(Z|[+-]\d{4})?$/.exec(said)
+  const basic = match && readBasicTime(match[1]!)
+  if (!basic) return undefined
+  if (!match[2]) return instant(basic.local)
+  const { year, month, day, hour, minute, second } = basic.local
+  const wall = Date.UTC(year, month - 1, day, hour, minute, second)
+  if (match[2] === 'Z') return wall
+  const offset = Number(match[2].slice(1, 3)) * 60 + Number(match[2].slice(3))
+  return wall - (match[2].startsWith('-') ? -offset : offset) * 60_000
+}

@@ -20,6 +20,7 @@ export async function handBackAndErase(services: Services, number: string, typed
     await client.query('update ticket_note set words = null where ticket_id = $1', [ticket.id])
     await client.query('update put_back set by_name = null where ticket_id = $1', [ticket.id])
     await client.query('delete from left_behind where ticket_id = $1', [ticket.id])
+    await client.query('delete from tied_moved where ticket_id = $1', [ticket.id])
     await client.query('delete from entry where ticket_id = $1', [ticket.id])
     await client.query(
       `update ticket_kind

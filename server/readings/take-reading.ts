@@ -1,5 +1,5 @@
 import type { LinkRecord } from '#contracts/link/index.ts'
-import type { Kind, ReadTools } from '#core/kinds/kind.ts'
+import type { ReadTools } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { LinkError, type LinkSession } from '../links/link.ts'

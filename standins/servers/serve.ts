@@ -25,7 +25,8 @@ export class HttpFailure extends Error {
 /** A loopback HTTP server behind a token; `answer` returns JSON, or undefined when it has answered itself. */
 export function serve(token: string, answer: (call: Call) => Promise<unknown>): Server {
   const wanted = Buffer.from(`Bearer ${token}`)
-  return createServer((request, response) => {
+  // a long film over a slow cable takes longer than any time limit of a request
+  return createServer({ requestTimeout: 0 }, (request, response) => {
     const given = Buffer.from(request.headers.authorization ?? '')
     const reply = (status: number, body: unknown) => {
       if (response.headersSent || response.destroyed) return

@@ -1,21 +1,16 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it } from 'vitest'
 import { chooseCounterpart, markMoved, readApps, readCandidates, readInstallList } from '#server/apps/apps.ts'
 import { show, sign, startCheck } from '#server/tickets/act.ts'
 import { setNeed, setPutBack } from '#server/ready/act-ready.ts'
 import { readTicket } from '#server/tickets/read-ticket.ts'
 import { createPairs } from '../setup/pairs.ts'
-import { openShop, type TestShop } from '../setup/shop.ts'
-import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker, type PhoneWish } from '../setup/ticket.ts'
+import type { TestShop } from '../setup/shop.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor, type PhoneWish } from '../setup/ticket.ts'
 
+const opened = useShop()
 let shop: TestShop
-let hands: ReturnType<typeof worker>
-beforeAll(async () => {
-  shop = await openShop()
-  hands = worker(shop)
-})
-afterAll(async () => {
-  hands.kill()
-  await shop.close()
+beforeAll(() => {
+  shop = opened()
 })
 const withPair = createPairs(() => shop)
 

@@ -1,20 +1,15 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it } from 'vitest'
 import { breakAt } from '../setup/pairs.ts'
 import { photosOf } from '../setup/photos.ts'
-import { openShop, type TestShop } from '../setup/shop.ts'
-import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker } from '../setup/ticket.ts'
+import type { TestShop } from '../setup/shop.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor } from '../setup/ticket.ts'
 
-let shop: TestShop
-let hands: ReturnType<typeof worker>
 let n = 0
-beforeAll(async () => {
-  // a stream is lost after a second without a byte: as in the shop, only sooner
-  shop = await openShop({ idleMs: 1000 })
-  hands = worker(shop)
-})
-afterAll(async () => {
-  hands.kill()
-  await shop.close()
+// a stream is lost after a second without a byte: as in the shop, only sooner
+const opened = useShop({ idleMs: 1000 })
+let shop: TestShop
+beforeAll(() => {
+  shop = opened()
 })
 
 async function pair() {

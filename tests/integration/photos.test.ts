@@ -1,6 +1,6 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it } from 'vitest'
 import { expectFilesOver, factsOf, photosOf as storedPhotos, sizesOf } from '../setup/photos.ts'
-import { openShop, type TestShop } from '../setup/shop.ts'
+import type { TestShop } from '../setup/shop.ts'
 import { searchBody } from '#contracts/http/ticket.ts'
 import { readThumbnail } from '#server/media/thumbnails.ts'
 import { carryLostAgain, pauseTicketRun, resumeTicketRun, show, takeWayOut } from '#server/tickets/act.ts'
@@ -8,17 +8,12 @@ import { readEntries } from '#server/tickets/entries.ts'
 import { readMonths } from '#server/tickets/months.ts'
 import { readTicket } from '#server/tickets/read-ticket.ts'
 import { breakAt, createPairs, keepHelping } from '../setup/pairs.ts'
-import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker } from '../setup/ticket.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor } from '../setup/ticket.ts'
 
+const opened = useShop()
 let shop: TestShop
-let hands: ReturnType<typeof worker>
-beforeAll(async () => {
-  shop = await openShop()
-  hands = worker(shop)
-})
-afterAll(async () => {
-  hands.kill()
-  await shop.close()
+beforeAll(() => {
+  shop = opened()
 })
 const withPair = createPairs(() => shop)
 

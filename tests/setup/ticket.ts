@@ -1,4 +1,4 @@
-import { expect } from 'vitest'
+import { afterAll, beforeAll, expect } from 'vitest'
 import type { BookIn, TicketView } from '#contracts/http/ticket.ts'
 import { closes, linesOfSums, verdictOf, type LedgerFigures } from '#core/ledger/index.ts'
 import { createExecutor, type Executor } from '#server/runs/executor.ts'
@@ -6,7 +6,7 @@ import type { RunRow } from '#server/runs/runs.queries.ts'
 import { setNeed } from '#server/ready/act-ready.ts'
 import { bookIn, startCarry, startCountIn } from '#server/tickets/act.ts'
 import { readTicket } from '#server/tickets/read-ticket.ts'
-import type { TestShop } from './shop.ts'
+import { openShop, type TestShop } from './shop.ts'
 
 export type PhoneWish = { serial: string; model: string; port: number; version?: string; people?: { seed: number; count: number; style?: 'traps' | 'plain' }; calls?: { seed: number; count: number; style?: 'traps' | 'plain' }; settle_ms?: number; joins_equal?: boolean }
 
@@ -66,6 +66,21 @@ export function worker(shop: TestShop, checkpoint?: (name: string, run: RunRow) 
       clearInterval(timer)
     },
   }
+}
+
+/** A shop and a worker for all tests of a file, ended with it. */
+export function useShop(options: Parameters<typeof openShop>[0] = {}): () => TestShop {
+  let shop: TestShop
+  let hands: ReturnType<typeof worker>
+  beforeAll(async () => {
+    shop = await openShop(options)
+    hands = worker(shop)
+  })
+  afterAll(async () => {
+    hands.kill()
+    await shop.close()
+  })
+  return () => shop
 }
 
 export async function waitFor(shop: TestShop, number: string, until: (ticket: TicketView) => boolean, what = 'the ticket', ms = 60_000): Promise<TicketView> {

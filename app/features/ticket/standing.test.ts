@@ -31,6 +31,10 @@ describe('a ticket’s one line', () => {
     ['to be chosen', {}, 'Not yet: nothing is carried over.', 'Next: choose and carry over'],
     ['carrying', { stage: 'carry-over', run: run() }, 'Not yet: carrying, 12 of 40.', '20 to 40 s left'],
     ['paused', { stage: 'carry-over', run: run({ state: 'paused', reason: 'PhoneLocked', side: 'new' }) }, 'Not yet: NEW Veyra 12, port 4: The phone is locked. Unlock it and keep its screen on.', 'It goes on by itself.'],
+    ['carrying photos, by their bytes', { stage: 'carry-over', run: run({ kind: 'photos', unit: 'bytes', done: 5_000_000, total: 190_600_000, leftLowS: 0, leftHighS: 100 }) }, 'Not yet: carrying photos, 5.0 MB of 190.6 MB.', 'up to 2 min left'],
+    ['paused by hand', { stage: 'carry-over', run: run({ state: 'paused', reason: 'PausedByHand' }) }, 'Not yet: Paused. What is over stays over; it goes on from here when you resume.', 'Next: resume'],
+    ['agreeing but for what is installed by hand', { stage: 'hand-back', ledger: [row({ verdict: 'agrees' }), row({ kind: 'apps', also: { toInstall: 12, agreesBut: 1 }, fates: { ...none, pending: 12 } })] }, 'May be handed over: the counts agree. 12 apps are left to the customer’s list.', 'Next: have the sheet signed'],
+    ['with apps to install, and something to carry', { stage: 'check-off', ledger: [row({ fates: { ...none, pending: 1 } }), row({ kind: 'apps', also: { toInstall: 12 }, fates: { ...none, pending: 12 } })] }, 'Not yet: 1 contact still to be carried.', 'Next: carry them'],
     ['short', { stage: 'check-off', ledger: [row({ verdict: 'differs', short: 17 })] }, 'Not yet: contacts 17 short.', 'Next: open the difference'],
     ['short and over', { stage: 'check-off', ledger: [row({ verdict: 'differs', short: 1, over: 2 })] }, 'Not yet: contacts 1 short, 2 over.', 'Next: open the difference'],
     ['late', { stage: 'check-off', ledger: [row({ fates: { ...none, pending: 2 } })] }, 'Not yet: 2 contacts still to be carried.', 'Next: carry them'],
@@ -47,6 +51,12 @@ describe('a ticket’s one line', () => {
     expect(verdictWord(accepted)).toBe('Accepted: 3 short')
     expect(verdictTone(accepted)).not.toBe('good')
     expect(standingOf(ticket({ stage: 'hand-back', ledger: [accepted] })).line).not.toContain('agree.')
+  })
+
+  it('apps that wait to be installed are named so, and never as agreeing', () => {
+    const apps = row({ kind: 'apps', new: { ...row().new, last: 5 }, also: { toInstall: 3 }, fates: { ...none, pending: 3 } })
+    expect([verdictWord(apps), verdictTone(apps)]).toEqual(['3 to install', 'plain'])
+    expect(verdictWord(row({ ...apps, fates: { ...none, pending: 4 } }))).toBe('4 waiting')
   })
 
   it('short and over are never netted', () => {
@@ -97,6 +107,8 @@ describe('saying figures', () => {
     [range(1, 3), 'a few seconds'],
     [range(70, 130), '1 to 3 min'],
     [range(60, 60), '1 min'],
+    [range(0, 100), 'up to 2 min'],
+    [range(5, 60), 'about a minute'],
     [promise('2026-11-24T16:30:00Z', zone, noon), '16:30'],
     [promise('2026-11-25T10:00:00Z', zone, noon), 'Wed 10:00'],
     [untilPromise('2026-11-24T13:12:00Z', noon), '1 h 12 min left'],

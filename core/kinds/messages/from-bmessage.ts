@@ -3,7 +3,7 @@ import { headerOf, readEncodedWords, readMime, textOfPart, type MimePart } from 
 import { decodeCharset, utf8Text } from '../../text/bytes.ts'
 import { quotedPrintableBytes } from '../../text/quoted-printable.ts'
 import { binaryText } from '../../text/bytes.ts'
-import { readBasicTime } from '../../text/zone.ts'
+import { readPhoneTime } from '../../text/zone.ts'
 import type { ReadTools } from '../kind.ts'
 import type { Attachment, Message } from './model.ts'
 
@@ -20,7 +20,8 @@ export function messageFromRecord(bytes: Uint8Array, tools: ReadTools): MessageR
   if (!read.ok) return { code: read.code }
   const { entry } = record
   const { message: object } = read
-  const atMs = instantOf(entry, tools)
+  // a count is said to the millisecond by some; a local time never is
+  const atMs = (/^\d+$/.test(entry.x_time ?? '') ? readPhoneTime(entry.x_time, tools.instant) : undefined) ?? (entry.datetime?.includes('T') ? readPhoneTime(entry.datetime, tools.instant) : undefined)
   if (atMs === undefined) return { code: 'no-message-date' }
   const content = object.type === 'SMS_GSM' || object.type === 'SMS_CDMA' ? textContent(object) : mimeContent(object)
   if ('code' in content) return content
@@ -45,23 +46,6 @@ export function messageFromRecord(bytes: Uint8Array, tools: ReadTools): MessageR
       ...content.says,
     },
   }
-}
-
-/**
- * When it was: `x_time` counts from 1970 in seconds or in milliseconds, told apart by size (seconds reach 11 digits
- * in the year 5138, milliseconds had them in 1973); `datetime` is a local time, with or without its offset.
- */
-function instantOf({ datetime, x_time: time }: ListingEntry, tools: ReadTools): number | undefined {
-  if (time !== undefined && /^\d{1,16}$/.test(time)) return Number(time) >= 100_000_000_000 ? Number(time) : Number(time) * 1000
-  const match = /^(\d{8}T\d{6})(Z|[+-]\d{4})?$/.exec(datetime?.trim() ?? '')
-  const basic = match && readBasicTime(match[1]!)
-  if (!basic) return undefined
-  if (!match[2]) return tools.instant(basic.local)
-  const { year, month, day, hour, minute, second } = basic.local
-  const wall = Date.UTC(year, month - 1, day, hour, minute, second)
-  if (match[2] === 'Z') return wall
-  const offset = Number(match[2].slice(1, 3)) * 60 + Number(match[2].slice(3))
-  return wall - (match[2].startsWith('-') ? -offset : offset) * 60_000
 }
 
 /** Which way it went and how far, by the listing where it says so, else by its folder (section 3.1.1). */

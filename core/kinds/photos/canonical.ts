@@ -10,7 +10,9 @@ export const photoCanonicalVersion = 1
  */
 export function photoAtoms(photo: Photo): string[] {
   const { files, takenMs, hasPlace, albums, isFavourite, isHidden, isCloudOnly, folder } = photo
-  const atoms = [`photo\u001f${takenMs === null ? '' : takenMs / 1000}\u001f${hasPlace ? 'placed' : ''}`]
+  // a fact each: what a half record lacks must be seen as lacking, not as another record
+  const atoms = [`photo\u001f${takenMs === null ? '' : takenMs / 1000}`]
+  if (hasPlace) atoms.push('placed')
   // only in the cloud: nothing but its name tells one from another
   if (isCloudOnly) atoms.push(`cloud\u001f${folder}\u001f${files[0]?.name ?? ''}`)
   else for (const { role, digest } of files) atoms.push(`file\u001f${role}\u001f${digest}`)

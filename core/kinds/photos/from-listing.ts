@@ -1,5 +1,5 @@
-import { readFolderRecord, type FileEntry } from '../../formats/folder-listing/index.ts'
-import { readBasicTime } from '../../text/zone.ts'
+import { readFolderRecord } from '../../formats/folder-listing/index.ts'
+import { readPhoneTime } from '../../text/zone.ts'
 import type { ReadTools } from '../kind.ts'
 import type { Photo, PhotoFile } from './model.ts'
 
@@ -22,8 +22,9 @@ export function photoFromListing(bytes: Uint8Array, tools: Pick<ReadTools, 'inst
   if (!first) return { code: 'picture-missing' }
   const isCloudOnly = first.x_cloud === 'yes'
   if (!isCloudOnly && files.some(({ sizeBytes }) => sizeBytes === 0)) return { code: 'empty-file' }
-  const listedMs = instantOf(first.x_taken, tools) ?? instantOf(first.modified ?? first.created, tools)
-  const seenMs = instantOf(first.x_seen_taken, tools)
+  const when = (text: string | undefined) => readPhoneTime(text, tools.instant)
+  const listedMs = when(first.x_taken) ?? when(first.modified ?? first.created)
+  const seenMs = when(first.x_seen_taken)
   const takenMs = seenMs ?? listedMs
   const folder = first.x_folder ?? ''
   return {
@@ -52,23 +53,3 @@ function albumOfFolder(folder: string): string[] {
   const last = folder.slice(folder.lastIndexOf('/') + 1)
   return last === '' || /^dcim(\/[^/]*)?$/i.test(folder) || /^camera$/i.test(last) ? [] : [last]
 }
-
-/**
- * When it was: a count from 1970 in seconds or in milliseconds, told apart by size, or a time in basic form, in UTC,
- * with an offset, or local to the phone.
- */
-function instantOf(text: string | undefined, tools: Pick<ReadTools, 'instant'>): number | undefined {
-  if (text === undefined || text === '') return undefined
-  if (/^-?\d{1,16}$/.test(text)) return Math.abs(Number(text)) >= 100_000_000_000 ? Number(text) : Number(text) * 1000
-  const match = /^(\d{8}T\d{6})(Z|[+-]\d{4})?$/.exec(text)
-  const basic = match && readBasicTime(match[1]!)
-  if (!basic) return undefined
-  if (!match[2]) return tools.instant(basic.local)
-  const { year, month, day, hour, minute, second } = basic.local
-  const wall = Date.UTC(year, month - 1, day, hour, minute, second)
-  if (match[2] === 'Z') return wall
-  const offset = Number(match[2].slice(1, 3)) * 60 + Number(match[2].slice(3))
-  return wall - (match[2].startsWith('-') ? -offset : offset) * 60_000
-}
-
-export type { FileEntry }

@@ -27,13 +27,15 @@ const toCarry = computed(() => (forecast.value ? forecast.value.counts.carried +
 /** What one press takes over, joined ones among it. */
 const crossing = (n: TicketView['forecasts'][number]['counts']) => n.carried + n.changed + n.merged
 /** All kinds together: what one press carries. */
-const all = computed(() => props.ticket.forecasts.map((f) => ({ kind: f.kind, n: crossing(f.counts) })))
+const all = computed(() => props.ticket.forecasts.map((f) => ({ kind: f.kind, n: crossing(f.counts) - byHand(f.kind) })))
+/** Apps the customer installs are not carried. */
+const byHand = (kind: string) => props.ticket.ledger.find((one) => one.kind === kind)?.also.toInstall ?? 0
 const isAnything = computed(() => props.ticket.forecasts.some((f) => crossing(f.counts) + f.counts.alreadyThere > 0))
 const lines = computed(() => {
   const n = forecast.value!.counts
   return [
     { label: 'Carried as they are', n: n.carried, opens: 'willCarry' as const },
-    { label: 'Changed on the way', n: n.changed, opens: 'willChange' as const },
+    { label: byHand(props.row.kind) > 0 && byHand(props.row.kind) === n.changed ? 'Installed by hand, as counterparts' : 'Changed on the way', n: n.changed, opens: 'willChange' as const },
     { label: 'Joined with theirs', n: n.merged, opens: 'willMerge' as const },
     { label: 'Already there', n: n.alreadyThere, opens: props.ticket.areRolesFrozen ? ('alreadyThere' as const) : ('willBeThere' as const) },
     { label: 'Not chosen', n: n.notChosen, opens: 'notChosen' as const },

@@ -21,6 +21,7 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
 <template>
   <p v-if="!ticket.mayHandOver && !ticket.erasedAt" class="mb-3 text-ochre">Not yet: the counts do not agree, and the customer has not accepted what is short.</p>
   <NuxtLink :to="`/sheet/${ticket.number}`" class="mb-4 flex items-center justify-center gap-2 rounded-[3px] border border-ink px-3.5 py-2 font-semibold" :class="ticket.signedAt || ticket.erasedAt ? 'bg-sheet' : 'bg-ink text-sheet'"><Printer :size="15" aria-hidden="true" />Open the sheet to print it</NuxtLink>
+  <p v-if="ticket.tied.open > 0 && !ticket.erasedAt" class="mb-4 border-l-4 border-ochre bg-ochre-pale px-2.5 py-2 text-ochre" data-testid="tied">{{ ticket.tied.open }} {{ ticket.tied.open === 1 ? 'app is' : 'apps are' }} tied to the OLD {{ ticket.old.model }}: the customer moves {{ ticket.tied.open === 1 ? 'it' : 'each' }} by hand before it is wiped or given away. See Apps.</p>
   <FilesOut :ticket="ticket" @show="$emit('show')" />
   <PutBackList v-if="!ticket.erasedAt" :ticket="ticket" :busy="busy" @put="(body) => emit('act', 'put-back', 'put-back', body)" />
   <form v-if="!ticket.signedAt && !ticket.erasedAt" class="border border-rule bg-sheet p-3" @submit.prevent="sign">
