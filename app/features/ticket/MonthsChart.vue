@@ -41,5 +41,6 @@ const option = computed(() => ({
 </script>
 
 <template>
-  <VChart :option="option" class="block h-[240px] w-full" autoresize aria-hidden="true" data-testid="months-chart" />
+  <!-- the chart fills its box; it has no height of its own -->
+  <div class="h-[240px]" data-testid="months-chart"><VChart :option="option" autoresize aria-hidden="true" /></div>
 </template>
