@@ -52,8 +52,12 @@ await take('ticket-photos')
 await page.getByLabel('Close the items').click()
 await page.getByRole('row', { name: /^Apps/ }).getByRole('button').first().click()
 await page.getByTestId('apps').waitFor()
-await page.getByTestId('apps').evaluate((board) => board.scrollIntoView({ block: 'start' }))
+await page.getByTestId('apps').evaluate((board) => {
+  const around = board.closest('[aria-label="Ledger"]')!
+  around.scrollTop += board.getBoundingClientRect().top - around.getBoundingClientRect().top - 12
+})
 await take('ticket-apps')
+await page.locator('[aria-label="Ledger"]').first().evaluate((around) => (around.scrollTop = 0))
 await page.getByRole('button', { name: /^Carry [\d,]+ items/ }).click()
 await page.locator('[data-part="media"][data-state="running"]').waitFor({ timeout: 60_000 })
 await page.locator('[data-testid="parts"]').waitFor()

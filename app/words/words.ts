@@ -303,7 +303,7 @@ export const words = {
     'choose-items': 'Choose single items',
     'customer-asks': 'The customer asks for one by name',
   } as Record<string, string>,
-  hows: { package: 'Comes over as it is', store: 'Installed by the phone’s own store', 'same-maker': 'Same maker’s counterpart:', 'equal-use': 'Another of equal use:', web: 'A web page instead', none: 'Nothing stands in for it' } as Record<string, string>,
+  hows: { package: 'Comes over as it is', store: 'Installed by the phone’s own store', 'same-maker': 'Same maker’s counterpart', 'equal-use': 'Another of equal use', web: 'A web page instead', none: 'Nothing stands in for it' } as Record<string, string>,
   appNotes: { 'paid-again': 'to be paid again', 'other-region': 'not offered in this region', 'needs-newer': 'needs a newer version of the platform' } as Record<string, string>,
   tied: { bank: 'Bank', codes: 'Sign-in codes', wallet: 'Wallet', chat: 'Chat account' } as Record<string, string>,
   uses: { bank: 'Bank', codes: 'Sign-in codes', wallet: 'Wallet', chat: 'Chat', weather: 'Weather', notes: 'Notes', music: 'Music', photo: 'Photo', maps: 'Maps', travel: 'Travel', health: 'Health', food: 'Food', games: 'Games', reading: 'Reading', news: 'News', shopping: 'Shopping', fitness: 'Fitness', garden: 'Garden', learning: 'Learning', tools: 'Tools', radio: 'Radio', weaving: 'Weaving', bells: 'Bells', reckoning: 'Reckoning', own: 'Own' } as Record<string, string>,

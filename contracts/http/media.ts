@@ -25,7 +25,7 @@ export const firstBody = z.object({ kind: z.string().max(40).nullable() })
 
 /** `POST /api/tickets/{number}/months` */
 export const monthsBody = z.object({ kind: z.string().max(40) })
-/** Items by month: of the old phone; of those that should be over; found on the new phone; all it holds. */
+/** Items by month: of the old phone; to arrive on the new one; arrived; all that holds. What was there already is in neither of the two. */
 export const monthsView = z.object({ isChecked: z.boolean(), months: z.array(z.object({ month: z.string(), old: n, wanted: n, arrived: n, now: n })) })
 export type MonthsView = z.infer<typeof monthsView>
 

@@ -159,9 +159,11 @@ interface Batch {
 
 /** Files of so many bytes at most wait on the new phone for their records: as much is sent again after a broken cable. */
 const batchBytes = 48_000_000
+/** And so many photos at most, so that the count moves while they go over. */
+const mediaBatchSize = 40
 
 async function makeBatch(context: RunContext, ticket: RunTicket, { kind, now, after }: KindAt & { after: number }): Promise<Batch> {
-  const some = await manyToCarry(context.services.pool, { ticketId: ticket.ticket.id, kind, after, limit: batchSize })
+  const some = await manyToCarry(context.services.pool, { ticketId: ticket.ticket.id, kind, after, limit: kindOf(kind).isMedia ? mediaBatchSize : batchSize })
   let bytes = 0
   const end = kindOf(kind).isMedia ? some.findIndex((item) => (bytes += item.size_bytes) > batchBytes) : -1
   const items = end < 0 ? some : some.slice(0, Math.max(1, end))

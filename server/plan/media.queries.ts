@@ -97,20 +97,20 @@ export async function maybeRate(client: Client, readingId: number | null): Promi
   return row?.took_ms && row.took_ms > 200 && row.bytes > 100_000 ? (row.bytes / row.took_ms) * 1000 : undefined
 }
 
-/** Items by month: of the old phone, of those that should be over, and what arrived for them; and all the new phone holds. */
+/** Items by month: of the old phone; of those that were to arrive; arrived; and all the new phone holds. What was there already is in neither. */
 export function manyMonths(client: Client, { ticketId, kind, lastReading }: Scope & { lastReading: number | null }) {
   return many<{ month: string; old: number; wanted: number; arrived: number; now: number }>(
     client,
     `with old as (
        select to_char(i.at at time zone 'UTC', 'YYYY-MM') as month, count(*) as old,
-              count(*) filter (where e.fate in ('carried', 'changed', 'lost', 'merged', 'alreadyThere', 'pending')) as wanted
+              count(*) filter (where e.fate in ('carried', 'changed', 'lost', 'pending') and not e.is_there) as wanted
          from entry e
          join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
         where e.ticket_id = $1 and e.kind = $2 and i.at is not null
         group by 1
      ), now as (
        select to_char(i.at at time zone 'UTC', 'YYYY-MM') as month, count(*) as now,
-              count(*) filter (where exists (select 1 from origin o where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.item_seq = i.seq and o.origin in ('arrived', 'addedTo', 'kept') and not o.is_part)) as arrived
+              count(*) filter (where exists (select 1 from origin o where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.item_seq = i.seq and o.origin = 'arrived' and not o.is_part)) as arrived
          from item i
         where i.reading_id = $3 and i.at is not null
         group by 1

@@ -14,7 +14,11 @@ const emit = defineEmits<{ more: []; choose: [key: string, isChosen: boolean]; o
 
 const root = ref<HTMLElement | null>(null)
 // it opens below the ledger, where a screen of this height ends
-onMounted(() => root.value?.scrollIntoView({ block: 'end' }))
+onMounted(() => {
+  const around = root.value?.closest<HTMLElement>('[aria-label="Ledger"]')
+  // within its own column alone: the page itself does not scroll
+  if (root.value && around) around.scrollTop += Math.max(0, root.value.getBoundingClientRect().bottom - around.getBoundingClientRect().bottom + 12)
+})
 const tileWidth = 128
 const lineHeight = 138
 const scroller = ref<HTMLElement | null>(null)

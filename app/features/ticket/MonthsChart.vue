@@ -30,7 +30,7 @@ const option = computed(() => ({
   grid: { left: 44, right: 12, top: 34, bottom: 58 },
   legend: { top: 0, left: 0, data: ['Old phone', props.isChecked ? 'New phone, last count' : 'New phone, first count'] },
   tooltip: { trigger: 'axis' },
-  dataZoom: span.value.length > 36 ? [{ type: 'slider', height: 18, bottom: 6, startValue: Math.max(0, span.value.length - 36), endValue: span.value.length - 1 }] : [],
+  dataZoom: span.value.length > 36 ? [{ type: 'slider', height: 18, bottom: 6, startValue: Math.max(0, span.value.length - 36), endValue: span.value.length - 1, showDetail: false, brushSelect: false, moveHandleSize: 0, borderColor: '#d9d5c7', backgroundColor: '#fcfbf7', fillerColor: 'rgba(39,101,90,0.12)', handleStyle: { color: '#faf8f2', borderColor: '#4a5661' }, dataBackground: { lineStyle: { color: '#d9d5c7' }, areaStyle: { color: '#efeadb' } }, selectedDataBackground: { lineStyle: { color: '#27655a' }, areaStyle: { color: '#edf4f0' } } }] : [],
   xAxis: { type: 'category', data: span.value.map((m) => m.month), axisLabel: { color: '#4a5661' }, axisLine: { lineStyle: { color: '#17212b' } } },
   yAxis: { type: 'value', minInterval: 1, splitLine: { lineStyle: { color: '#d9d5c7' } }, axisLabel: { color: '#4a5661' } },
   series: [

@@ -15,12 +15,18 @@ const typed = ref('')
 const sign = () => emit('act', 'sign', 'sign', { by: by.value })
 const erase = () => emit('act', 'erase', 'erase', { typed: typed.value })
 const isPutBackOpen = computed(() => [...props.ticket.ready.old.putBack, ...props.ticket.ready.new.putBack].some((item) => item.state === 'open'))
+/** Apps installed by hand that the new phone does not report yet. */
+const toInstall = computed(() => props.ticket.ledger.reduce((sum, row) => sum + (row.also.toInstall ?? 0), 0))
 const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
 </script>
 
 <template>
   <p v-if="!ticket.mayHandOver && !ticket.erasedAt" class="mb-3 text-ochre">Not yet: the counts do not agree, and the customer has not accepted what is short.</p>
   <NuxtLink :to="`/sheet/${ticket.number}`" class="mb-4 flex items-center justify-center gap-2 rounded-[3px] border border-ink px-3.5 py-2 font-semibold" :class="ticket.signedAt || ticket.erasedAt ? 'bg-sheet' : 'bg-ink text-sheet'"><Printer :size="15" aria-hidden="true" />Open the sheet to print it</NuxtLink>
+  <div v-if="toInstall > 0 && !ticket.signedAt" class="mb-4 border border-rule bg-sheet p-3">
+    <p class="mb-2 text-soft">{{ toInstall }} {{ toInstall === 1 ? 'app is' : 'apps are' }} on the install list; the sheet has a code that opens it. What is not installed when the sheet is signed is left to the customer.</p>
+    <AppButton look="quiet" class="w-full" :busy="busy === 'check'" @click="emit('act', 'check', 'check-off')">Count both phones again</AppButton>
+  </div>
   <p v-if="ticket.tied.open > 0 && !ticket.erasedAt" class="mb-4 border-l-4 border-ochre bg-ochre-pale px-2.5 py-2 text-ochre" data-testid="tied">{{ ticket.tied.open }} {{ ticket.tied.open === 1 ? 'app is' : 'apps are' }} tied to the OLD {{ ticket.old.model }}: the customer moves {{ ticket.tied.open === 1 ? 'it' : 'each' }} by hand before it is wiped or given away. See Apps.</p>
   <FilesOut :ticket="ticket" @show="$emit('show')" />
   <PutBackList v-if="!ticket.erasedAt" :ticket="ticket" :busy="busy" @put="(body) => emit('act', 'put-back', 'put-back', body)" />
