@@ -76,7 +76,7 @@ async function fillMore(pool: pg.Pool, serial: string, { seed, calls, events, me
   await fillRecords(pool, phone, 'calendar', calendarOf({ seed, count: events, style: events > 100 ? 'traps' : 'plain' }))
   const { platform } = standinModel(phone.model)!
   if (apps > 0 && platform !== 'keypad') await fillRecords(pool, phone, 'apps', appsOf({ seed, count: apps }, platform))
-  await fillRecords(pool, phone, 'photos', photosOnPhone(standinModel(phone.model)!.dialect, { seed, count: photos, style: photos > 100 ? 'traps' : 'plain', ...(photos > 100 ? { pad: Math.round(150_000_000 / photos), film: 60_000_000 + seed * 1_000_000 } : {}) }))
+  await fillRecords(pool, phone, 'photos', photosOnPhone(standinModel(phone.model)!.dialect, { seed, count: photos, style: photos > 100 ? 'traps' : 'plain', ...(photos > 100 ? { pad: Math.round(60_000_000 / photos), film: 20_000_000 + seed * 200_000 } : {}) }))
   await fillRecords(pool, phone, 'messages', messagesOf({ seed, count: messages, style, service: messageWays[standinModel(phone.model)!.dialect].service, ...(messages > 5000 ? { conversations: 180 } : {}) }))
 }
 

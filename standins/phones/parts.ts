@@ -17,17 +17,18 @@ export class NoRoom extends Error {}
 /** Takes a part as it comes, never whole in memory. One that says of itself that it was made from a number is compared with that and kept as such. @throws NoRoom when it is more than is free */
 export async function takePart(pool: pg.Pool, { serial, kind, free }: { serial: string; kind: string; free: number }, bytes: AsyncIterable<Buffer>): Promise<{ handle: string; sizeBytes: number }> {
   const handle = `new-${randomUUID()}`
-  await pool.query('insert into part (serial, kind, handle, size_bytes) values ($1, $2, $3, 0)', [serial, kind, handle])
   let sizeBytes = 0
   let pending: Buffer[] = []
   let pendingBytes = 0
   let n = 0
   let known: { n: number; size: number; pieces: Generator<Buffer>; rest: Buffer } | undefined
+  const insert = (bytes: Buffer | null, made: object | null) =>
+    pool.query('insert into part (serial, kind, handle, size_bytes, bytes, made) values ($1, $2, $3, $4, $5, $6)', [serial, kind, handle, sizeBytes, bytes, made && JSON.stringify(made)])
   const flush = async () => {
-    if (pendingBytes === 0) return
     const whole = Buffer.concat(pending)
     pending = []
     pendingBytes = 0
+    if (n === 0) await insert(null, null)
     await pool.query('insert into part_piece (serial, kind, handle, n, bytes) values ($1, $2, $3, $4, $5)', [serial, kind, handle, n++, whole])
   }
   try {
@@ -46,12 +47,15 @@ export async function takePart(pool: pg.Pool, { serial, kind, free }: { serial: 
       pendingBytes += chunk.length
       if (pendingBytes >= pieceBytes) await flush()
     }
-    await flush()
-    const made = known && sizeBytes === known.size ? { generated: known.n, size: known.size } : null
-    if (known && !made) throw new Error('not all of the bytes it says it is')
-    await pool.query('update part set size_bytes = $4, made = $5 where serial = $1 and kind = $2 and handle = $3', [serial, kind, handle, sizeBytes, made && JSON.stringify(made)])
+    if (known && sizeBytes !== known.size) throw new Error('not all of the bytes it says it is')
+    // what fits into one row is one statement
+    if (n === 0) await insert(known ? null : Buffer.concat(pending), known ? { generated: known.n, size: known.size } : null)
+    else {
+      if (pendingBytes > 0) await flush()
+      await pool.query('update part set size_bytes = $4 where serial = $1 and kind = $2 and handle = $3', [serial, kind, handle, sizeBytes])
+    }
   } catch (error) {
-    await pool.query('delete from part where serial = $1 and kind = $2 and handle = $3', [serial, kind, handle])
+    if (n > 0) await pool.query('delete from part where serial = $1 and kind = $2 and handle = $3', [serial, kind, handle])
     throw error
   }
   return { handle, sizeBytes }

@@ -41,7 +41,7 @@ async function counted({ to = 'Veyra 12', count = 40, film, style = 'plain', app
 }
 describe('photos on the screen', () => {
   it('the grid is masked, chosen by key and by mark, asks for a screen of pictures at the most, and only while they are shown', async () => {
-    const { page, number } = await counted({ count: 400, style: 'traps' })
+    const { page, number } = await counted({ count: 120, style: 'traps' })
     await page.locator('tr[data-kind="photos"] [data-count="count"]').click()
     const grid = page.getByTestId('photo-grid')
     await grid.locator('[data-tile="0"]').waitFor()
@@ -113,10 +113,10 @@ describe('photos on the screen', () => {
   })
 
   it('light kinds are over while photos still run; it is paused and resumed; months open with their table', async () => {
-    const { page, old } = await counted({ to: 'Orrin 9', count: 60, film: 30_000_000, kinds: ['contacts', 'photos'] })
+    const { page, old } = await counted({ to: 'Orrin 9', count: 20, film: 9_000_000, kinds: ['contacts', 'photos'] })
     const { hand } = running.shop
     await hand(`phones/${old.serial}/set`, { cable: 'slow' })
-    await press(page, /^Carry 91 items/)
+    await press(page, /^Carry 51 items/)
     await page.locator('[data-part="media"][data-state="running"]').waitFor()
     expect(await page.locator('[data-part="light"]').getAttribute('data-state')).toBe('over')
     await press(page, 'Pause')
@@ -129,7 +129,7 @@ describe('photos on the screen', () => {
     await page.locator('[data-testid="months-chart"] canvas').waitFor()
     expect((await page.locator('[data-testid="months-chart"] canvas').boundingBox())!.height).toBeGreaterThan(200)
     const foot = page.getByRole('table', { name: 'By month' }).locator('tfoot td')
-    expect(await foot.allInnerTexts()).toEqual(['61', '61', '61', '61'])
+    expect(await foot.allInnerTexts()).toEqual(['21', '21', '21', '21'])
     await expectAccessible(page)
     await page.keyboard.press('Escape')
     await page.close()

@@ -39,7 +39,7 @@ const say = (side: 'old' | 'new', code: string, how: 'ticked' | 'waived' | 'open
 describe('needs of a ticket', () => {
   it('are those of the kinds that cross: messages to iOS ask for the locks off, and for a person’s look', async () => {
     const { ready, byHand } = await ticket()
-    expect(byHand).toEqual(['photos'])
+    expect(byHand).toEqual([])
     expect(ready.new.needs.map((x) => x.code)).toEqual(expect.arrayContaining(['anti-theft-off', 'passcode-off', 'second-step']))
     expect(ready.old.needs.map((x) => x.code)).toEqual(expect.arrayContaining(['allow:contacts', 'allow:messages']))
     expect(ready.old.needs.map((x) => x.code)).not.toContain('allow:calls')

@@ -89,7 +89,7 @@ export async function waitFor(shop: TestShop, number: string, until: (ticket: Ti
     const ticket = await readTicket(shop.services, number, shop.staffId)
     if (until(ticket)) return ticket
     if (Date.now() > end) throw new Error(`${what} never came: ${JSON.stringify({ run: ticket.run, last: ticket.lastRun, stage: ticket.stage, ledger: ticket.ledger })}`)
-    await new Promise((resolve) => setTimeout(resolve, 90))
+    await new Promise((resolve) => setTimeout(resolve, 220))
   }
 }
 

@@ -1,4 +1,4 @@
-import type { AppPart } from '../../formats/app-record/index.ts'
+import type { AppRecord } from '../../formats/app-record/index.ts'
 
 /** An app of a catalogue, as far as choosing needs it. */
 export interface Candidate {
@@ -26,14 +26,7 @@ export interface Known {
 }
 
 /** One app of its owner's. */
-export interface App {
-  readonly id: string
-  readonly name: string
-  readonly version: string
-  readonly use: string
-  readonly package: AppPart | undefined
-  readonly data: AppPart | undefined
-  readonly dataStays: boolean
+export interface App extends Omit<AppRecord, 'catalogue'> {
   /** Bound to this phone: it must be moved by hand before that is wiped. */
   readonly tied: 'bank' | 'codes' | 'wallet' | 'chat' | undefined
   readonly known: Known | undefined
