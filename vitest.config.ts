@@ -15,7 +15,7 @@ export default defineConfig({
       {
         resolve: { alias },
         // files side by side, each with databases of its own
-        test: { name: 'integration', include: ['tests/integration/**/*.test.ts'], exclude: ['tests/integration/killed-worker.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, maxWorkers: 2, maxConcurrency: 4, globalSetup: ['tests/setup/database.ts'] },
+        test: { name: 'integration', include: ['tests/integration/**/*.test.ts'], exclude: ['tests/integration/killed-worker.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, maxWorkers: 3, maxConcurrency: 4, globalSetup: ['tests/setup/database.ts'] },
       },
       {
         resolve: { alias },
@@ -24,7 +24,8 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        test: { name: 'e2e', include: ['tests/e2e/**/*.test.ts'], testTimeout: 180_000, hookTimeout: 180_000, fileParallelism: false, globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'] },
+        // two files side by side, each with a shop and a browser of its own: most of their time is waiting
+        test: { name: 'e2e', include: ['tests/e2e/**/*.test.ts'], testTimeout: 180_000, hookTimeout: 180_000, maxWorkers: 2, globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'] },
       },
     ],
   },

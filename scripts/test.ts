@@ -1,18 +1,28 @@
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
 import { shareOfTests } from './share.ts'
 
+interface Result {
+  readonly passed: number
+  readonly failed: number
+}
+
 interface Part {
   readonly name: string
-  readonly run: () => { passed: number; failed: number }
+  readonly run: () => Result | Promise<Result>
 }
 
 /** A command that passes or fails as one. */
 function check(name: string, args: readonly string[], env: Record<string, string> = {}): Part {
   return {
     name,
-    run() {
-      const { status } = spawnSync(process.execPath, [...args], { stdio: 'inherit', env: { ...process.env, ...env } })
+    async run() {
+      const child = spawn(process.execPath, [...args], { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, ...env } })
+      const said: Buffer[] = []
+      for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk: Buffer) => said.push(chunk))
+      const status = await new Promise<number | null>((resolve) => child.on('close', resolve))
+      // shown in one piece: another check may run beside it
+      process.stdout.write(Buffer.concat(said))
       return { passed: status === 0 ? 1 : 0, failed: status === 0 ? 0 : 1 }
     },
   }
@@ -44,9 +54,11 @@ function tests(name: string): Part {
 /** Runs all parts, or those named, and ends with the counts. */
 export async function runTests(only: readonly string[]): Promise<void> {
   const nuxt = 'node_modules/nuxt/bin/nuxt.mjs'
+  const lint = check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'])
+  const prepare = check('prepare', [nuxt, 'prepare'], { NUXT_TELEMETRY_DISABLED: '1' })
+  const types = check('types', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', 'tsconfig.check.json'])
   const parts: Part[] = [
-    check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0']),
-    { name: 'types', run: () => both(check('prepare', [nuxt, 'prepare'], { NUXT_TELEMETRY_DISABLED: '1' }), check('types', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', 'tsconfig.check.json'])) },
+    { name: 'lint, types', run: () => sideBySide(lint, { name: 'types', run: () => both(prepare, types) }) },
     tests('unit'),
     tests('integration'),
     tests('killed'),
@@ -55,10 +67,10 @@ export async function runTests(only: readonly string[]): Promise<void> {
   let passed = 0
   let failed = 0
   const times: string[] = []
-  for (const part of parts.filter(({ name }) => only.length === 0 || only.includes(name))) {
+  for (const part of parts.filter(({ name }) => only.length === 0 || only.some((one) => name.split(', ').includes(one)))) {
     const began = Date.now()
     console.log(`\n== ${part.name}`)
-    const result = part.run()
+    const result = await part.run()
     passed += result.passed
     failed += result.failed
     times.push(`  ${part.name.padEnd(12)} ${((Date.now() - began) / 1000).toFixed(1).padStart(6)} s  ${result.passed} passed, ${result.failed} failed`)
@@ -71,7 +83,13 @@ export async function runTests(only: readonly string[]): Promise<void> {
   if (failed > 0 || passed === 0) process.exitCode = 1
 }
 
-function both(first: Part, second: Part): { passed: number; failed: number } {
-  const prepared = first.run()
+async function both(first: Part, second: Part): Promise<Result> {
+  const prepared = await first.run()
   return prepared.failed > 0 ? prepared : second.run()
+}
+
+/** Two checks at once, one on each core. */
+async function sideBySide(first: Part, second: Part): Promise<Result> {
+  const [a, b] = await Promise.all([first.run(), second.run()])
+  return { passed: a.passed + b.passed, failed: a.failed + b.failed }
 }

@@ -82,7 +82,7 @@ export async function runShop({ demo = false, leaseMs = 900, oldSpaceMb }: { dem
       page.on('console', (message) => message.type() === 'error' && !/Failed to load resource/.test(message.text()) && errors.push(message.text()))
       page.on('request', (request) => void urls.push(request.url()))
       page.on('pageerror', (error) => errors.push(error.message))
-      page.setDefaultTimeout(15_000)
+      page.setDefaultTimeout(30_000)
       if (!isSignedIn) await context.request.post(`${url}/api/session`, { data: { name: 'Rowan', pin } })
       isSignedIn = true
       await page.goto(url + path)
