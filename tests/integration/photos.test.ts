@@ -19,10 +19,8 @@ const withPair = createPairs(() => shop)
 
 const photosOf = (serial: string) => storedPhotos(shop, serial)
 
+// three more go through the line with all six kinds, in line.test.ts
 const pairs = [
-  ['Orrin 5', 'Veyra 12'],
-  ['Veyra 14', 'Orrin 9'],
-  ['Orrin 5', 'Tamsel M2'],
   ['Tamsel M2', 'Veyra 14'],
   ['Veyra 12', 'Veyra 14'],
 ] as const
@@ -221,7 +219,7 @@ describe('photos, each trap on its own', () => {
 describe('photos when something goes wrong', () => {
   const helped = (pair: Pair) => keepHelping(shop, pair.now)
   it.concurrent.each([
-    ['part.give', 'cut'], ['part.give', 'pull'], ['part.take', 'cut'], ['part.mid', 'cut'], ['part.mid', 'pull'], ['write.before', 'cut'], ['write.mid', 'cut'], ['write.after', 'cut'], ['write.record', 'half'], ['write.record', 'double'],
+    ['part.give', 'cut'], ['part.give', 'pull'], ['part.mid', 'pull'], ['write.mid', 'cut'], ['write.after', 'cut'], ['write.record', 'half'], ['write.record', 'double'],
   ] as const)('%s %s: resumes by file, nothing lost, nothing doubled, no half file left', (point, effect) =>
     withPhotos({ count: 12, style: 'plain', film: 2_000_000 }, async (pair) => {
       await countIn(shop, pair.number)
