@@ -36,6 +36,8 @@ export interface FoundPart {
 /** A part that is made at its item's turn: of which file, and into what. */
 export interface Conversion {
   readonly handle: string
+  /** Of the file it is made of. */
+  readonly digest: string
   readonly toType: string
 }
 

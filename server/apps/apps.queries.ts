@@ -21,17 +21,15 @@ export interface AppEntry {
   native: Buffer
   fate: string
   reasons: string[]
-  made: Buffer | null
   is_there: boolean
   is_moved: boolean
-  sends: number
 }
 
 /** Every app of the old phone; a customer has some dozens. */
 export function manyApps(client: Client, ticketId: number, seq: number | null = null): Promise<AppEntry[]> {
   return many<AppEntry>(
     client,
-    `select e.seq, e.reading_id, i.block, i.slot, e.native, e.fate, e.reasons, e.made, e.is_there, e.sends, m.native is not null as is_moved
+    `select e.seq, e.reading_id, i.block, i.slot, e.native, e.fate, e.reasons, e.is_there, m.native is not null as is_moved
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
        left join tied_moved m on m.ticket_id = e.ticket_id and m.native = e.native

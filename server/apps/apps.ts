@@ -2,12 +2,12 @@ import type { z } from 'zod'
 import QRCode from 'qrcode'
 import type { AppRow, AppsView, CandidatesView, counterpartBody, InstallListView, movedBody } from '#contracts/http/media.ts'
 import { apps, findCounterpart, type App } from '#core/kinds/apps/index.ts'
-import { canInstall } from '#core/kinds/apps/counterpart.ts'
+import { canInstall, isInstalledByHand } from '#core/kinds/apps/counterpart.ts'
 import { findModel } from '#core/phones/models.ts'
 import { makeInstallList, setShopsCounterpart, shopsCounterparts } from '../catalogue/catalogue.ts'
 import type { Client } from '../db/sql.ts'
 import { Problem } from '../http/problem.ts'
-import { manyByHand } from '../plan/entries.queries.ts'
+import { fitPlan, manyByHand } from '../plan/entries.queries.ts'
 import { openContents } from '../readings/contents.ts'
 import { readTools } from '../readings/read-tools.ts'
 import { maybeActiveRun } from '../runs/runs.queries.ts'
@@ -30,13 +30,12 @@ export async function readApps(services: Services, number: string, staffId: numb
     const phones = await manyPhones(client, [ticket.id])
     const opened = await openApps(client, { ticket, keys, phones })
     const rows = opened.map((one) => rowOf(one, phones, isShowing))
-    const isByHand = (row: AppRow) => ['same-maker', 'equal-use'].includes(row.how)
     return {
       rows, isShowing,
       counts: {
         all: rows.length,
-        toInstall: rows.filter((row) => isByHand(row) && row.fate === 'pending').length,
-        installed: rows.filter((row) => isByHand(row) && ['changed', 'alreadyThere'].includes(row.fate)).length,
+        toInstall: rows.filter((row) => isInstalledByHand(row.how) && row.fate === 'pending').length,
+        installed: rows.filter((row) => isInstalledByHand(row.how) && ['changed', 'alreadyThere'].includes(row.fate)).length,
         tied: rows.filter((row) => row.tied).length,
         tiedOpen: rows.filter((row) => row.tied && !row.isMoved).length,
       },
@@ -98,7 +97,7 @@ export async function readCandidates(services: Services, number: string, { key, 
  * every other. @throws Problem `PhoneBusy`, `NotFound`, `BadRequest` for an app that is no candidate
  */
 export function chooseCounterpart(services: Services, number: string, { body, staffId }: { body: z.infer<typeof counterpartBody>; staffId: number }): Promise<void> {
-  return onTicket(services, number, async (client, ticket, { phones }) => {
+  return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
     const [one] = await openApps(client, { ticket, keys, phones, seq: seqOf(body.key) })
@@ -116,6 +115,9 @@ export function chooseCounterpart(services: Services, number: string, { body, st
       const expected = contentDigest(keys, apps.canonicalBytes(apps.atoms(changed.item, tools)))
       await setCounterpart(client, { ...scope, fate: 'pending', expected, reasons: changed.changes.map(({ code }) => code), hasLoss: changed.changes.some(({ loss }) => loss) })
     }
+    // it may be on the new phone already
+    const row = kinds.find(({ kind }) => kind === 'apps')
+    if (row?.first_reading && !row.frozen_at) await fitPlan(client, { ticketId: ticket.id, kind: 'apps', firstReading: row.first_reading, capacity: undefined })
   })
 }
 

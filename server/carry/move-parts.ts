@@ -28,14 +28,14 @@ export async function createMover<Item>(context: RunContext, ticket: RunTicket, 
   let old = await attach(context, ticket.old)
   const streams = { kind: kind.code, now, onBytes }
 
-  async function movePart(part: Part, toType: string | undefined): Promise<{ handle: string; made?: FoundPart } | { reason: string }> {
+  async function movePart(part: Part, isConverted: boolean): Promise<{ handle: string; made?: FoundPart } | { reason: string }> {
     let reason = 'stalls'
     for (let attempt = 1; attempt <= mostTries; attempt++) {
       if (attempt > 1) old = await attach(context, ticket.old)
       const side: { failed?: 'old' } = {}
       try {
-        const whole = { old, part: { ...part, digest: part.digest.replace(/^made of /, '') }, side }
-        const moved = toType ? await convertPart({ ...streams, ...whole }) : await streamPart({ ...streams, ...whole })
+        const whole = { old, part, side }
+        const moved = isConverted ? await convertPart({ ...streams, ...whole }) : await streamPart({ ...streams, ...whole })
         if (moved) return moved
         // read otherwise than before: once more, and then it is another file, or a bad one
         reason = 'reads-differently'
@@ -52,12 +52,13 @@ export async function createMover<Item>(context: RunContext, ticket: RunTicket, 
 
   return {
     async move(form) {
-      const conversions = new Map((kind.conversions?.(form) ?? []).map(({ handle, toType }) => [handle, toType]))
+      const conversions = new Map((kind.conversions?.(form) ?? []).map(({ handle, digest }) => [handle, digest]))
       const handles = new Map<string, string>()
       const made = new Map<string, FoundPart>()
       try {
         for (const part of kind.parts!(form)) {
-          const moved = await movePart(part, conversions.get(part.handle))
+          const original = conversions.get(part.handle)
+          const moved = await movePart(original === undefined ? part : { ...part, digest: original }, original !== undefined)
           if ('reason' in moved) return { as: 'unreadable', reason: moved.reason }
           handles.set(part.handle, moved.handle)
           if (moved.made) made.set(part.handle, moved.made)

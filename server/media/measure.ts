@@ -1,5 +1,6 @@
 import { sniffType } from '#core/formats/image/sniff.ts'
 import { kindOf } from '#core/kinds/registry.ts'
+import { readSome } from '../links/read-some.ts'
 import { manyToMeasure, setMeasured } from '../plan/media.queries.ts'
 import { openContents } from '../readings/contents.ts'
 import type { RunContext } from '../runs/context.ts'
@@ -26,11 +27,7 @@ export async function measureConversion(context: RunContext, ticket: RunTicket, 
     const [one] = kind.conversions(changed.item)
     const part = kind.parts!(changed.item).find(({ handle }) => handle === one?.handle)
     if (!part || part.sizeBytes > mostPictureBytes) continue
-    const chunks: Uint8Array[] = []
-    await orWait('old', async () => {
-      for await (const chunk of session.openPart(code, part.handle)) chunks.push(chunk)
-    })
-    const whole = Buffer.concat(chunks)
+    const whole = await orWait('old', () => readSome(session, code, part.handle, mostPictureBytes))
     const started = performance.now()
     try {
       const made = await toJpeg(whole, sniffType(whole) ?? '')

@@ -7,6 +7,7 @@ import { change, maybeOne, type Client } from '../db/sql.ts'
 import { Problem } from '../http/problem.ts'
 import { findLink } from '../links/find-link.ts'
 import { LinkError, type LinkSession } from '../links/link.ts'
+import { readSome } from '../links/read-some.ts'
 import { openContents } from '../readings/contents.ts'
 import { readTools } from '../readings/read-tools.ts'
 import { maybeActiveRun } from '../runs/runs.queries.ts'
@@ -108,16 +109,4 @@ async function makeSmall(services: Services, phone: PhoneRow, kind: string, hand
       if (error.code !== 'SessionTaken' || attempt > 1) throw new Problem(error.code)
     }
   }
-}
-
-/** The beginning of a file; the rest is not asked for. */
-async function readSome(session: LinkSession, kind: string, handle: string, most: number): Promise<Uint8Array> {
-  const chunks: Uint8Array[] = []
-  let got = 0
-  for await (const chunk of session.openPart(kind, handle)) {
-    chunks.push(chunk)
-    got += chunk.length
-    if (got >= most) break
-  }
-  return Buffer.concat(chunks).subarray(0, most)
 }

@@ -28,7 +28,7 @@ import { mayHandOver } from './stage.ts'
 import { facets } from './facets.ts'
 import { onTicket } from './on-ticket.ts'
 import { forgetReadings } from './roles.ts'
-import { tellTicket, type PhoneRow, type TicketRow } from './tickets.queries.ts'
+import { setChoice, setFirstKind, tellTicket, type PhoneRow, type TicketRow } from './tickets.queries.ts'
 
 /** Books a ticket in. @throws Problem `SamePhoneTwice`, `PhoneOnOtherTicket`, `FileUnreadable`, `BadRequest` */
 export async function bookIn(services: Services, body: BookIn, staffId: number): Promise<string> {
@@ -125,7 +125,7 @@ export function choose(services: Services, number: string, { kind, body }: { kin
     }
     const capacity = kindOf(kind).capacity?.(findModel(phones.find((phone) => phone.side === 'new')!))
     if (row.first_reading && (!row.frozen_at || capacity !== undefined)) await fitPlan(client, { ...scope, firstReading: row.first_reading, capacity })
-    await client.query('update ticket_kind set choice = $3, chosen_at = now() where ticket_id = $1 and kind = $2', [ticket.id, kind, body.choice])
+    await setChoice(client, scope, body.choice)
   })
 }
 
@@ -222,7 +222,7 @@ export function putFirst(services: Services, number: string, kind: string | null
   return onTicket(services, number, async (client, ticket, { kinds }) => {
     if (kind !== null && !kinds.some((row) => row.kind === kind)) throw new Problem('KindUnknown')
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
-    await client.query('update ticket set first_kind = $2 where id = $1', [ticket.id, kind])
+    await setFirstKind(client, ticket.id, kind)
   })
 }
 
@@ -234,7 +234,7 @@ export function takeWayOut(services: Services, number: string, { way, sinceYear 
     if (!photos.old_reading) throw new Problem('StageNotReached')
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     await takeWay(client, { ticketId: ticket.id, kind: photos.kind }, way === 'since-year' ? { sinceYear: sinceYear! } : way)
-    await client.query(`update ticket_kind set choice = 'some', chosen_at = now() where ticket_id = $1 and kind = $2`, [ticket.id, photos.kind])
+    await setChoice(client, { ticketId: ticket.id, kind: photos.kind }, 'some')
   })
 }
 

@@ -151,3 +151,13 @@ export function manyUnnamed(client: Client): Promise<{ ticket: string; side: 'ol
       order by t.promised_at`,
   )
 }
+
+/** What of a kind is carried: all, none, or some. */
+export async function setChoice(client: Client, { ticketId, kind }: { ticketId: number; kind: string }, choice: KindRow['choice']): Promise<void> {
+  await client.query('update ticket_kind set choice = $3, chosen_at = now() where ticket_id = $1 and kind = $2', [ticketId, kind, choice])
+}
+
+/** The kind that is carried before all others; null for the usual order. */
+export async function setFirstKind(client: Client, ticketId: number, kind: string | null): Promise<void> {
+  await client.query('update ticket set first_kind = $2 where id = $1', [ticketId, kind])
+}

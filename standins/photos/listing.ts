@@ -17,8 +17,6 @@ export interface StoredPhoto {
   width: number
   height: number
   files: PhotoFile[]
-  /** On phones that keep clips apart: the clip of another record. */
-  clipOf?: string
 }
 export interface PhotoFile {
   role: 'picture' | 'clip' | 'original'

@@ -150,6 +150,12 @@ describe('apps across platforms', () => {
       const counted = await countIn(shop, pair.number)
       expect(counted.forecasts[0]!.counts.alreadyThere).toBe(1)
       expect((await readInstallList(shop.services, pair.number, shop.staffId)).apps).toBe(row(counted).fates.pending - 1)
+      // named anew, it is known at once that it is there
+      const { key } = (await readApps(shop.services, pair.number, shop.staffId)).rows.find((app) => app.fate === 'alreadyThere')!
+      await chooseCounterpart(shop.services, pair.number, { body: { key, counterpartId: null }, staffId: shop.staffId })
+      expect((await readTicket(shop.services, pair.number, shop.staffId)).forecasts[0]!.counts.alreadyThere).toBe(0)
+      await chooseCounterpart(shop.services, pair.number, { body: { key, counterpartId: listed[0]!.id }, staffId: shop.staffId })
+      expect((await readTicket(shop.services, pair.number, shop.staffId)).forecasts[0]!.counts.alreadyThere).toBe(1)
       await carry(shop, pair.number)
       const ticket = await waitFor(shop, pair.number, isChecked, 'check off')
       expect(row(ticket)).toMatchObject({ fates: { alreadyThere: 1 }, new: { kept: 1, last: 1 } })

@@ -2,6 +2,7 @@
 import { computed, ref, toRef } from 'vue'
 import { EyeOff } from '@lucide/vue'
 import type { AppRow, CandidatesView } from '#contracts/http/media.ts'
+import { isInstalledByHand } from '#core/kinds/apps/counterpart.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
@@ -25,7 +26,7 @@ async function pick(id: string | null) {
   await choose(key, id)
 }
 const price = (cents: number) => (cents === 0 ? 'free' : `£${(cents / 100).toFixed(2)}`)
-const state = (row: AppRow) => (['same-maker', 'equal-use'].includes(row.how) && row.fate === 'pending' ? 'on the install list' : ['same-maker', 'equal-use'].includes(row.how) && row.fate === 'changed' ? 'installed' : (words.filters[row.fate] ?? row.fate).toLowerCase())
+const state = (row: AppRow) => (isInstalledByHand(row.how) && row.fate === 'pending' ? 'on the install list' : isInstalledByHand(row.how) && row.fate === 'changed' ? 'installed' : (words.filters[row.fate] ?? row.fate).toLowerCase())
 </script>
 
 <template>

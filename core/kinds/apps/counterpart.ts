@@ -32,6 +32,11 @@ export function findCounterpart({ name, known }: Pick<App, 'name' | 'known'>): C
   return { how: known.hasWebPage ? 'web' : 'none', app: undefined, isShops: false, notes: [] }
 }
 
+/** It is an app the customer installs, and waits on the install list until the phone reports it. */
+export function isInstalledByHand(how: string): boolean {
+  return how === 'same-maker' || how === 'equal-use'
+}
+
 /** It is offered where the phone is, and runs on it. */
 export function canInstall({ regions, minVersion }: Candidate, { region, version }: Pick<Known, 'region' | 'version'>): boolean {
   return (regions.length === 0 || regions.includes(region)) && minVersion <= version

@@ -48,7 +48,7 @@ export const photos: Kind<Photo> = {
   noteParts: noteFiles,
   inspect: inspectFile,
   moveParts: (photo, handles) => ({ ...photo, files: photo.files.map((file) => ({ ...file, handle: handles.get(file.handle) ?? file.handle })) }),
-  conversions: (photo) => photo.files.flatMap(({ handle, type, digest }) => (digest.startsWith(toBeMade) ? [{ handle, toType: type }] : [])),
+  conversions: (photo) => photo.files.flatMap(({ handle, type, digest }) => (digest.startsWith(toBeMade) ? [{ handle, digest: digest.slice(toBeMade.length), toType: type }] : [])),
   withMade: (photo, made) => ({
     ...photo,
     files: photo.files.map((file) => {

@@ -75,7 +75,7 @@ describe('what changes on the way', () => {
   it('a format the phone can’t show is made into JPEG at its turn, and its forecast is no final digest', () => {
     const { item, changes } = change(read(noted(givePhoto(heic(stored()), photoWays.orrin))), 'Tamsel M2')
     expect(changes).toEqual([{ code: 'converted-to-jpeg', loss: true }])
-    expect(photos.conversions!(item)).toEqual([{ handle: 'h1', toType: 'image/jpeg' }])
+    expect(photos.conversions!(item)).toEqual([{ handle: 'h1', digest: 'd1', toType: 'image/jpeg' }])
     const made = photos.withMade!(item, new Map([['h1', { digest: 'jpeg', sizeBytes: 5_000_000 }]]))
     expect([photos.sizeBytes!(made), photos.conversions!(made), made.files[0]!.name]).toEqual([5_000_000, [], 'IMG_1.jpg'])
     expect(photos.atoms(made, tools)).not.toEqual(photos.atoms(item, tools))

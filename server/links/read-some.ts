@@ -1,0 +1,13 @@
+import type { LinkSession } from './link.ts'
+
+/** The beginning of a file, so many bytes at the most; the rest is not asked for. @throws LinkError */
+export async function readSome(session: LinkSession, kind: string, handle: string, most: number): Promise<Uint8Array> {
+  const chunks: Uint8Array[] = []
+  let got = 0
+  for await (const chunk of session.openPart(kind, handle)) {
+    chunks.push(chunk)
+    got += chunk.length
+    if (got >= most) break
+  }
+  return Buffer.concat(chunks).subarray(0, most)
+}
