@@ -6,6 +6,7 @@ const n = z.number()
 export const mediaPlan = z.object({
   chosenBytes: n,
   growsBytes: n,
+  /** Photos and apps those bytes are in. */
   files: n,
   /** On the new phone now; null while it is away. */
   freeBytes: n.nullable(),

@@ -5,7 +5,6 @@ import { durationOf } from '#core/plan/duration.ts'
 import { newestYearsThatFit, spaceFor } from '#core/plan/space.ts'
 import type { Client } from '../db/sql.ts'
 import type { KindRow } from '../tickets/tickets.queries.ts'
-import { oneForecast } from './entries.queries.ts'
 import { manyYears, maybeRate, oneMediaPlan, oneWay } from './media.queries.ts'
 
 /** What a conversion grows and takes before one was measured. */
@@ -17,26 +16,29 @@ export interface PlanPhones {
   readonly new: PhoneFacts | null
 }
 
+/** Of the forecasts, what the light kinds take. */
+type Counts = readonly { readonly kind: string; readonly counts: { readonly carried: number; readonly changed: number } }[]
+
 /**
  * Space and time of what is chosen and still waits: growth by conversion, the reserve a phone needs, a range of time
  * from the measured rates; and, when it does not fit, the ways out with their figures.
  */
-export async function readMediaPlan(client: Client, kinds: readonly KindRow[], phones: PlanPhones): Promise<MediaPlan> {
+export async function readMediaPlan(client: Client, kinds: readonly KindRow[], { forecasts, phones }: { forecasts: Counts; phones: PlanPhones }): Promise<MediaPlan> {
   let [items, bytes, files, conversions, toConvert, growsBytes, conversionMs] = [0, 0, 0, 0, 0, 0, assumedConversion.ms]
   let rate: number | undefined
   let isMeasured = false
   for (const row of kinds) {
     const scope = { ticketId: row.ticket_id, kind: row.kind }
     if (!kindOf(row.kind).isMedia) {
-      const { carried, changed } = await oneForecast(client, scope)
-      items += carried + changed
+      const counts = forecasts.find((f) => f.kind === row.kind)?.counts
+      items += counts ? counts.carried + counts.changed : 0
       continue
     }
     const plan = await oneMediaPlan(client, scope)
     const { conversion } = row.measured
     if (conversion) [conversionMs, isMeasured] = [conversion.ms, true]
     bytes += plan.bytes
-    files += plan.files || plan.items
+    files += plan.items
     conversions += plan.conversions
     toConvert += plan.to_convert
     growsBytes += Math.max(0, Math.round(plan.bytes_to_convert * ((conversion?.ratio ?? assumedConversion.ratio) - 1)))

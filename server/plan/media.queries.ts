@@ -9,17 +9,15 @@ interface Scope {
 /** Of what waits: all of it, and what is to be converted. */
 const waits = `e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.is_chosen and not e.is_there and not (e.reasons && $3::text[])`
 
-/** Bytes and items that wait, and what of them is to be converted. */
+/** Bytes and items that wait, and what of them is to be converted; from the entries alone, since every look at a ticket asks. */
 export function oneMediaPlan(client: Client, { ticketId, kind }: Scope) {
-  return one<{ items: number; bytes: number; files: number; conversions: number; conversion_bytes: number; to_convert: number; bytes_to_convert: number }>(
+  return one<{ items: number; bytes: number; conversions: number; to_convert: number; bytes_to_convert: number }>(
     client,
-    `select count(*)::int as items, coalesce(sum(e.size_bytes), 0)::bigint as bytes, coalesce(sum((i.shape->>'files')::int), 0)::int as files,
+    `select count(*)::int as items, coalesce(sum(e.size_bytes), 0)::bigint as bytes,
             count(*) filter (where 'converted-to-jpeg' = any(e.reasons))::int as conversions,
-            coalesce(sum(e.size_bytes) filter (where 'converted-to-jpeg' = any(e.reasons)), 0)::bigint as conversion_bytes,
             count(*) filter (where 'converted-to-jpeg' = any(e.reasons) and e.made is null)::int as to_convert,
             coalesce(sum(e.size_bytes) filter (where 'converted-to-jpeg' = any(e.reasons) and e.made is null), 0)::bigint as bytes_to_convert
        from entry e
-       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
       where ${waits}`,
     [ticketId, kind, byHandOf(kind)],
   )

@@ -1,6 +1,6 @@
 import type { z } from 'zod'
 import type { wayOutBody } from '#contracts/http/media.ts'
-import type { BookIn, carryBody, chooseBody } from '#contracts/http/ticket.ts'
+import type { BookIn, carryBody, chooseBody, ForecastView } from '#contracts/http/ticket.ts'
 import { kindOf, kinds as registered } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
 import type { PortView } from '#contracts/link/index.ts'
@@ -138,13 +138,15 @@ export async function startCarry(services: Services, number: string, { body, sta
     if (kinds.some((kind) => !kind.old_reading || !kind.first_reading)) throw new Problem('StageNotReached')
     await mustBeReady(client, services, { ticket, phones, ports })
     let waiting = 0
+    const forecasts: ForecastView[] = []
     for (const kind of kinds) {
       const forecast = await readForecast(client, kind)
+      forecasts.push(forecast)
       if (body.seen[kind.kind] !== forecast.seen) throw new Problem('ForecastNotSeen')
       waiting += forecast.counts.carried + forecast.counts.changed + forecast.counts.alreadyThere
     }
     if (waiting === 0) throw new Problem('NothingChosen')
-    const { space } = await readMediaPlan(client, kinds, factsOf(phones, ports))
+    const { space } = await readMediaPlan(client, kinds, { forecasts, phones: factsOf(phones, ports) })
     if (space && !space.fits) throw new Problem('DoesNotFit', { neededBytes: space.neededBytes, shortBytes: space.shortBytes, reserveBytes: space.reserveBytes })
     if (!ticket.exchange_answered_at && !ticket.roles_frozen_at) {
       const rows = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!

@@ -65,7 +65,7 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const forecasts: ForecastView[] = []
     if (!ticket.erased_at) for (const kind of kinds) if (kind.old_reading && kind.first_reading) forecasts.push(await readForecast(client, kind))
     const [oldItems, newItems] = [ledger.reduce((sum, row) => sum + row.old.read, 0), ledger.reduce((sum, row) => sum + (row.new.first ?? 0), 0)]
-    const plan = forecasts.length === kinds.length && forecasts.length > 0 ? await readMediaPlan(client, kinds, { old: sides.old.view?.phone?.facts ?? null, new: sides.new.view?.phone?.facts ?? null }) : null
+    const plan = forecasts.length === kinds.length && forecasts.length > 0 ? await readMediaPlan(client, kinds, { forecasts, phones: { old: sides.old.view?.phone?.facts ?? null, new: sides.new.view?.phone?.facts ?? null } }) : null
     for (const forecast of forecasts) addForecast(ledger.find((r) => r.kind === forecast.kind)!, forecast)
     const { exchange_answered_at: answered, roles_frozen_at: frozen } = ticket
     return {
