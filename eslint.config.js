@@ -11,7 +11,14 @@ export const arrows = {
   app: { folders: ['app', 'core', 'contracts'] },
 }
 /** Only these know the hand. */
-const handKnowers = ['server/api/practice/', 'server/config.ts', 'server/api/session.get.ts', 'app/pages/practice.vue', 'app/features/practice/', 'app/words/']
+const handKnowers = [
+  'server/api/practice/',
+  'server/config.ts',
+  'server/api/session.get.ts',
+  'app/pages/practice.vue',
+  'app/features/practice/',
+  'app/words/',
+]
 
 const root = import.meta.dirname
 
@@ -33,10 +40,14 @@ const corvend = {
           else if (source.startsWith('.')) target = relative(root, resolve(dirname(context.filename), source)).split('/')[0]
           else {
             const name = source.startsWith('@') ? source.split('/').slice(0, 2).join('/') : source.split('/')[0]
-            if (rule.packages && !rule.packages.includes(name)) context.report({ node, message: `${folder}/ must not import the package ${name}` })
+            if (rule.packages && !rule.packages.includes(name))
+              context.report({ node, message: `${folder}/ must not import the package ${name}` })
             return
           }
-          if (['core', 'contracts', 'server', 'standins', 'app', 'tests', 'bench', 'scripts'].includes(target) && !rule.folders.includes(target)) {
+          if (
+            ['core', 'contracts', 'server', 'standins', 'app', 'tests', 'bench', 'scripts'].includes(target) &&
+            !rule.folders.includes(target)
+          ) {
             context.report({ node, message: `${folder}/ must not import ${target}/` })
           }
         }
@@ -50,10 +61,12 @@ const corvend = {
         if (!/^(server|app)\//.test(file) || handKnowers.some((path) => file.startsWith(path))) return {}
         return {
           Literal(node) {
-            if (typeof node.value === 'string' && /api\/practice|HAND_/.test(node.value)) context.report({ node, message: 'only the practice screen knows the hand' })
+            if (typeof node.value === 'string' && /api\/practice|HAND_/.test(node.value))
+              context.report({ node, message: 'only the practice screen knows the hand' })
           },
           MemberExpression(node) {
-            if (node.property.type === 'Identifier' && node.property.name === 'hand') context.report({ node, message: 'only the practice screen knows the hand' })
+            if (node.property.type === 'Identifier' && node.property.name === 'hand')
+              context.report({ node, message: 'only the practice screen knows the hand' })
           },
         }
       },
@@ -89,5 +102,12 @@ export default tseslint.config(
       'vue/require-default-prop': 'off',
     },
   },
-  { files: ['core/**/*.ts'], ignores: ['**/*.test.ts'], rules: { 'no-restricted-globals': ['error', 'process', 'Buffer', 'window', 'document', 'fetch', 'setTimeout'], 'no-restricted-properties': ['error', { object: 'Date', property: 'now' }, { object: 'Math', property: 'random' }] } },
+  {
+    files: ['core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'process', 'Buffer', 'window', 'document', 'fetch', 'setTimeout'],
+      'no-restricted-properties': ['error', { object: 'Date', property: 'now' }, { object: 'Math', property: 'random' }],
+    },
+  },
 )

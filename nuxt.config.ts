@@ -23,25 +23,27 @@ export default defineNuxtConfig({
   imports: { autoImport: true, scan: false },
   components: { dirs: [] },
   // the module's own type of this key is known only after `nuxi prepare`
-  ...{ security: {
-    nonce: true,
-    rateLimiter: false,
-    xssValidator: false,
-    requestSizeLimiter: false,
-    corsHandler: false,
-    headers: {
-      crossOriginEmbedderPolicy: false,
-      contentSecurityPolicy: {
-        'default-src': ["'self'"],
-        'script-src': ["'self'", "'nonce-{{nonce}}'", "'strict-dynamic'"],
-        'style-src': ["'self'", "'unsafe-inline'"],
-        'img-src': ["'self'", 'data:', 'blob:'],
-        'connect-src': ["'self'"],
-        'worker-src': ["'self'", 'blob:'],
-        'font-src': ["'self'"],
-        'frame-ancestors': ["'none'"],
-        'upgrade-insecure-requests': false,
+  ...{
+    security: {
+      nonce: true,
+      rateLimiter: false,
+      xssValidator: false,
+      requestSizeLimiter: false,
+      corsHandler: false,
+      headers: {
+        crossOriginEmbedderPolicy: false,
+        contentSecurityPolicy: {
+          'default-src': ["'self'"],
+          'script-src': ["'self'", "'nonce-{{nonce}}'", "'strict-dynamic'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'connect-src': ["'self'"],
+          'worker-src': ["'self'", 'blob:'],
+          'font-src': ["'self'"],
+          'frame-ancestors': ["'none'"],
+          'upgrade-insecure-requests': false,
+        },
       },
     },
-  } },
+  },
 })

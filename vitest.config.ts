@@ -11,21 +11,51 @@ export default defineConfig({
   resolve: { alias },
   test: {
     projects: [
-      { resolve: { alias }, test: { name: 'unit', include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'], testTimeout: 30_000 } },
+      {
+        resolve: { alias },
+        test: {
+          name: 'unit',
+          include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'],
+          testTimeout: 30_000,
+        },
+      },
       {
         resolve: { alias },
         // files side by side, each with databases of its own
-        test: { name: 'integration', include: ['tests/integration/**/*.test.ts'], exclude: ['tests/integration/killed-worker.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, maxWorkers: 3, maxConcurrency: 4, globalSetup: ['tests/setup/database.ts'] },
+        test: {
+          name: 'integration',
+          include: ['tests/integration/**/*.test.ts'],
+          exclude: ['tests/integration/killed-worker.test.ts'],
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
+          maxWorkers: 3,
+          maxConcurrency: 4,
+          globalSetup: ['tests/setup/database.ts'],
+        },
       },
       {
         resolve: { alias },
         // it restarts the database server itself
-        test: { name: 'killed', include: ['tests/integration/killed-worker.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false, globalSetup: ['tests/setup/database.ts'] },
+        test: {
+          name: 'killed',
+          include: ['tests/integration/killed-worker.test.ts'],
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+          globalSetup: ['tests/setup/database.ts'],
+        },
       },
       {
         resolve: { alias },
         // two files side by side, each with a shop and a browser of its own: most of their time is waiting
-        test: { name: 'e2e', include: ['tests/e2e/**/*.test.ts'], testTimeout: 180_000, hookTimeout: 180_000, maxWorkers: 2, globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'] },
+        test: {
+          name: 'e2e',
+          include: ['tests/e2e/**/*.test.ts'],
+          testTimeout: 180_000,
+          hookTimeout: 180_000,
+          maxWorkers: 2,
+          globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'],
+        },
       },
     ],
   },

@@ -12,7 +12,9 @@ const count = 20_000
 
 /** Reading 20,000 events wrapped, so that one damaged component is one issue, against ical.js reading the same alone. */
 export async function measureCalendar(): Promise<void> {
-  const texts = [...calendarOf({ seed: 7, count, style: 'plain' })].map(({ stored }) => giveEvent(stored, calendarWays.orrin).toString('utf8'))
+  const texts = [...calendarOf({ seed: 7, count, style: 'plain' })].map(({ stored }) =>
+    giveEvent(stored, calendarWays.orrin).toString('utf8'),
+  )
   let read = 0
   const wrapped = () => {
     for (const text of texts) {
@@ -31,6 +33,8 @@ export async function measureCalendar(): Promise<void> {
   const tools = readTools(gb, Date.UTC(2026, 10, 20))
   const began = performance.now()
   for (const body of bodies) calendar.read(body, tools)
-  console.log(`${count} events (${read > 0 ? 'read' : 'none'}): wrapped ${firstMs.toFixed(0)} ms, ical.js alone ${secondMs.toFixed(0)} ms; with their meaning, zones and rules ${(performance.now() - began).toFixed(0)} ms`)
+  console.log(
+    `${count} events (${read > 0 ? 'read' : 'none'}): wrapped ${firstMs.toFixed(0)} ms, ical.js alone ${secondMs.toFixed(0)} ms; with their meaning, zones and rules ${(performance.now() - began).toFixed(0)} ms`,
+  )
   report('reading events, ours over ical.js alone', firstMs / secondMs, { atMost: 1.1 })
 }

@@ -8,23 +8,46 @@ import { carriedTicket } from './prepare.ts'
 import type { BenchShop } from './shop.ts'
 
 type Search = z.infer<typeof searchBody>
-const whole: Search = { kind: 'messages', filter: 'all', facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit: 60 }
-const pages: Readonly<Record<string, Partial<Search>>> = { 'all items': {}, 'one facet': { facet: 'message-sent' }, 'what arrived': { filter: 'carried' }, 'one month': { when: '2026-10' } }
+const whole: Search = {
+  kind: 'messages',
+  filter: 'all',
+  facet: '',
+  storage: '',
+  reason: '',
+  group: '',
+  when: '',
+  text: '',
+  after: null,
+  limit: 60,
+}
+const pages: Readonly<Record<string, Partial<Search>>> = {
+  'all items': {},
+  'one facet': { facet: 'message-sent' },
+  'what arrived': { filter: 'carried' },
+  'one month': { when: '2026-10' },
+}
 
 /** Buffers that the first page of a ticket's list reads at 500,000 messages against 50,000; nothing is scanned whole or sorted. */
 export async function measureFirstPage(shop: BenchShop): Promise<void> {
   const { pool } = shop.services
-  const scopes = [await carriedTicket(shop, { kind: 'messages', count: 50_000, lost: 0 }), await carriedTicket(shop, { kind: 'messages', count: 500_000, lost: 0 })]
+  const scopes = [
+    await carriedTicket(shop, { kind: 'messages', count: 50_000, lost: 0 }),
+    await carriedTicket(shop, { kind: 'messages', count: 500_000, lost: 0 }),
+  ]
   await pool.query('analyze item; analyze entry')
   for (const [what, change] of Object.entries(pages)) {
     const looks = []
     for (const { ticketId } of scopes) {
       const kind = await oneKind(pool, ticketId, 'messages')
       const search = { ...whole, ...change }
-      looks.push(await explained(pool, (client) => listedPage(client, { source: sourceOf(search.filter as 'all', kind), search, after: -1 })))
+      looks.push(
+        await explained(pool, (client) => listedPage(client, { source: sourceOf(search.filter as 'all', kind), search, after: -1 })),
+      )
     }
     const [small, large] = looks as [Look, Look]
-    console.log(`first page of ${what}: ${small.buffers} buffers at 50,000, ${large.buffers} at 500,000; ${large.bad.join(', ') || 'no sequential scan, no sort'}`)
+    console.log(
+      `first page of ${what}: ${small.buffers} buffers at 50,000, ${large.buffers} at 500,000; ${large.bad.join(', ') || 'no sequential scan, no sort'}`,
+    )
     // a month is looked for along the list: no aim, a figure to keep an eye on
     if (!change.when) report(`buffers of the first page of ${what}, 500,000 over 50,000`, large.buffers / small.buffers, { atMost: 1.5 })
   }

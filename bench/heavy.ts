@@ -20,11 +20,20 @@ export async function measureHeavy({ adminUrl }: BenchShop): Promise<void> {
   process.env.CORVEND_TEST_ADMIN_URL = adminUrl
   buildWhenStale()
   const share = Number(process.env.CORVEND_HEAVY_SHARE ?? 1)
-  const scaled = (size: Size): Size => ({ ...size, messages: Math.round(size.messages * share), contacts: Math.round(size.contacts * share) })
+  const scaled = (size: Size): Size => ({
+    ...size,
+    messages: Math.round(size.messages * share),
+    contacts: Math.round(size.contacts * share),
+  })
   const small = await carryThrough(scaled(tenth))
   const large = await carryThrough(scaled(heavy))
-  for (const [who, kept] of [['worker', 'worker'], ['web', 'web']] as const) {
-    console.log(`${who}: ${(small.peakKb[kept] / 1024).toFixed(0)} MB at ${small.messages.toLocaleString('en-GB')} messages, ${(large.peakKb[kept] / 1024).toFixed(0)} MB at ${large.messages.toLocaleString('en-GB')} (old space 192 MB)`)
+  for (const [who, kept] of [
+    ['worker', 'worker'],
+    ['web', 'web'],
+  ] as const) {
+    console.log(
+      `${who}: ${(small.peakKb[kept] / 1024).toFixed(0)} MB at ${small.messages.toLocaleString('en-GB')} messages, ${(large.peakKb[kept] / 1024).toFixed(0)} MB at ${large.messages.toLocaleString('en-GB')} (old space 192 MB)`,
+    )
     report(`peak memory of the ${who}, large over small`, large.peakKb[kept] / small.peakKb[kept], { atMost: 1.25 })
   }
   report('the page’s heap when all is done, large over small', large.pageBytes / small.pageBytes, { atMost: 1.25 })
@@ -75,8 +84,17 @@ async function carryThrough(size: Size): Promise<Carried> {
     await client.send('HeapProfiler.collectGarbage')
     const { usedSize } = await client.send('Runtime.getHeapUsage')
     const longestFreezeMs = await page.evaluate(() => (globalThis as any).longestFreezeMs as number)
-    console.log(`  the page stood still ${longestFreezeMs.toFixed(0)} ms at the longest; its heap ${(usedSize / 1e6).toFixed(1)} MB; at most ${domRows} rows in the DOM`)
-    return { messages: size.messages, peakKb: { worker: peakKb(running.workers[0]!.pid!), web: peakKb(running.webPid()) }, pageBytes: usedSize, domRows, facetPages, longestFreezeMs }
+    console.log(
+      `  the page stood still ${longestFreezeMs.toFixed(0)} ms at the longest; its heap ${(usedSize / 1e6).toFixed(1)} MB; at most ${domRows} rows in the DOM`,
+    )
+    return {
+      messages: size.messages,
+      peakKb: { worker: peakKb(running.workers[0]!.pid!), web: peakKb(running.webPid()) },
+      pageBytes: usedSize,
+      domRows,
+      facetPages,
+      longestFreezeMs,
+    }
   } finally {
     await running.close()
   }
@@ -89,7 +107,10 @@ function say(what: string, since: number, items: number): void {
 
 async function prepare({ shop }: RunningShop, { messages, conversations, contacts }: Size): Promise<string> {
   const [old, now] = ['HEAVY-OLD', 'HEAVY-NEW']
-  for (const [serial, model, port] of [[old, 'Orrin 9', 1], [now, 'Orrin 7', 2]] as const) {
+  for (const [serial, model, port] of [
+    [old, 'Orrin 9', 1],
+    [now, 'Orrin 7', 2],
+  ] as const) {
     await shop.hand('phones', { serial, model, version: '15' })
     await shop.hand(`phones/${serial}/plug`, { port })
     await shop.hand(`phones/${serial}/trust`, {})
@@ -97,8 +118,21 @@ async function prepare({ shop }: RunningShop, { messages, conversations, contact
   await shop.hand(`phones/${old}/fill`, { kind: 'messages', seed: 99, count: messages, conversations })
   await shop.hand(`phones/${old}/fill`, { seed: 98, count: contacts })
   await shop.hand(`phones/${now}/message-app-helper`, {})
-  const phone = (serial: string, model: string) => ({ link: 'standin', maker: 'Orrin', model, platform: 'android', version: '15', serial }) as const
-  const number = await bookIn(shop.services, { customer: { name: 'Bench', phone: '', note: '' }, old: phone(old, 'Orrin 9'), new: phone(now, 'Orrin 7'), kinds: ['contacts', 'messages'], intake: {}, promisedAt: '2026-11-24T16:00:00Z', waitsInShop: false }, shop.staffId)
+  const phone = (serial: string, model: string) =>
+    ({ link: 'standin', maker: 'Orrin', model, platform: 'android', version: '15', serial }) as const
+  const number = await bookIn(
+    shop.services,
+    {
+      customer: { name: 'Bench', phone: '', note: '' },
+      old: phone(old, 'Orrin 9'),
+      new: phone(now, 'Orrin 7'),
+      kinds: ['contacts', 'messages'],
+      intake: {},
+      promisedAt: '2026-11-24T16:00:00Z',
+      waitsInShop: false,
+    },
+    shop.staffId,
+  )
   return number
 }
 

@@ -34,9 +34,13 @@ export async function measureMatching(shop: BenchShop): Promise<void> {
   const whole: number[] = []
   for (let i = 0; i < 3; i++) {
     const began = performance.now()
-    await transaction(pool, (client) => pairKind(client, scope, { keys: shop.keys, target: targetOf('messages'), oldTools: readTools(gb, 0), newTools: readTools(gb, 0) }))
+    await transaction(pool, (client) =>
+      pairKind(client, scope, { keys: shop.keys, target: targetOf('messages'), oldTools: readTools(gb, 0), newTools: readTools(gb, 0) }),
+    )
     whole.push(performance.now() - began)
   }
-  console.log(`${count} against ${count - 17}: matching ${firstMs.toFixed(0)} ms, a signed count ${secondMs.toFixed(0)} ms; the whole pairing with reading what differs and writing back ${Math.min(...whole).toFixed(0)} ms`)
+  console.log(
+    `${count} against ${count - 17}: matching ${firstMs.toFixed(0)} ms, a signed count ${secondMs.toFixed(0)} ms; the whole pairing with reading what differs and writing back ${Math.min(...whole).toFixed(0)} ms`,
+  )
   report('matching, ours over a signed count', firstMs / secondMs, { atMost: 1.5 })
 }

@@ -1,5 +1,9 @@
 /** Milliseconds of each of two works, run in turn so that both meet the same machine; medians. */
-export async function sideBySide(rounds: number, first: () => unknown, second: () => unknown): Promise<{ firstMs: number; secondMs: number }> {
+export async function sideBySide(
+  rounds: number,
+  first: () => unknown,
+  second: () => unknown,
+): Promise<{ firstMs: number; secondMs: number }> {
   const times: [number[], number[]] = [[], []]
   for (let round = -1; round < rounds; round++) {
     for (const [i, work] of [first, second].entries()) {

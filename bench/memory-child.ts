@@ -17,13 +17,18 @@ const scope = await carriedTicket(
     services,
     keys,
     async addTicket(kind) {
-      const { rows } = await pool.query(`insert into ticket (key_wrapped, promised_at, waits_in_shop, booked_by) select $1, now(), true, min(id) from staff returning id`, [wrapped])
+      const { rows } = await pool.query(
+        `insert into ticket (key_wrapped, promised_at, waits_in_shop, booked_by) select $1, now(), true, min(id) from staff returning id`,
+        [wrapped],
+      )
       await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, $2)`, [rows[0].id, kind])
       return rows[0].id as number
     },
   },
   { kind: 'messages', count: Number(process.argv[2]), lost: 17 },
 )
-await transaction(pool, (client) => pairKind(client, scope, { keys, target: targetOf('messages'), oldTools: readTools(gb, 0), newTools: readTools(gb, 0) }))
+await transaction(pool, (client) =>
+  pairKind(client, scope, { keys, target: targetOf('messages'), oldTools: readTools(gb, 0), newTools: readTools(gb, 0) }),
+)
 await pool.end()
 console.log(process.resourceUsage().maxRSS)

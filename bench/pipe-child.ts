@@ -5,7 +5,14 @@ import { attach } from './pipe.ts'
 const link = { url: process.env.PIPE_URL!, token: process.env.PIPE_TOKEN! }
 const [seed, size] = [Number(process.env.PIPE_SEED), Number(process.env.PIPE_SIZE)]
 const [old, now] = [await attach(link, 'PIPE-OLD'), await attach(link, 'PIPE-NEW')]
-const moved = await streamPart({ kind: 'photos', old, now, part: { handle: `o${seed}-1-0`, sizeBytes: size, digest: process.env.PIPE_DIGEST! }, side: {}, onBytes: async () => undefined })
+const moved = await streamPart({
+  kind: 'photos',
+  old,
+  now,
+  part: { handle: `o${seed}-1-0`, sizeBytes: size, digest: process.env.PIPE_DIGEST! },
+  side: {},
+  onBytes: async () => undefined,
+})
 if (!moved) throw new Error('not what was sent')
 console.log(process.resourceUsage().maxRSS)
 process.exit(0)

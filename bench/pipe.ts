@@ -17,19 +17,32 @@ export async function measurePipe({ adminUrl }: BenchShop): Promise<void> {
   const share = Number(process.env.CORVEND_MEDIA_SHARE ?? 1)
   const sizes = [pipeBytes, Math.round(1_000_000_000 * share), Math.round(20_000_000_000 * share)]
   try {
-    for (const [i, [serial, port]] of ([['PIPE-OLD', 1], ['PIPE-NEW', 2]] as const).entries()) {
+    for (const [i, [serial, port]] of (
+      [
+        ['PIPE-OLD', 1],
+        ['PIPE-NEW', 2],
+      ] as const
+    ).entries()) {
       await shop.hand('phones', { serial, model: 'Orrin 9', settle_ms: 40 })
       await shop.hand(`phones/${serial}/plug`, { port })
       await shop.hand(`phones/${serial}/trust`, {})
       await shop.hand(`phones/${serial}/set`, { free_bytes: 60_000_000_000 })
-      if (i === 0) for (const [n, film] of sizes.entries()) await shop.hand(`phones/${serial}/fill`, { kind: 'photos', seed: 1 + n, count: 0, film })
+      if (i === 0)
+        for (const [n, film] of sizes.entries()) await shop.hand(`phones/${serial}/fill`, { kind: 'photos', seed: 1 + n, count: 0, film })
     }
     const link = shop.services.config.link!
     const handle = 'o1-1-0'
     const digest = digestOf(1, pipeBytes)
     const [old, now] = [await attach(link, 'PIPE-OLD'), await attach(link, 'PIPE-NEW')]
     const ours = async () => {
-      const moved = await streamPart({ kind: 'photos', old, now, part: { handle, sizeBytes: pipeBytes, digest }, side: {}, onBytes: async () => undefined })
+      const moved = await streamPart({
+        kind: 'photos',
+        old,
+        now,
+        part: { handle, sizeBytes: pipeBytes, digest },
+        side: {},
+        onBytes: async () => undefined,
+      })
       if (!moved) throw new Error('not what was sent')
     }
     const plain = async () => {
@@ -40,7 +53,9 @@ export async function measurePipe({ adminUrl }: BenchShop): Promise<void> {
     console.log(`old to new: ${rate(firstMs)} through the pipe, ${rate(secondMs)} plainly`)
     report('bytes a second through the pipe over plain hops', secondMs / firstMs, { atLeast: 0.8 })
     const [small, large] = sizes.slice(1).map((size, i) => peakOf(link, { seed: 2 + i, size }))
-    console.log(`peak memory: ${(small! / 1024).toFixed(0)} MB at ${(sizes[1]! / 1e9).toFixed(1)} GB, ${(large! / 1024).toFixed(0)} MB at ${(sizes[2]! / 1e9).toFixed(1)} GB`)
+    console.log(
+      `peak memory: ${(small! / 1024).toFixed(0)} MB at ${(sizes[1]! / 1e9).toFixed(1)} GB, ${(large! / 1024).toFixed(0)} MB at ${(sizes[2]! / 1e9).toFixed(1)} GB`,
+    )
     report('peak memory, twenty times the bytes', large! / small!, { atMost: 1.2 })
   } finally {
     await shop.close()
@@ -48,7 +63,11 @@ export async function measurePipe({ adminUrl }: BenchShop): Promise<void> {
 }
 
 export async function attach(link: LinkServer, serial: string): Promise<Attached & { id: string }> {
-  const answer = await fetch(`${link.url}/phones/${serial}/attach`, { method: 'POST', headers: { authorization: `Bearer ${link.token}`, 'content-type': 'application/json' }, body: '{}' })
+  const answer = await fetch(`${link.url}/phones/${serial}/attach`, {
+    method: 'POST',
+    headers: { authorization: `Bearer ${link.token}`, 'content-type': 'application/json' },
+    body: '{}',
+  })
   const { session: id } = (await answer.json()) as { session: string }
   return { id, session: sessionOver(link, serial, id), facts: undefined as never }
 }
@@ -70,13 +89,30 @@ async function plainly({ url, token }: LinkServer, { old, now, handle }: { old: 
       yield chunk
     }
   }
-  const to = await fetch(`${url}/phones/PIPE-NEW/kinds/photos/part`, { method: 'POST', headers: { ...headers(now), 'content-type': 'application/octet-stream' }, body: counted(), duplex: 'half', redirect: 'error', window: null } as unknown as RequestInit)
+  const to = await fetch(`${url}/phones/PIPE-NEW/kinds/photos/part`, {
+    method: 'POST',
+    headers: { ...headers(now), 'content-type': 'application/octet-stream' },
+    body: counted(),
+    duplex: 'half',
+    redirect: 'error',
+    window: null,
+  } as unknown as RequestInit)
   await to.json()
   return hash.digest('base64url')
 }
 
 function peakOf(link: LinkServer, { seed, size }: { seed: number; size: number }): number {
-  const child = spawnSync(process.execPath, ['--max-old-space-size=128', '--import', 'tsx', 'bench/pipe-child.ts'], { encoding: 'utf8', env: { ...process.env, PIPE_URL: link.url, PIPE_TOKEN: link.token, PIPE_SEED: String(seed), PIPE_SIZE: String(size), PIPE_DIGEST: digestOf(seed, size) } })
+  const child = spawnSync(process.execPath, ['--max-old-space-size=128', '--import', 'tsx', 'bench/pipe-child.ts'], {
+    encoding: 'utf8',
+    env: {
+      ...process.env,
+      PIPE_URL: link.url,
+      PIPE_TOKEN: link.token,
+      PIPE_SEED: String(seed),
+      PIPE_SIZE: String(size),
+      PIPE_DIGEST: digestOf(seed, size),
+    },
+  })
   if (child.status !== 0) throw new Error(child.stderr)
   return Number(child.stdout.trim().split('\n').at(-1))
 }

@@ -9,7 +9,12 @@ import type { PairScope } from '#server/check/pairing.queries.ts'
 import { gb, linkRecords, type BenchKind, type BenchShop } from './shop.ts'
 
 /** The phone that takes: for messages one of the same platform, so that none can't cross. */
-export const targetOf = (kind: BenchKind) => findModel(kind === 'contacts' ? { maker: 'Veyra', model: 'Veyra 12', platform: 'ios' } : { maker: 'Orrin', model: 'Orrin 7', platform: 'android' })
+export const targetOf = (kind: BenchKind) =>
+  findModel(
+    kind === 'contacts'
+      ? { maker: 'Veyra', model: 'Veyra 12', platform: 'ios' }
+      : { maker: 'Orrin', model: 'Orrin 7', platform: 'android' },
+  )
 
 export interface Prepared {
   readonly kind: BenchKind
@@ -19,7 +24,10 @@ export interface Prepared {
 }
 
 /** A ticket after carrying: read, staged and carried, its new phone read afresh. */
-export async function carriedTicket(shop: Pick<BenchShop, 'services' | 'keys' | 'addTicket'>, { kind, count, lost }: Prepared): Promise<PairScope & { oldReading: number }> {
+export async function carriedTicket(
+  shop: Pick<BenchShop, 'services' | 'keys' | 'addTicket'>,
+  { kind, count, lost }: Prepared,
+): Promise<PairScope & { oldReading: number }> {
   const { pool } = shop.services
   const ticketId = await shop.addTicket(kind)
   const stage = async (side: 'old' | 'new', purpose: 'first' | 'last', missing: number) => {
@@ -37,10 +45,21 @@ export async function carriedTicket(shop: Pick<BenchShop, 'services' | 'keys' | 
     return reading.id
   }
   const oldReading = await stage('old', 'first', 0)
-  const scope = { ticketId, kind, oldReading, firstReading: await stage('new', 'first', count), lastReading: await stage('new', 'last', lost) }
+  const scope = {
+    ticketId,
+    kind,
+    oldReading,
+    firstReading: await stage('new', 'first', count),
+    lastReading: await stage('new', 'last', lost),
+  }
   await transaction(pool, (client) => insertEntries(client, { ticketId, kind, readingId: oldReading, choice: 'all', leftByDefault: [] }))
   await pool.query(`update entry set fate = 'carried', sends = 1 where ticket_id = $1`, [ticketId])
-  await pool.query('update ticket_kind set old_reading = $2, first_reading = $3, last_reading = $4 where ticket_id = $1', [ticketId, oldReading, scope.firstReading, scope.lastReading])
+  await pool.query('update ticket_kind set old_reading = $2, first_reading = $3, last_reading = $4 where ticket_id = $1', [
+    ticketId,
+    oldReading,
+    scope.firstReading,
+    scope.lastReading,
+  ])
   await pool.query('select refresh_item_statistics(), refresh_entry_statistics()')
   return scope
 }

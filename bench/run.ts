@@ -13,7 +13,19 @@ import { measureVcard } from './vcard.ts'
 
 /** Ratios measured side by side in one run; figures of one machine mean nothing, ratios do. */
 export async function runBench(only: readonly string[]): Promise<void> {
-  const parts = { vcard: measureVcard, staging: measureStaging, matching: measureMatching, memory: measureMemory, 'first-page': measureFirstPage, calendar: measureCalendar, follow: measureFollow, tiles: measureTiles, pictures: measurePictures, pipe: measurePipe, heavy: measureHeavy }
+  const parts = {
+    vcard: measureVcard,
+    staging: measureStaging,
+    matching: measureMatching,
+    memory: measureMemory,
+    'first-page': measureFirstPage,
+    calendar: measureCalendar,
+    follow: measureFollow,
+    tiles: measureTiles,
+    pictures: measurePictures,
+    pipe: measurePipe,
+    heavy: measureHeavy,
+  }
   const wanted = Object.entries(parts).filter(([name]) => only.length === 0 || only.includes(name))
   const shop = await openBenchShop()
   try {

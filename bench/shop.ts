@@ -39,13 +39,20 @@ export async function openBenchShop(): Promise<BenchShop> {
   const wrapped = newWrappedKey(masterKey, 'ticket')
   const silent = { info: () => undefined, error: () => undefined }
   return {
-    services: { pool, config: { databaseUrl: urls.app, masterKey, dataFolder: tmpdir(), link: null, hand: null, hosts: [], leaseMs: 60_000 }, log: silent },
+    services: {
+      pool,
+      config: { databaseUrl: urls.app, masterKey, dataFolder: tmpdir(), link: null, hand: null, hosts: [], leaseMs: 60_000 },
+      log: silent,
+    },
     keys: ticketKeys(masterKey, wrapped),
     masterKeyHex: masterKey.toString('hex'),
     ownerUrl: urls.owner,
     adminUrl,
     async addTicket(kind) {
-      const { rows } = await pool.query(`insert into ticket (key_wrapped, promised_at, waits_in_shop, booked_by) select $1, now(), true, min(id) from staff returning id`, [wrapped])
+      const { rows } = await pool.query(
+        `insert into ticket (key_wrapped, promised_at, waits_in_shop, booked_by) select $1, now(), true, min(id) from staff returning id`,
+        [wrapped],
+      )
       await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, $2)`, [rows[0].id, kind])
       return rows[0].id as number
     },
@@ -65,7 +72,11 @@ export type BenchKind = 'contacts' | 'messages' | 'photos'
 export const gb = { region: 'GB', zone: 'Europe/London' }
 
 /** Records of a kind as a phone's link gives them, made one after the other; the last `lost` of them are not there. */
-export function linkRecords(kind: BenchKind, count: number, { dialect = 'orrin', lost = 0 }: { dialect?: 'orrin' | 'veyra'; lost?: number } = {}): Generator<LinkRecord> {
+export function linkRecords(
+  kind: BenchKind,
+  count: number,
+  { dialect = 'orrin', lost = 0 }: { dialect?: 'orrin' | 'veyra'; lost?: number } = {},
+): Generator<LinkRecord> {
   if (kind === 'photos') return photoRecords(count - lost)
   return kind === 'contacts' ? contactRecords(count - lost, dialect) : messageRecords(count, lost)
 }
@@ -85,8 +96,24 @@ function* photoRecords(count: number): Generator<LinkRecord> {
   const way = photoWays.orrin
   for (let i = 0; i < count; i++) {
     const takenMs = Date.UTC(2026, 10, 18) - i * 4_000_000
-    const stored = { folder: i % 9 === 0 ? `Pictures/Album ${i % 40}` : 'DCIM/Camera', takenMs, changedMs: takenMs, place: null, favourite: i % 16 === 0, hidden: false, burst: '', albums: [], cloud: false, width: 4000, height: 3000, files: [{ role: 'picture' as const, name: `IMG_${i}.jpg`, type: 'image/jpeg', handle: `h${i}`, size: 2_000_000 + i }] }
-    const noted = photos.noteParts!(givePhoto(stored, way), new Map([[`h${i}`, { digest: String(i).padStart(43, 'x'), sizeBytes: 2_000_000 + i }]]))
+    const stored = {
+      folder: i % 9 === 0 ? `Pictures/Album ${i % 40}` : 'DCIM/Camera',
+      takenMs,
+      changedMs: takenMs,
+      place: null,
+      favourite: i % 16 === 0,
+      hidden: false,
+      burst: '',
+      albums: [],
+      cloud: false,
+      width: 4000,
+      height: 3000,
+      files: [{ role: 'picture' as const, name: `IMG_${i}.jpg`, type: 'image/jpeg', handle: `h${i}`, size: 2_000_000 + i }],
+    }
+    const noted = photos.noteParts!(
+      givePhoto(stored, way),
+      new Map([[`h${i}`, { digest: String(i).padStart(43, 'x'), sizeBytes: 2_000_000 + i }]]),
+    )
     yield { id: String(i + 1), revision: '1', storage: 'phone', body: Buffer.from(noted).toString('base64') }
   }
 }

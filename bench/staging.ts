@@ -16,7 +16,10 @@ export async function measureStaging(shop: BenchShop): Promise<void> {
   await measureKind(shop, { kind: 'messages', count: 500_000, rounds: 2, atLeast: 0.25 })
 }
 
-async function measureKind({ services, keys, addTicket }: BenchShop, { kind, count, rounds, atLeast }: { kind: BenchKind; count: number; rounds: number; atLeast: number }): Promise<void> {
+async function measureKind(
+  { services, keys, addTicket }: BenchShop,
+  { kind, count, rounds, atLeast }: { kind: BenchKind; count: number; rounds: number; atLeast: number },
+): Promise<void> {
   const { pool } = services
   // made beforehand: a phone's own work is none of ours
   const records = [...linkRecords(kind, count)]
@@ -50,7 +53,9 @@ async function measureKind({ services, keys, addTicket }: BenchShop, { kind, cou
     times.copy.push(copyMs)
   }
   const perItem = (ms: number) => `${((ms / count) * 1000).toFixed(1)} µs`
-  console.log(`${count.toLocaleString('en-GB')} ${kind}, each: whole ${perItem(median(times.whole))}; read and digest alone ${perItem(median(times.make))}, and beside it seal and COPY ${perItem(median(times.write))}; the COPY of finished rows alone ${perItem(median(times.copy))}`)
+  console.log(
+    `${count.toLocaleString('en-GB')} ${kind}, each: whole ${perItem(median(times.whole))}; read and digest alone ${perItem(median(times.make))}, and beside it seal and COPY ${perItem(median(times.write))}; the COPY of finished rows alone ${perItem(median(times.copy))}`,
+  )
   report(`staging of ${kind}, the bare COPY’s time over ours`, median(times.copy) / median(times.whole), { atLeast })
 }
 
@@ -60,12 +65,15 @@ async function copyAgain(databaseUrl: string, from: number, to: number): Promise
   await client.connect()
   try {
     const rows: Buffer[] = []
-    const out = client.query(copyTo(`copy (select ${itemColumns.replace('reading_id', String(to))} from item where reading_id = ${from} order by seq) to stdout`))
+    const out = client.query(
+      copyTo(`copy (select ${itemColumns.replace('reading_id', String(to))} from item where reading_id = ${from} order by seq) to stdout`),
+    )
     out.on('data', (chunk: Buffer) => rows.push(chunk))
     await once(out, 'end')
     const lines = Buffer.concat(rows)
     const cuts = [0]
-    for (let at = lines.indexOf(10), n = 1; at >= 0; at = lines.indexOf(10, at + 1), n++) if (n % 5000 === 0 || at === lines.length - 1) cuts.push(at + 1)
+    for (let at = lines.indexOf(10), n = 1; at >= 0; at = lines.indexOf(10, at + 1), n++)
+      if (n % 5000 === 0 || at === lines.length - 1) cuts.push(at + 1)
     const began = performance.now()
     for (let i = 1; i < cuts.length; i++) {
       const stream = client.query(copyFrom(`copy item (${itemColumns}) from stdin`))

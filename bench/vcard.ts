@@ -7,7 +7,9 @@ import { median, report, sideBySide } from './measure.ts'
 /** Reading a 20,000-card vCard 3.0 file card by card, unknown properties kept, against ical.js on the same file. */
 export async function measureVcard(): Promise<void> {
   const { veyra } = dialects
-  const cards = people({ seed: 3, count: 19_975, style: 'traps' }).map(({ person }) => veyra.give(veyra.store(person)).toString('utf8').replace('END:VCARD', 'X-KEPT:verbatim\r\nEND:VCARD'))
+  const cards = people({ seed: 3, count: 19_975, style: 'traps' }).map(({ person }) =>
+    veyra.give(veyra.store(person)).toString('utf8').replace('END:VCARD', 'X-KEPT:verbatim\r\nEND:VCARD'),
+  )
   const file = Buffer.from(cards.join(''))
   const chunks = Array.from({ length: Math.ceil(file.length / 65_536) }, (_, i) => file.subarray(i * 65_536, (i + 1) * 65_536))
   const read = () => {
@@ -31,6 +33,8 @@ export async function measureVcard(): Promise<void> {
     for (const chunk of chunks) lines += decoder.decode(chunk, { stream: true }).split('\n').length
     if (lines > 0) floors.push(performance.now() - began)
   }
-  console.log(`${cards.length} cards, ${(file.length / 1e6).toFixed(1)} MB: ours ${firstMs.toFixed(0)} ms, ical.js ${secondMs.toFixed(0)} ms; decode and split alone is ${((median(floors) / firstMs) * 100).toFixed(0)}% of ours`)
+  console.log(
+    `${cards.length} cards, ${(file.length / 1e6).toFixed(1)} MB: ours ${firstMs.toFixed(0)} ms, ical.js ${secondMs.toFixed(0)} ms; decode and split alone is ${((median(floors) / firstMs) * 100).toFixed(0)}% of ours`,
+  )
   report('vCard reading, ical.js’s time over ours', secondMs / firstMs, { atLeast: 1 })
 }

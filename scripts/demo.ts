@@ -55,7 +55,8 @@ export async function demo({ isFresh, hasPractice }: DemoWish): Promise<void> {
 
   const [webPort, linkPort, handPort] = [Number(process.env.PORT) || (await portNear(4670)), await freePort(), await freePort()]
   const env = envOf({ urls, folder, masterKeyFile, webPort, practice: hasPractice ? { linkPort, handPort, ...state } : null })
-  const keep = (args: readonly string[], extra: Record<string, string> = {}) => keepRunning(args, { ...env, ...extra }, children, () => isStopping)
+  const keep = (args: readonly string[], extra: Record<string, string> = {}) =>
+    keepRunning(args, { ...env, ...extra }, children, () => isStopping)
   if (hasPractice) {
     keep(['--import', 'tsx', 'standins/main.ts'], {
       STANDINS_DATABASE_URL: urls.standins,

@@ -3,7 +3,10 @@ import { demoStaff } from './demo.ts'
 
 /** Takes the pictures of docs/screenshots from a fresh demo that is running: `./corvend demo --fresh`, then `npx tsx scripts/pictures.ts URL`. */
 const url = process.argv[2] ?? 'http://127.0.0.1:4670'
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-gpu', '--no-first-run'] })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-gpu', '--no-first-run'],
+})
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'Europe/London' })
 const page = await context.newPage()
 const post = (path: string, data: object = {}) => context.request.post(`${url}/api/${path}`, { data })
@@ -41,7 +44,11 @@ await page.getByRole('button', { name: /^Join the \d+ who/ }).click()
 await page.getByText('To be joined').first().waitFor()
 await take('ticket-join')
 await page.getByLabel('Close the list').click()
-await page.getByRole('row', { name: /^Messages/ }).getByRole('button').first().click()
+await page
+  .getByRole('row', { name: /^Messages/ })
+  .getByRole('button')
+  .first()
+  .click()
 await page.getByRole('button', { name: 'Choose by conversation…' }).click()
 await page.getByTestId('groups-total').waitFor()
 await take('ticket-conversations')
@@ -57,14 +64,21 @@ await page.getByTestId('apps').evaluate((board) => {
   around.scrollTop += board.getBoundingClientRect().top - around.getBoundingClientRect().top - 12
 })
 await take('ticket-apps')
-await page.locator('[aria-label="Ledger"]').first().evaluate((around) => (around.scrollTop = 0))
+await page
+  .locator('[aria-label="Ledger"]')
+  .first()
+  .evaluate((around) => (around.scrollTop = 0))
 await page.getByRole('button', { name: /^Carry [\d,]+ items/ }).click()
 await page.locator('[data-part="media"][data-state="running"]').waitFor({ timeout: 60_000 })
 await page.locator('[data-testid="parts"]').waitFor()
 await page.waitForTimeout(900)
 await take('ticket-carry')
 await page.getByTestId('standing').filter({ hasText: 'contacts 3 short' }).waitFor({ timeout: 60_000 })
-await page.getByRole('row', { name: /^Contacts/ }).getByRole('button').first().click()
+await page
+  .getByRole('row', { name: /^Contacts/ })
+  .getByRole('button')
+  .first()
+  .click()
 await page.waitForTimeout(4500)
 await take('ticket-check-off')
 await page.getByRole('button', { name: 'Messages by month, old against new' }).click()

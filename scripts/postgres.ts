@@ -101,7 +101,16 @@ function init({ bin, data, home, stateFile, port }: { bin: string; data: string;
   rmSync(data, { recursive: true, force: true })
   writeFileSync(passwordFile, password, { mode: 0o600 })
   if (isRoot) giveToServer(passwordFile)
-  const made = asServer(bin, 'initdb', ['-D', data, '--encoding=UTF8', '--locale=C.UTF-8', '--auth=scram-sha-256', '-U', 'postgres', `--pwfile=${passwordFile}`])
+  const made = asServer(bin, 'initdb', [
+    '-D',
+    data,
+    '--encoding=UTF8',
+    '--locale=C.UTF-8',
+    '--auth=scram-sha-256',
+    '-U',
+    'postgres',
+    `--pwfile=${passwordFile}`,
+  ])
   rmSync(passwordFile)
   if (made.status !== 0) throw new Error(`The database could not be made: ${made.stderr.trim().split('\n').at(-1)}`)
   writeFileSync(stateFile, JSON.stringify({ port, password }), { mode: 0o600 })

@@ -36,7 +36,10 @@ export async function provision(adminUrl: string, passwords: Passwords, suffix =
       if (known.rowCount === 0) await admin.query(`create role ${role} login`)
       await admin.query(`alter role ${role} login password ${pg.escapeLiteral(passwords[key])}`)
     }
-    for (const [db, owner] of [[database, names.owner], [names.standins, names.standins]] as const) {
+    for (const [db, owner] of [
+      [database, names.owner],
+      [names.standins, names.standins],
+    ] as const) {
       const known = await admin.query('select 1 from pg_database where datname = $1', [db])
       if (known.rowCount === 0) {
         await admin.query(`grant ${pg.escapeIdentifier(owner)} to current_user`).catch(() => undefined)

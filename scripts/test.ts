@@ -37,7 +37,15 @@ function tests(name: string): Part {
       rmSync(report, { force: true })
       const { status } = spawnSync(
         process.execPath,
-        ['node_modules/vitest/vitest.mjs', 'run', '--project', name, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
+        [
+          'node_modules/vitest/vitest.mjs',
+          'run',
+          '--project',
+          name,
+          '--reporter=default',
+          '--reporter=json',
+          `--outputFile.json=${report}`,
+        ],
         { stdio: 'inherit', env: { ...process.env, CI: '1' } },
       )
       try {
@@ -73,7 +81,9 @@ export async function runTests(only: readonly string[]): Promise<void> {
     const result = await part.run()
     passed += result.passed
     failed += result.failed
-    times.push(`  ${part.name.padEnd(12)} ${((Date.now() - began) / 1000).toFixed(1).padStart(6)} s  ${result.passed} passed, ${result.failed} failed`)
+    times.push(
+      `  ${part.name.padEnd(12)} ${((Date.now() - began) / 1000).toFixed(1).padStart(6)} s  ${result.passed} passed, ${result.failed} failed`,
+    )
   }
   console.log('\nTime per part')
   for (const line of times) console.log(line)

@@ -20,7 +20,13 @@ export function getConfig(): Config {
     databaseUrl: needed('CORVEND_DATABASE_URL'),
     masterKey: readMasterKey(),
     dataFolder: needed('CORVEND_DATA'),
-    link: process.env.CORVEND_LINK_URL ? { url: process.env.CORVEND_LINK_URL, token: needed('CORVEND_LINK_TOKEN'), ...(process.env.CORVEND_LINK_IDLE_MS ? { idleMs: Number(process.env.CORVEND_LINK_IDLE_MS) } : {}) } : null,
+    link: process.env.CORVEND_LINK_URL
+      ? {
+          url: process.env.CORVEND_LINK_URL,
+          token: needed('CORVEND_LINK_TOKEN'),
+          ...(process.env.CORVEND_LINK_IDLE_MS ? { idleMs: Number(process.env.CORVEND_LINK_IDLE_MS) } : {}),
+        }
+      : null,
     hand: process.env.CORVEND_HAND_URL ? { url: process.env.CORVEND_HAND_URL, token: needed('CORVEND_HAND_TOKEN') } : null,
     hosts: (process.env.CORVEND_HOSTS ?? '127.0.0.1,localhost').split(','),
     leaseMs: Number(process.env.CORVEND_LEASE_MS ?? 10_000),

@@ -13,13 +13,21 @@ const ports = computed(() => store.today?.ports ?? [])
 const line = computed(() => {
   const waits = ports.value.filter((p) => p.touch || p.state === 'unseen').length
   const used = ports.value.filter((p) => p.state !== 'free').length
-  return used === 0 ? 'Nothing is plugged in.' : waits === 0 ? `${used} of 8 ports in use, none waits for a finger.` : `${waits} of ${used} ports in use ${waits === 1 ? 'waits' : 'wait'} for a finger.`
+  return used === 0
+    ? 'Nothing is plugged in.'
+    : waits === 0
+      ? `${used} of 8 ports in use, none waits for a finger.`
+      : `${waits} of ${used} ports in use ${waits === 1 ? 'waits' : 'wait'} for a finger.`
 })
 /** Phones of open tickets that stand in no port. */
 const away = computed(() =>
   (store.today?.tickets ?? [])
     .filter((t) => !t.handedBackAt && !t.restingAt)
-    .flatMap((t) => [t.old, t.new].filter((p) => p.link === 'standin' && p.port === null).map((p) => ({ number: t.number, side: p.side, model: p.model, serial: p.serial }))),
+    .flatMap((t) =>
+      [t.old, t.new]
+        .filter((p) => p.link === 'standin' && p.port === null)
+        .map((p) => ({ number: t.number, side: p.side, model: p.model, serial: p.serial })),
+    ),
 )
 const ticketOf = (number: string | null) => store.today?.tickets.find((t) => t.number === number) ?? null
 </script>
@@ -27,18 +35,35 @@ const ticketOf = (number: string | null) => store.today?.tickets.find((t) => t.n
 <template>
   <AppShell>
     <header class="border-b border-rule bg-panel px-6 py-3.5">
-      <h1 class="text-xl">Bench <span class="ml-1 font-body text-sm font-normal text-soft" role="status">{{ line }}</span></h1>
+      <h1 class="text-xl">
+        Bench <span class="ml-1 font-body text-sm font-normal text-soft" role="status">{{ line }}</span>
+      </h1>
     </header>
     <SentenceBox v-if="sentence" tone="bad" class="mx-6 mt-4">{{ sentence }}</SentenceBox>
-    <SentenceBox v-if="store.today && !store.today.isBenchSeen" tone="note" class="mx-6 mt-4">No ports are seen. Phones can’t be counted or carried until they are; tickets can be booked in, and files can be read.</SentenceBox>
+    <SentenceBox v-if="store.today && !store.today.isBenchSeen" tone="note" class="mx-6 mt-4"
+      >No ports are seen. Phones can’t be counted or carried until they are; tickets can be booked in, and files can be read.</SentenceBox
+    >
     <ol class="grid grid-cols-2 gap-3.5 px-6 py-5 lg:grid-cols-4" aria-label="Ports">
-      <PortCard v-for="port in ports" :key="port.port" :port="port" :ticket="ticketOf(port.ticket)" :now="now" @changed="look" @failed="(text) => (sentence = text)" />
+      <PortCard
+        v-for="port in ports"
+        :key="port.port"
+        :port="port"
+        :ticket="ticketOf(port.ticket)"
+        :now="now"
+        @changed="look"
+        @failed="(text) => (sentence = text)"
+      />
     </ol>
     <section v-if="away.length > 0" class="px-6 pb-6" aria-labelledby="away">
       <h2 id="away" class="mb-2 text-[0.95rem]">Awaited on the bench</h2>
       <ul class="border border-rule bg-sheet">
         <li v-for="a in away" :key="`${a.number} ${a.side}`" class="flex gap-4 border-b border-rule px-3 py-1.5 last:border-0">
-          <strong class="w-12 font-head">{{ a.side === 'old' ? 'OLD' : 'NEW' }}</strong><NuxtLink :to="`/tickets/${a.number}`" class="font-head font-semibold underline underline-offset-2">{{ a.number }}</NuxtLink><span>{{ a.model }}</span><span class="text-soft">{{ a.serial ?? 'named by its model only' }}</span>
+          <strong class="w-12 font-head">{{ a.side === 'old' ? 'OLD' : 'NEW' }}</strong><NuxtLink
+            :to="`/tickets/${a.number}`"
+            class="font-head font-semibold underline underline-offset-2"
+            >{{ a.number }}</NuxtLink
+          ><span>{{ a.model }}</span
+          ><span class="text-soft">{{ a.serial ?? 'named by its model only' }}</span>
         </li>
       </ul>
     </section>

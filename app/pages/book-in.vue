@@ -39,7 +39,10 @@ onMounted(async () => {
   if (port?.phone) phones.old = pickOfPort(port)
   promised.value = localTime(Math.ceil(Date.now() / 900_000) * 900_000 + 3_600_000)
 })
-useEvents((event) => event.what === 'bench', () => store.loadToday())
+useEvents(
+  (event) => event.what === 'bench',
+  () => store.loadToday(),
+)
 
 /** Ports whose phone no open ticket names. */
 const freePorts = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
@@ -63,7 +66,15 @@ async function book() {
   sentence.value = ''
   try {
     const { number } = await api<{ number: string }>('tickets', {
-      body: { customer, old: phones.old, new: phones.new, kinds: wanted.value, intake: intake.value, promisedAt: new Date(promised.value).toISOString(), waitsInShop: waits.value },
+      body: {
+        customer,
+        old: phones.old,
+        new: phones.new,
+        kinds: wanted.value,
+        intake: intake.value,
+        promisedAt: new Date(promised.value).toISOString(),
+        waitsInShop: waits.value,
+      },
     })
     await router.push(`/tickets/${number}`)
   } catch (error) {
@@ -89,8 +100,14 @@ function localTime(at: number): string {
         <fieldset>
           <legend class="mb-2 font-head text-[0.95rem] font-semibold">Customer</legend>
           <div class="grid grid-cols-[2fr_1fr] gap-3">
-            <label><span class="mb-1 block text-xs text-soft">Name</span><input v-model="customer.name" class="field" autocomplete="off" required maxlength="120" /></label>
-            <label><span class="mb-1 block text-xs text-soft">Telephone, to call when ready</span><input v-model="customer.phone" class="field" type="tel" autocomplete="off" maxlength="40" /></label>
+            <label
+              ><span class="mb-1 block text-xs text-soft">Name</span
+              ><input v-model="customer.name" class="field" autocomplete="off" required maxlength="120"
+            /></label>
+            <label
+              ><span class="mb-1 block text-xs text-soft">Telephone, to call when ready</span
+              ><input v-model="customer.phone" class="field" type="tel" autocomplete="off" maxlength="40"
+            /></label>
           </div>
         </fieldset>
         <div class="grid grid-cols-2 gap-6">
@@ -100,20 +117,30 @@ function localTime(at: number): string {
         <fieldset>
           <legend class="mb-2 font-head text-[0.95rem] font-semibold">What is wanted</legend>
           <div class="flex flex-wrap gap-x-5 gap-y-1.5">
-            <label v-for="kind in guideKinds" :key="kind" class="flex items-center gap-1.5"><input v-model="wanted" type="checkbox" :value="kind" class="size-4 accent-ink" /> {{ words.kinds[kind] }}<span v-if="!isCarried(kind)" class="text-xs text-soft">by hand</span></label>
+            <label v-for="kind in guideKinds" :key="kind" class="flex items-center gap-1.5"
+              ><input v-model="wanted" type="checkbox" :value="kind" class="size-4 accent-ink" /> {{ words.kinds[kind]
+              }}<span v-if="!isCarried(kind)" class="text-xs text-soft">by hand</span></label
+            >
           </div>
         </fieldset>
         <IntakeList v-model="intake" />
         <fieldset>
           <legend class="mb-2 font-head text-[0.95rem] font-semibold">Promise</legend>
           <div class="flex items-end gap-5">
-            <label><span class="mb-1 block text-xs text-soft">Ready by</span><input v-model="promised" class="field" type="datetime-local" required /></label>
-            <label class="flex items-center gap-2 pb-2"><input v-model="waits" type="checkbox" class="size-4 accent-ink" /> Customer waits in the shop</label>
+            <label
+              ><span class="mb-1 block text-xs text-soft">Ready by</span
+              ><input v-model="promised" class="field" type="datetime-local" required
+            /></label>
+            <label class="flex items-center gap-2 pb-2"
+              ><input v-model="waits" type="checkbox" class="size-4 accent-ink" /> Customer waits in the shop</label
+            >
           </div>
         </fieldset>
         <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
         <div class="flex items-center gap-4">
-          <AppButton look="accent" type="submit" :busy="isBusy" :disabled="missing.length > 0 || isSame || verdict === 'no'">Book the ticket in</AppButton>
+          <AppButton look="accent" type="submit" :busy="isBusy" :disabled="missing.length > 0 || isSame || verdict === 'no'"
+            >Book the ticket in</AppButton
+          >
           <span v-if="verdict === 'no'" class="font-semibold text-madder">Don’t take it, as the answers stand.</span>
           <span v-else-if="missing.length > 0" class="text-soft">Still needed: {{ missing.join(', ') }}.</span>
         </div>

@@ -47,17 +47,26 @@ watch([picked, other, direction], async ([phone, text, way]) => {
 })
 const found = computed(() => {
   const text = wanted.value.trim().toLowerCase()
-  return (index.value?.models ?? []).filter((m) => !text || [m.model, m.platform, m.maker].some((field) => field.toLowerCase().includes(text)))
+  return (index.value?.models ?? []).filter(
+    (m) => !text || [m.model, m.platform, m.maker].some((field) => field.toLowerCase().includes(text)),
+  )
 })
 </script>
 
 <template>
   <AppShell>
     <header class="border-b border-rule bg-panel px-6 py-3.5">
-      <h1 class="text-xl">Guide <span class="ml-1 font-body text-sm font-normal text-soft">what each phone needs, what it gives and takes, and how to get there</span></h1>
+      <h1 class="text-xl">
+        Guide
+        <span class="ml-1 font-body text-sm font-normal text-soft"
+          >what each phone needs, what it gives and takes, and how to get there</span
+        >
+      </h1>
     </header>
     <SentenceBox v-for="file in index?.refused ?? []" :key="file.file" tone="bad" class="mx-6 mt-4">
-      The shop’s guide {{ file.file }} is not used. <template v-for="(fault, i) in file.faults" :key="i">{{ i > 0 ? '; ' : '' }}at {{ fault.place }}: {{ fault.rule }}</template>.
+      The shop’s guide {{ file.file }} is not used.
+      <template v-for="(fault, i) in file.faults" :key="i">{{ i > 0 ? '; ' : '' }}at {{ fault.place }}: {{ fault.rule }}</template
+      >.
     </SentenceBox>
     <div class="grid grid-cols-[13rem_minmax(0,1fr)_18rem] gap-6 px-6 py-5">
       <ModelList v-model="wanted" :models="found" :picked="picked" :own="index?.own ?? []" @pick="pick" />
@@ -66,11 +75,29 @@ const found = computed(() => {
       <aside v-if="picked && index" class="border-l border-rule pl-5" aria-labelledby="pair">
         <h2 id="pair" class="mb-2 text-[0.95rem]">What crosses</h2>
         <div class="mb-2 flex gap-1.5" role="group" aria-label="Direction">
-          <button v-for="way in (['to', 'from'] as const)" :key="way" type="button" class="border px-2 py-0.5 text-xs font-semibold" :class="direction === way ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'" :aria-pressed="direction === way" @click="direction = way">{{ way === 'to' ? `From the ${picked.model} to` : `To the ${picked.model} from` }}</button>
+          <button
+            v-for="way in ['to', 'from'] as const"
+            :key="way"
+            type="button"
+            class="border px-2 py-0.5 text-xs font-semibold"
+            :class="direction === way ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'"
+            :aria-pressed="direction === way"
+            @click="direction = way"
+          >
+            {{ way === 'to' ? `From the ${picked.model} to` : `To the ${picked.model} from` }}
+          </button>
         </div>
-        <label><span class="sr-only">The other phone</span>
-          <select v-model="other" class="field"><option value="">— another phone —</option>
-            <option v-for="m in index.models" :key="m.model" :value="stringify({ maker: m.maker, model: m.model, platform: m.platform, version: m.versions[0] ?? '' })">{{ m.model }}</option>
+        <label
+          ><span class="sr-only">The other phone</span>
+          <select v-model="other" class="field">
+            <option value="">— another phone —</option>
+            <option
+              v-for="m in index.models"
+              :key="m.model"
+              :value="stringify({ maker: m.maker, model: m.model, platform: m.platform, version: m.versions[0] ?? '' })"
+            >
+              {{ m.model }}
+            </option>
           </select>
         </label>
         <CrossingTable v-if="crossings.length > 0" :crossings="crossings" class="mt-2" />

@@ -30,7 +30,9 @@ const found = computed(() => {
   const text = wanted.value.trim().toLowerCase()
   const tickets = store.today?.tickets ?? []
   if (!text) return tickets
-  return tickets.filter((t) => [t.number, t.customer, t.old.model, t.new.model, t.old.serial, t.new.serial].some((field) => field?.toLowerCase().includes(text)))
+  return tickets.filter((t) =>
+    [t.number, t.customer, t.old.model, t.new.model, t.old.serial, t.new.serial].some((field) => field?.toLowerCase().includes(text)),
+  )
 })
 const touches = computed(() => (store.today?.ports ?? []).filter((port) => port.touch))
 const openTickets = computed(() => (store.today?.tickets ?? []).filter((t) => !t.handedBackAt))
@@ -40,16 +42,28 @@ const summary = computed(() => {
   return `${n} open, ${late === 0 ? 'all within their promise' : `${late} late`}`
 })
 const openFirst = () => found.value[0] && router.push(`/tickets/${found.value[0].number}`)
-const today = computed(() => new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: zone.value }).format(now.value))
+const today = computed(() =>
+  new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: zone.value }).format(now.value),
+)
 </script>
 
 <template>
   <AppShell>
     <header class="flex items-center gap-6 border-b border-rule bg-panel px-6 py-3.5">
-      <h1 class="text-xl">Today <span class="ml-1 font-body text-sm font-normal text-soft">{{ today }}</span></h1>
+      <h1 class="text-xl">
+        Today <span class="ml-1 font-body text-sm font-normal text-soft">{{ today }}</span>
+      </h1>
       <label class="max-w-sm flex-1">
         <span class="sr-only">Find a ticket, customer, phone or serial</span>
-        <input ref="findField" v-model="wanted" class="field" type="search" placeholder="Find a ticket, customer, phone or serial   /" @keydown.enter="openFirst" @keydown.esc="wanted = ''" />
+        <input
+          ref="findField"
+          v-model="wanted"
+          class="field"
+          type="search"
+          placeholder="Find a ticket, customer, phone or serial   /"
+          @keydown.enter="openFirst"
+          @keydown.esc="wanted = ''"
+        />
       </label>
       <span class="ml-auto text-soft">{{ summary }}</span>
       <NuxtLink to="/book-in" class="rounded-[3px] border border-ink bg-ink px-4 py-2 font-semibold text-sheet">Book in</NuxtLink>
@@ -59,11 +73,17 @@ const today = computed(() => new Intl.DateTimeFormat('en-GB', { weekday: 'long',
         <h2 id="bench" class="text-[0.95rem]">Bench</h2>
         <span v-if="store.today" class="text-xs text-soft">{{ store.today.ports.filter((p) => p.phone).length }} of 8 ports in use</span>
       </div>
-      <SentenceBox v-if="store.today && !store.today.isBenchSeen" tone="note">No ports are seen. Phones can’t be counted or carried until they are; tickets can be booked in, and files can be read.</SentenceBox>
+      <SentenceBox v-if="store.today && !store.today.isBenchSeen" tone="note"
+        >No ports are seen. Phones can’t be counted or carried until they are; tickets can be booked in, and files can be read.</SentenceBox
+      >
       <BenchStrip v-if="store.today" :ports="store.today.ports" />
       <p v-else class="text-soft">Looking at the ports…</p>
     </section>
-    <section v-if="touches.length > 0" class="flex flex-wrap items-center gap-3 border-b border-ochre/30 bg-ochre-pale px-6 py-2.5" aria-labelledby="touch">
+    <section
+      v-if="touches.length > 0"
+      class="flex flex-wrap items-center gap-3 border-b border-ochre/30 bg-ochre-pale px-6 py-2.5"
+      aria-labelledby="touch"
+    >
       <h2 id="touch" class="text-[0.95rem] text-ochre">Touch now</h2>
       <NuxtLink
         v-for="port in touches"
@@ -71,7 +91,8 @@ const today = computed(() => new Intl.DateTimeFormat('en-GB', { weekday: 'long',
         :to="port.ticket ? `/tickets/${port.ticket}` : { path: '/book-in', query: { port: String(port.port) } }"
         class="rounded-[3px] border border-ochre/50 bg-sheet px-2.5 py-1 font-semibold text-ochre"
       >
-        {{ port.side ? (port.side === 'old' ? 'OLD, port' : 'NEW, port') : 'Port' }} {{ port.port }}: {{ touchLine(port.touch!.say) }}, {{ ago(port.touch!.sinceMs, now) }}
+        {{ port.side ? (port.side === 'old' ? 'OLD, port' : 'NEW, port') : 'Port' }} {{ port.port }}: {{ touchLine(port.touch!.say) }},
+        {{ ago(port.touch!.sinceMs, now) }}
       </NuxtLink>
     </section>
     <section class="px-6 py-4" aria-labelledby="tickets">
@@ -82,7 +103,9 @@ const today = computed(() => new Intl.DateTimeFormat('en-GB', { weekday: 'long',
       <SentenceBox v-if="sentence" tone="bad" class="mb-3">{{ sentence }}</SentenceBox>
       <TicketTable v-if="found.length > 0" :tickets="found" :zone="zone" :now="now" />
       <p v-else-if="store.today && wanted" class="border border-rule bg-sheet p-6 text-soft">No ticket matches. Press Esc to see all.</p>
-      <p v-else-if="store.today" class="border border-rule bg-sheet p-6 text-soft">No ticket yet today. Plug the customer’s phones in and <NuxtLink to="/book-in" class="underline">book the first one in</NuxtLink>.</p>
+      <p v-else-if="store.today" class="border border-rule bg-sheet p-6 text-soft">
+        No ticket yet today. Plug the customer’s phones in and <NuxtLink to="/book-in" class="underline">book the first one in</NuxtLink>.
+      </p>
     </section>
   </AppShell>
 </template>

@@ -31,7 +31,12 @@ async function hand(serial: string, act: string, body: object = {}, method = 'PO
   try {
     await api(`practice/phones/${serial}/${act}`, { body, method })
   } catch (error) {
-    sentence.value = error instanceof ApiFailure && error.details.hand ? `The phone does not do that now: ${String(error.details.hand).replaceAll('-', ' ')}.` : error instanceof ApiFailure ? error.sentence : 'Try again.'
+    sentence.value =
+      error instanceof ApiFailure && error.details.hand
+        ? `The phone does not do that now: ${String(error.details.hand).replaceAll('-', ' ')}.`
+        : error instanceof ApiFailure
+          ? error.sentence
+          : 'Try again.'
   }
   await look()
 }
@@ -40,11 +45,24 @@ async function hand(serial: string, act: string, body: object = {}, method = 'PO
 <template>
   <AppShell>
     <header class="border-b border-rule bg-panel px-6 py-3.5">
-      <h1 class="text-xl">Practice phones <span class="ml-1 font-body text-sm font-normal text-soft">your hands on made-up phones: plug, pull, unlock, answer, and break things</span></h1>
+      <h1 class="text-xl">
+        Practice phones
+        <span class="ml-1 font-body text-sm font-normal text-soft"
+          >your hands on made-up phones: plug, pull, unlock, answer, and break things</span
+        >
+      </h1>
     </header>
     <SentenceBox v-if="sentence" tone="bad" class="mx-6 mt-4">{{ sentence }}</SentenceBox>
     <div class="grid grid-cols-[repeat(auto-fill,minmax(21rem,1fr))] gap-5 px-6 py-5">
-      <PracticePhone v-for="phone in phones" :key="phone.serial" :phone="phone" :points="points" :acts="acts" :free-ports="freePorts" @hand="(act, body, method) => hand(phone.serial, act, body, method)" />
+      <PracticePhone
+        v-for="phone in phones"
+        :key="phone.serial"
+        :phone="phone"
+        :points="points"
+        :acts="acts"
+        :free-ports="freePorts"
+        @hand="(act, body, method) => hand(phone.serial, act, body, method)"
+      />
     </div>
   </AppShell>
 </template>

@@ -33,7 +33,9 @@ async function signIn() {
       <img src="/mark.svg" alt="" width="40" height="40" class="mb-4" />
       <h1 class="text-xl">Corvend</h1>
       <p class="mb-4 text-soft">Counts that agree, phone to phone.</p>
-      <label class="mb-3 block"><span class="mb-1 block font-medium">Name</span><input v-model="name" class="field" autocomplete="username" required autofocus /></label>
+      <label class="mb-3 block"
+        ><span class="mb-1 block font-medium">Name</span><input v-model="name" class="field" autocomplete="username" required autofocus
+      /></label>
       <label class="mb-4 block">
         <span class="mb-1 block font-medium">PIN</span>
         <input v-model="pin" class="field" type="password" inputmode="numeric" autocomplete="current-password" required minlength="4" />

@@ -9,12 +9,31 @@ const waiting: { path: string; answer: (body: unknown) => void }[] = []
 beforeEach(() => {
   setActivePinia(createPinia())
   waiting.length = 0
-  vi.stubGlobal('fetch', (path: string) => new Promise((resolve) => waiting.push({ path, answer: (body) => resolve({ ok: true, json: async () => body }) })))
+  vi.stubGlobal(
+    'fetch',
+    (path: string) => new Promise((resolve) => waiting.push({ path, answer: (body) => resolve({ ok: true, json: async () => body }) })),
+  )
 })
 afterEach(() => vi.unstubAllGlobals())
 
-const ticket = (change: object = {}) => ({ number: 'T-1', stage: 'make-ready', old: { port: 1 }, new: { port: 2 }, ready: { old: {}, new: {} }, customer: 'Ines H.', ...change }) as unknown as TicketView
-const told = (change: object = {}) => ({ ports: [{ port: 1 }], isBenchSeen: true, tickets: [{ number: 'T-1', stage: 'count-in', old: { port: 7 }, new: { port: 2 }, ready: { old: { isReady: true }, new: {} }, ...change }] }) as unknown as BenchEvent
+const ticket = (change: object = {}) =>
+  ({
+    number: 'T-1',
+    stage: 'make-ready',
+    old: { port: 1 },
+    new: { port: 2 },
+    ready: { old: {}, new: {} },
+    customer: 'Ines H.',
+    ...change,
+  }) as unknown as TicketView
+const told = (change: object = {}) =>
+  ({
+    ports: [{ port: 1 }],
+    isBenchSeen: true,
+    tickets: [
+      { number: 'T-1', stage: 'count-in', old: { port: 7 }, new: { port: 2 }, ready: { old: { isReady: true }, new: {} }, ...change },
+    ],
+  }) as unknown as BenchEvent
 
 describe('what the pages keep of tickets', () => {
   it('a late answer never overwrites a newer one', async () => {
@@ -31,7 +50,12 @@ describe('what the pages keep of tickets', () => {
     const store = useTickets()
     store.byNumber['T-1'] = ticket()
     store.applyBench(told())
-    expect(store.byNumber['T-1']).toMatchObject({ stage: 'count-in', old: { port: 7 }, customer: 'Ines H.', ready: { old: { isReady: true } } })
+    expect(store.byNumber['T-1']).toMatchObject({
+      stage: 'count-in',
+      old: { port: 7 },
+      customer: 'Ines H.',
+      ready: { old: { isReady: true } },
+    })
     expect(waiting).toEqual([])
   })
 
@@ -59,7 +83,14 @@ describe('what the pages keep of tickets', () => {
     waiting[0]!.answer({ tickets: [ticket(), ticket({ number: 'T-2' })], ports: [], isBenchSeen: false })
     await asked
     store.applyBench(told())
-    expect(store.today).toMatchObject({ isBenchSeen: true, ports: [{ port: 1 }], tickets: [{ number: 'T-1', stage: 'count-in' }, { number: 'T-2', stage: 'make-ready' }] })
+    expect(store.today).toMatchObject({
+      isBenchSeen: true,
+      ports: [{ port: 1 }],
+      tickets: [
+        { number: 'T-1', stage: 'count-in' },
+        { number: 'T-2', stage: 'make-ready' },
+      ],
+    })
     expect(Object.keys(store.byNumber)).toEqual([])
   })
 })

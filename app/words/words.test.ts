@@ -21,7 +21,8 @@ describe('the words on the screens', () => {
   })
   it('are there for every count that opens, every kind, every reason to waive', () => {
     for (const filter of entryFilter.options) expect([filter, words.filters[filter]]).toEqual([filter, expect.any(String)])
-    for (const { code } of kinds) for (const list of [words.kinds, words.one, words.many, words.facets]) expect([code, list[code]]).toEqual([code, expect.anything()])
+    for (const { code } of kinds)
+      for (const list of [words.kinds, words.one, words.many, words.facets]) expect([code, list[code]]).toEqual([code, expect.anything()])
     for (const reason of waiveReasons) expect([reason, words.waiveReasons[reason]]).toEqual([reason, expect.any(String)])
   })
 })
@@ -29,8 +30,20 @@ describe('the words on the screens', () => {
 describe('saying counts', () => {
   it.each([
     [itemsOf([{ kind: 'contacts', n: 39 }]), '39 contacts'],
-    [itemsOf([{ kind: 'contacts', n: 39 }, { kind: 'calls', n: 0 }]), '39 contacts'],
-    [itemsOf([{ kind: 'contacts', n: 1000 }, { kind: 'calls', n: 318 }]), '1,318 items'],
+    [
+      itemsOf([
+        { kind: 'contacts', n: 39 },
+        { kind: 'calls', n: 0 },
+      ]),
+      '39 contacts',
+    ],
+    [
+      itemsOf([
+        { kind: 'contacts', n: 1000 },
+        { kind: 'calls', n: 318 },
+      ]),
+      '1,318 items',
+    ],
     [itemsOf([{ kind: 'calls', n: 1 }]), '1 call'],
     [itemsOf([]), '0 items'],
     [limitLine('newest', 500), 'only the newest 500'],

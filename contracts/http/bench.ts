@@ -7,6 +7,8 @@ import { phoneOnTicket, stage, todayView } from './ticket.ts'
  * that follow from them, so that a page needs to ask nothing.
  */
 export const benchEvent = todayView.pick({ ports: true, isBenchSeen: true }).extend({
-  tickets: z.array(z.object({ number: z.string(), stage, old: phoneOnTicket, new: phoneOnTicket, ready: z.object({ old: phoneReady, new: phoneReady }) })),
+  tickets: z.array(
+    z.object({ number: z.string(), stage, old: phoneOnTicket, new: phoneOnTicket, ready: z.object({ old: phoneReady, new: phoneReady }) }),
+  ),
 })
 export type BenchEvent = z.infer<typeof benchEvent>

@@ -15,23 +15,43 @@ export const mediaPlan = z.object({
   measuredBytesPerSecond: n.nullable(),
   conversions: z.object({ items: n, growsBytes: n, seconds: n, isMeasured: z.boolean() }).nullable(),
   /** Offered when it does not fit. */
-  waysOut: z.array(z.object({ way: z.enum(['since-year', 'no-long-films', 'favourites']), sinceYear: n.nullable(), items: n, bytes: n, fits: z.boolean() })),
+  waysOut: z.array(
+    z.object({
+      way: z.enum(['since-year', 'no-long-films', 'favourites']),
+      sinceYear: n.nullable(),
+      items: n,
+      bytes: n,
+      fits: z.boolean(),
+    }),
+  ),
 })
 export type MediaPlan = z.infer<typeof mediaPlan>
 
 /** `POST /api/tickets/{number}/kinds/photos/way-out` */
-export const wayOutBody = z.object({ way: z.enum(['since-year', 'no-long-films', 'favourites']), sinceYear: z.number().int().min(1900).max(2200).nullable().default(null) }).refine(({ way, sinceYear }) => way !== 'since-year' || sinceYear !== null, { path: ['sinceYear'] })
+export const wayOutBody = z
+  .object({
+    way: z.enum(['since-year', 'no-long-films', 'favourites']),
+    sinceYear: z.number().int().min(1900).max(2200).nullable().default(null),
+  })
+  .refine(({ way, sinceYear }) => way !== 'since-year' || sinceYear !== null, { path: ['sinceYear'] })
 /** `POST /api/tickets/{number}/first`: the kind that is carried before all others; null for the usual order. */
 export const firstBody = z.object({ kind: z.string().max(40).nullable() })
 
 /** `POST /api/tickets/{number}/months` */
 export const monthsBody = z.object({ kind: z.string().max(40) })
 /** Items by month: of the old phone; to arrive on the new one; arrived; all that holds. What was there already is in neither of the two. */
-export const monthsView = z.object({ isChecked: z.boolean(), months: z.array(z.object({ month: z.string(), old: n, wanted: n, arrived: n, now: n })) })
+export const monthsView = z.object({
+  isChecked: z.boolean(),
+  months: z.array(z.object({ month: z.string(), old: n, wanted: n, arrived: n, now: n })),
+})
 export type MonthsView = z.infer<typeof monthsView>
 
 /** `POST /api/tickets/{number}/thumbnail`: a small JPEG of one photo, only while showing is allowed. */
-export const thumbnailBody = z.object({ kind: z.string().max(40).default('photos'), key: z.string().regex(/^(old|new)-\d+$/), filter: z.string().max(40).default('all') })
+export const thumbnailBody = z.object({
+  kind: z.string().max(40).default('photos'),
+  key: z.string().regex(/^(old|new)-\d+$/),
+  filter: z.string().max(40).default('all'),
+})
 
 /** A part of the line while carrying runs. */
 export const linePart = z.object({

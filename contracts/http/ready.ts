@@ -93,21 +93,44 @@ export const crossingView = z.object({
 })
 export type CrossingView = z.infer<typeof crossingView>
 
-const guidePhone = z.object({ platform: z.enum(['android', 'ios', 'keypad', 'file']), maker: z.string().max(40), model: z.string().max(60), version: z.string().max(20) })
+const guidePhone = z.object({
+  platform: z.enum(['android', 'ios', 'keypad', 'file']),
+  maker: z.string().max(40),
+  model: z.string().max(60),
+  version: z.string().max(20),
+})
 /** `POST /api/guide/phone`: everything known of one phone, for all kinds. */
 export const guidePhoneBody = guidePhone
 export const guidePairBody = z.object({ old: guidePhone, new: guidePhone })
 
 export const guidePhoneView = z.object({
-  needs: z.array(needView.pick({ code: true, title: true, weight: true, why: true, seenBy: true, steps: true }).extend({ side: z.enum(['both', 'old', 'new']), kinds: z.array(z.string()), putBack: z.object({ title: z.string(), steps: z.array(step) }).nullable() })),
+  needs: z.array(
+    needView
+      .pick({ code: true, title: true, weight: true, why: true, seenBy: true, steps: true })
+      .extend({
+        side: z.enum(['both', 'old', 'new']),
+        kinds: z.array(z.string()),
+        putBack: z.object({ title: z.string(), steps: z.array(step) }).nullable(),
+      }),
+  ),
   causes: z.array(causeView.extend({ when: z.enum(['unseen', 'silent']) })),
-  kinds: z.array(z.object({ kind: z.string(), read: z.string().nullable(), write: z.string().nullable(), limits: z.record(z.string(), z.number()), changes: z.array(z.object({ code: z.string(), loss: z.boolean() })) })),
+  kinds: z.array(
+    z.object({
+      kind: z.string(),
+      read: z.string().nullable(),
+      write: z.string().nullable(),
+      limits: z.record(z.string(), z.number()),
+      changes: z.array(z.object({ code: z.string(), loss: z.boolean() })),
+    }),
+  ),
   from: z.array(z.string()),
 })
 export type GuidePhoneView = z.infer<typeof guidePhoneView>
 
 export const guideIndexView = z.object({
-  models: z.array(z.object({ maker: z.string(), model: z.string(), platform: z.enum(['android', 'ios', 'keypad']), versions: z.array(z.string()) })),
+  models: z.array(
+    z.object({ maker: z.string(), model: z.string(), platform: z.enum(['android', 'ios', 'keypad']), versions: z.array(z.string()) }),
+  ),
   own: z.array(z.string()),
   refused: z.array(z.object({ file: z.string(), faults: z.array(z.object({ place: z.string(), rule: z.string() })) })),
 })

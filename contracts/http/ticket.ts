@@ -191,9 +191,7 @@ export const todayView = z.object({
   ports: z.array(
     z.object({
       port: z.number().int(),
-      phone: z
-        .object({ maker: z.string(), model: z.string(), platform: z.string(), version: z.string(), serial: z.string() })
-        .nullable(),
+      phone: z.object({ maker: z.string(), model: z.string(), platform: z.string(), version: z.string(), serial: z.string() }).nullable(),
       ticket: z.string().nullable(),
       side: side.nullable(),
       /** unseen: it draws current and is not seen. */
@@ -214,17 +212,36 @@ export const todayView = z.object({
 export type TodayView = z.infer<typeof todayView>
 
 /** A slice of a kind (a conversation, a calendar) by its key; empty for any. */
-const sliceKey = z.string().regex(/^(-?\d{1,20})?$/).default('')
+const sliceKey = z
+  .string()
+  .regex(/^(-?\d{1,20})?$/)
+  .default('')
 /** `2026`, `2026-11`; empty for any. */
-const when = z.string().regex(/^(\d{4}(-(0[1-9]|1[0-2]))?)?$/).default('')
+const when = z
+  .string()
+  .regex(/^(\d{4}(-(0[1-9]|1[0-2]))?)?$/)
+  .default('')
 
 export const chooseBody = z.object({
   choice: z.enum(['all', 'none', 'some']),
   mode: z.string().default('add'),
   /** For `some`: entries set or unset, by key. */
-  set: z.array(z.object({ key: z.string(), isChosen: z.boolean() })).max(5000).default([]),
+  set: z
+    .array(z.object({ key: z.string(), isChosen: z.boolean() }))
+    .max(5000)
+    .default([]),
   /** For `some`: every item of a slice, by its shape, its storage or a reason. */
-  slice: z.object({ facet: z.string().max(40).default(''), storage: z.string().max(40).default(''), reason: z.string().max(60).default(''), group: sliceKey, when, isChosen: z.boolean() }).nullable().default(null),
+  slice: z
+    .object({
+      facet: z.string().max(40).default(''),
+      storage: z.string().max(40).default(''),
+      reason: z.string().max(60).default(''),
+      group: sliceKey,
+      when,
+      isChosen: z.boolean(),
+    })
+    .nullable()
+    .default(null),
 })
 export const carryBody = z.object({ seen: z.record(z.string(), z.string()), confirmRoles: z.boolean().default(false) })
 export const acceptBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })
@@ -252,18 +269,27 @@ export const groupsBody = z.object({
 })
 const oldKey = z.string().regex(/^old-\d+$/)
 /** `POST /api/tickets/{number}/joinings`: people on both phones, a page at a time. */
-export const joiningsBody = z.object({ kind: z.string(), after: z.string().max(20).nullable().default(null), limit: z.number().int().min(1).max(200).default(60) })
+export const joiningsBody = z.object({
+  kind: z.string(),
+  after: z.string().max(20).nullable().default(null),
+  limit: z.number().int().min(1).max(200).default(60),
+})
 /** One of them, field by field. */
 export const joiningBody = z.object({ kind: z.string(), key: oldKey })
 /** By a rule over all that is open, or one by one. */
-export const decideBody = z.union([z.object({ rule: z.enum(['sure', 'all', 'none']) }), z.object({ keys: z.array(oldKey).min(1).max(500), decision: z.enum(['keep', 'join', 'carry']) })])
+export const decideBody = z.union([
+  z.object({ rule: z.enum(['sure', 'all', 'none']) }),
+  z.object({ keys: z.array(oldKey).min(1).max(500), decision: z.enum(['keep', 'join', 'carry']) }),
+])
 /** Joined records to be put back as they were; all of them without keys. */
 export const undoBody = z.object({ keys: z.array(oldKey).min(1).max(500).optional() })
 
 export const signBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })
 export const eraseBody = z.object({ typed: z.string() })
 /** Says which phone is which; a side that is not named stays as it is. */
-export const rolesBody = z.object({ oldSerial: z.string().min(1).optional(), newSerial: z.string().min(1).optional() }).refine(({ oldSerial, newSerial }) => oldSerial ?? newSerial, { path: ['oldSerial'] })
+export const rolesBody = z
+  .object({ oldSerial: z.string().min(1).optional(), newSerial: z.string().min(1).optional() })
+  .refine(({ oldSerial, newSerial }) => oldSerial ?? newSerial, { path: ['oldSerial'] })
 export const signInBody = z.object({ name: z.string().trim().min(1).max(60), pin: z.string().min(4).max(12) })
 /** One item of either side, by the key of its row. */
 export const itemBody = z.object({ kind: z.string(), key: z.string().regex(/^(old|new)-\d+$/), filter: z.string().default('all') })

@@ -20,7 +20,11 @@ export const catalogueApp = z.object({
 export type CatalogueApp = z.infer<typeof catalogueApp>
 
 /** What stands in for apps on the other platform. By POST: what a customer has is nothing for an address. */
-export const counterpartsRequest = z.object({ ids: z.array(z.string().max(200)).min(1).max(200), from: z.enum(['android', 'ios']), to: z.enum(['android', 'ios']) })
+export const counterpartsRequest = z.object({
+  ids: z.array(z.string().max(200)).min(1).max(200),
+  from: z.enum(['android', 'ios']),
+  to: z.enum(['android', 'ios']),
+})
 export const counterpartsAnswer = z.object({
   results: z.array(
     z.object({

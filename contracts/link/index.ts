@@ -1,7 +1,15 @@
 import { z } from 'zod'
 
 /** Codes a phone may refuse a single record with; anything else is a `LinkProtocol` failure. */
-export const refusalCodes = ['not-understood', 'name-too-long', 'photo-too-large', 'attachment-too-large', 'storage-full', 'storage-read-only', 'not-now'] as const
+export const refusalCodes = [
+  'not-understood',
+  'name-too-long',
+  'photo-too-large',
+  'attachment-too-large',
+  'storage-full',
+  'storage-read-only',
+  'not-now',
+] as const
 export const refusalCode = z.enum(refusalCodes)
 
 export const linkFailures = [

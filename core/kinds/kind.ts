@@ -58,8 +58,7 @@ export type Joined<Item> = { readonly item: Item } | { readonly conflicts: reado
 
 /** What a kind makes of one record of the link. */
 export type ReadRecord<Item> =
-  | { readonly ok: true; readonly item: Item; readonly issues: readonly string[] }
-  | { readonly ok: false; readonly code: string }
+  { readonly ok: true; readonly item: Item; readonly issues: readonly string[] } | { readonly ok: false; readonly code: string }
 
 /**
  * Everything the line needs to know of a kind. A new kind is a folder that gives one of these, and a line in the
@@ -117,7 +116,11 @@ export interface Kind<Item = unknown> {
   /** One record of two that share a match key: all that both say. Undefined for kinds whose items are nobody's. */
   join?(ours: Item, theirs: Item, to: PhoneModel, tools: ReadTools): Joined<Item>
   /** Title and lines shown while showing is allowed; `group` names the slice it belongs to. */
-  describe(item: Item): { readonly title: string; readonly group?: string; readonly lines: readonly { readonly field: string; readonly text: string }[] }
+  describe(item: Item): {
+    readonly title: string
+    readonly group?: string
+    readonly lines: readonly { readonly field: string; readonly text: string }[]
+  }
   /** What may be said without showing: shapes and counts, no content. */
   shape(item: Item): Readonly<Record<string, number>>
   /** What it is counted together with, beside its year: a conversation, a calendar. Equal texts are one slice. */

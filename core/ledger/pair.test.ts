@@ -24,10 +24,17 @@ interface World {
 
 /** The whole ledger of a world, as the product makes it. */
 function ledgerOf(world: World, joins = true): LedgerFigures & { parts: PairResult } {
-  const record = (r: { id: string; atoms: string[] }, seq: number): PairRecord => ({ seq, nativeId: r.id, digest: digest(r.atoms), atoms: r.atoms })
+  const record = (r: { id: string; atoms: string[] }, seq: number): PairRecord => ({
+    seq,
+    nativeId: r.id,
+    digest: digest(r.atoms),
+    atoms: r.atoms,
+  })
   const open = ['carried', 'changed', 'merged', 'alreadyThere']
   const items: PairItem[] = world.old.flatMap((item, seq) =>
-    open.includes(item.fate) ? [{ seq, fate: item.fate as PairItem['fate'], digest: digest(item.atoms), atoms: item.atoms, nativeIds: item.ids }] : [],
+    open.includes(item.fate)
+      ? [{ seq, fate: item.fate as PairItem['fate'], digest: digest(item.atoms), atoms: item.atoms, nativeIds: item.ids }]
+      : [],
   )
   const result = pair({ first: world.first.map(record), last: world.last.map(record), items, joins })
   const counted = noFates()
@@ -64,7 +71,9 @@ const content = fc.uniqueArray(atom, { minLength: 1, maxLength: 3 }).map((atoms)
 const rightWorld: fc.Arbitrary<World> = fc
   .record({
     first: fc.array(content, { maxLength: 6 }),
-    old: fc.array(fc.record({ atoms: content, choice: fc.constantFrom('carry', 'notChosen', 'cannotCross', 'refused', 'unreadable') }), { maxLength: 10 }),
+    old: fc.array(fc.record({ atoms: content, choice: fc.constantFrom('carry', 'notChosen', 'cannotCross', 'refused', 'unreadable') }), {
+      maxLength: 10,
+    }),
     renumber: fc.boolean(),
   })
   .map(({ first, old, renumber }) => {
@@ -86,7 +95,10 @@ const rightWorld: fc.Arbitrary<World> = fc
   })
 
 type Injury = { kind: 'lose' | 'double' | 'alter'; at: number; atom: string }
-const injuries = fc.array(fc.record({ kind: fc.constantFrom('lose', 'double', 'alter'), at: fc.nat(50), atom }), { minLength: 1, maxLength: 4 })
+const injuries = fc.array(fc.record({ kind: fc.constantFrom('lose', 'double', 'alter'), at: fc.nat(50), atom }), {
+  minLength: 1,
+  maxLength: 4,
+})
 
 function injure(world: World, list: readonly Injury[]): World {
   const last = world.last.map((r) => ({ ...r }))
@@ -171,24 +183,46 @@ describe('the ledger', () => {
   const item = (fate: Fate, ids: string[], ...atoms: string[]) => ({ fate, ids, atoms })
 
   it.each<[string, World, Partial<Record<string, number>>]>([
-    ['a carried item the phone joined into one of the first count is merged, and that one is addedTo',
+    [
+      'a carried item the phone joined into one of the first count is merged, and that one is addedTo',
       { first: [record('1', 'n', 't1')], old: [item('carried', ['2'], 'n', 't2')], last: [record('1', 'n', 't1', 't2')] },
-      { merged: 1, addedTo: 1 }],
-    ['a record that arrived and then took in another stays arrived',
+      { merged: 1, addedTo: 1 },
+    ],
+    [
+      'a record that arrived and then took in another stays arrived',
       { first: [], old: [item('carried', ['1'], 'n', 't1'), item('carried', ['2'], 'n', 't2')], last: [record('1', 'n', 't1', 't2')] },
-      { carried: 1, merged: 1, arrived: 1 }],
-    ['a fact nobody brought makes a record altered, never added to',
-      { first: [record('1', 'n')], old: [], last: [record('1', 'n', 'z')] }, { altered: 1 }],
-    ['a carried record that somebody changed is lost, and the record came otherwise',
-      { first: [], old: [item('carried', ['1'], 'n')], last: [record('1', 'n', 'z')] }, { merged: 0, lost: 1, cameOtherwise: 1 }],
-    ['a record of the first count whose content stands whole in another is absorbed',
-      { first: [record('1', 'n'), record('2', 'n', 't')], old: [], last: [record('2', 'n', 't')] }, { absorbed: 1, kept: 1 }],
-    ['a record of the first count that is nowhere is missing',
-      { first: [record('1', 'n'), record('2', 'm')], old: [], last: [record('2', 'm')] }, { missing: 1, kept: 1 }],
-    ['an item that was already there waits again when its record is gone',
-      { first: [record('1', 'n')], old: [item('alreadyThere', [], 'n')], last: [] }, { pending: 1, missing: 1 }],
-    ['two equal records where one was brought: one is a double',
-      { first: [], old: [item('carried', ['1'], 'n')], last: [record('1', 'n'), record('9', 'n')] }, { carried: 1, arrived: 1, double: 1 }],
+      { carried: 1, merged: 1, arrived: 1 },
+    ],
+    [
+      'a fact nobody brought makes a record altered, never added to',
+      { first: [record('1', 'n')], old: [], last: [record('1', 'n', 'z')] },
+      { altered: 1 },
+    ],
+    [
+      'a carried record that somebody changed is lost, and the record came otherwise',
+      { first: [], old: [item('carried', ['1'], 'n')], last: [record('1', 'n', 'z')] },
+      { merged: 0, lost: 1, cameOtherwise: 1 },
+    ],
+    [
+      'a record of the first count whose content stands whole in another is absorbed',
+      { first: [record('1', 'n'), record('2', 'n', 't')], old: [], last: [record('2', 'n', 't')] },
+      { absorbed: 1, kept: 1 },
+    ],
+    [
+      'a record of the first count that is nowhere is missing',
+      { first: [record('1', 'n'), record('2', 'm')], old: [], last: [record('2', 'm')] },
+      { missing: 1, kept: 1 },
+    ],
+    [
+      'an item that was already there waits again when its record is gone',
+      { first: [record('1', 'n')], old: [item('alreadyThere', [], 'n')], last: [] },
+      { pending: 1, missing: 1 },
+    ],
+    [
+      'two equal records where one was brought: one is a double',
+      { first: [], old: [item('carried', ['1'], 'n')], last: [record('1', 'n'), record('9', 'n')] },
+      { carried: 1, arrived: 1, double: 1 },
+    ],
   ])('%s', (_, world, expected) => {
     const ledger = ledgerOf(world)
     expectClosed(world, ledger)
@@ -239,31 +273,46 @@ describe('items of several records', () => {
     let lost = 0
     let found = 0
     fc.assert(
-      fc.property(fc.array(fc.array(piece, { minLength: 1, maxLength: 3 }), { maxLength: 6 }), fc.array(piece, { maxLength: 4 }), fc.array(fc.boolean(), { minLength: 24, maxLength: 24 }), fc.array(piece, { maxLength: 2 }), (items, first, kept, strays) => {
-        const there = first.map((p, i) => rec(`f${i}`, p, i))
-        const written = items.flatMap((list, i) => list.map((p, k) => [`n${i}-${k}`, p] as const))
-        const last = [...first.map((p, i) => [`f${i}`, p] as const), ...written, ...strays.map((p, i) => [`s${i}`, p] as const)].filter((_, i) => kept[i] ?? true).map(([id, p], seq) => rec(id, p, seq))
-        const result = pair({
-          first: there,
-          last,
-          joins: false,
-          items: items.map((list, seq) => ({ seq, fate: 'carried', digest: list[0]!, atoms: list, nativeIds: [`n${seq}-0`], parts: list.slice(1) })),
-        })
-        expect(result.origins.size).toBe(last.length)
-        for (const [seq, list] of items.entries()) {
-          const mine = [...result.partOf].filter(([, item]) => item === seq).map(([record]) => last[record]!.digest)
-          if (result.fates.get(seq) === 'lost') {
-            lost++
-            expect(mine).toEqual([])
-            continue
+      fc.property(
+        fc.array(fc.array(piece, { minLength: 1, maxLength: 3 }), { maxLength: 6 }),
+        fc.array(piece, { maxLength: 4 }),
+        fc.array(fc.boolean(), { minLength: 24, maxLength: 24 }),
+        fc.array(piece, { maxLength: 2 }),
+        (items, first, kept, strays) => {
+          const there = first.map((p, i) => rec(`f${i}`, p, i))
+          const written = items.flatMap((list, i) => list.map((p, k) => [`n${i}-${k}`, p] as const))
+          const last = [...first.map((p, i) => [`f${i}`, p] as const), ...written, ...strays.map((p, i) => [`s${i}`, p] as const)]
+            .filter((_, i) => kept[i] ?? true)
+            .map(([id, p], seq) => rec(id, p, seq))
+          const result = pair({
+            first: there,
+            last,
+            joins: false,
+            items: items.map((list, seq) => ({
+              seq,
+              fate: 'carried',
+              digest: list[0]!,
+              atoms: list,
+              nativeIds: [`n${seq}-0`],
+              parts: list.slice(1),
+            })),
+          })
+          expect(result.origins.size).toBe(last.length)
+          for (const [seq, list] of items.entries()) {
+            const mine = [...result.partOf].filter(([, item]) => item === seq).map(([record]) => last[record]!.digest)
+            if (result.fates.get(seq) === 'lost') {
+              lost++
+              expect(mine).toEqual([])
+              continue
+            }
+            found++
+            expect([last[result.foundIn.get(seq)!]!.digest, ...mine].sort()).toEqual([...list].sort())
           }
-          found++
-          expect([last[result.foundIn.get(seq)!]!.digest, ...mine].sort()).toEqual([...list].sort())
-        }
-        // what arrived is exactly what the found items are made of
-        const arrived = [...result.origins.values()].filter((origin) => origin === 'arrived').length
-        expect(arrived).toBe(items.reduce((sum, list, seq) => sum + (result.fates.get(seq) === 'carried' ? list.length : 0), 0))
-      }),
+          // what arrived is exactly what the found items are made of
+          const arrived = [...result.origins.values()].filter((origin) => origin === 'arrived').length
+          expect(arrived).toBe(items.reduce((sum, list, seq) => sum + (result.fates.get(seq) === 'carried' ? list.length : 0), 0))
+        },
+      ),
       { seed: 53, numRuns: 600 },
     )
     expect(Math.min(lost, found)).toBeGreaterThan(100)

@@ -14,7 +14,8 @@ function group(records: readonly NowRecord[]): Map<string, NowRecord[]> {
   for (const r of records) out.set(r.digest, [...(out.get(r.digest) ?? []), r])
   return out
 }
-const settle = (items: SentItem[], was: NowRecord[], now: NowRecord[], joins = true) => settleUnknownBatch({ items, ...before(was), now, joins, mostSends: 3 })
+const settle = (items: SentItem[], was: NowRecord[], now: NowRecord[], joins = true) =>
+  settleUnknownBatch({ items, ...before(was), now, joins, mostSends: 3 })
 const ends = (result: ReturnType<typeof settle>) => Object.fromEntries(result.items.map((i) => [i.seq, i.as]))
 
 describe('a batch whose answer never came', () => {
@@ -63,34 +64,51 @@ describe('a batch whose answer never came', () => {
   it('settles every item once, and never more of a content than arrived', () => {
     const atomsOf = fc.uniqueArray(fc.constantFrom('a', 'b', 'c', 'd'), { minLength: 1, maxLength: 3 })
     fc.assert(
-      fc.property(fc.array(atomsOf, { minLength: 1, maxLength: 8 }), fc.array(atomsOf, { maxLength: 5 }), fc.array(fc.boolean(), { minLength: 8, maxLength: 8 }), (sent, there, landed) => {
-        const items = sent.map((atoms, i) => item(i, atoms))
-        const was = there.map((atoms, i) => record(`f${i}`, ...atoms))
-        const arrived = items.filter((_, i) => landed[i]).map((it) => record(`n${it.seq}`, ...it.atoms))
-        const result = settle(items, was, [...was, ...arrived])
-        expect(result.items.map((i) => i.seq).sort((a, b) => a - b)).toEqual(items.map((i) => i.seq))
-        expect(result.remove.every((id) => id.startsWith('n'))).toBe(true)
-        for (const [d, list] of group(arrived)) {
-          const carried = result.items.filter((i) => i.as === 'carried' && items[i.seq]!.digest === d)
-          expect(carried).toHaveLength(list.length)
-          expect(new Set(carried.map((i) => (i as { nativeId: string }).nativeId)).size).toBe(list.length)
-        }
-        expect(result.items.filter((i) => i.as === 'carried')).toHaveLength(arrived.length)
-      }),
+      fc.property(
+        fc.array(atomsOf, { minLength: 1, maxLength: 8 }),
+        fc.array(atomsOf, { maxLength: 5 }),
+        fc.array(fc.boolean(), { minLength: 8, maxLength: 8 }),
+        (sent, there, landed) => {
+          const items = sent.map((atoms, i) => item(i, atoms))
+          const was = there.map((atoms, i) => record(`f${i}`, ...atoms))
+          const arrived = items.filter((_, i) => landed[i]).map((it) => record(`n${it.seq}`, ...it.atoms))
+          const result = settle(items, was, [...was, ...arrived])
+          expect(result.items.map((i) => i.seq).sort((a, b) => a - b)).toEqual(items.map((i) => i.seq))
+          expect(result.remove.every((id) => id.startsWith('n'))).toBe(true)
+          for (const [d, list] of group(arrived)) {
+            const carried = result.items.filter((i) => i.as === 'carried' && items[i.seq]!.digest === d)
+            expect(carried).toHaveLength(list.length)
+            expect(new Set(carried.map((i) => (i as { nativeId: string }).nativeId)).size).toBe(list.length)
+          }
+          expect(result.items.filter((i) => i.as === 'carried')).toHaveLength(arrived.length)
+        },
+      ),
       { seed: 51, numRuns: 500 },
     )
   })
 
   describe('of an item that becomes several records', () => {
-    const split = (seq: number, pieces: string[], sends = 1): SentItem => ({ seq, sends, atoms: ['head', ...pieces], digest: digest(['head', pieces[0]!]), parts: pieces.slice(1).map((p) => digest(['head', p])) })
+    const split = (seq: number, pieces: string[], sends = 1): SentItem => ({
+      seq,
+      sends,
+      atoms: ['head', ...pieces],
+      digest: digest(['head', pieces[0]!]),
+      parts: pieces.slice(1).map((p) => digest(['head', p])),
+    })
     const piece = (id: string, p: string) => record(id, 'head', p)
 
     it('it arrived when each of its records did, by the id of the first', () => {
-      expect(settle([split(1, ['1', '2', '3'])], [], [piece('a', '1'), piece('b', '2'), piece('c', '3')])).toEqual({ items: [{ seq: 1, as: 'carried', nativeId: 'a' }], remove: [] })
+      expect(settle([split(1, ['1', '2', '3'])], [], [piece('a', '1'), piece('b', '2'), piece('c', '3')])).toEqual({
+        items: [{ seq: 1, as: 'carried', nativeId: 'a' }],
+        remove: [],
+      })
     })
 
     it('what arrived of one that did not arrive whole is taken away before it is sent again', () => {
-      expect(settle([split(1, ['1', '2', '3'])], [], [piece('b', '2'), piece('c', '3')])).toEqual({ items: [{ seq: 1, as: 'again' }], remove: ['b', 'c'] })
+      expect(settle([split(1, ['1', '2', '3'])], [], [piece('b', '2'), piece('c', '3')])).toEqual({
+        items: [{ seq: 1, as: 'again' }],
+        remove: ['b', 'c'],
+      })
     })
 
     it('a first record that holds only its head is half of it, and goes too', () => {
@@ -104,20 +122,31 @@ describe('a batch whose answer never came', () => {
     it('settles every item once; one is carried only where all its records stand, none of them for two, none known before', () => {
       const pieces = fc.array(fc.constantFrom('1', '2', '3'), { minLength: 1, maxLength: 3 })
       fc.assert(
-        fc.property(fc.array(pieces, { minLength: 1, maxLength: 6 }), fc.array(fc.constantFrom('1', '2', '3'), { maxLength: 4 }), fc.array(fc.nat(3), { minLength: 6, maxLength: 6 }), (sent, there, landed) => {
-          const items = sent.map((list, i) => split(i, list))
-          const was = there.map((p, i) => piece(`f${i}`, p))
-          // of each item its first so many records landed, whole or in part
-          const arrived = sent.flatMap((list, i) => list.slice(0, landed[i]).map((p, k) => piece(`n${i}-${k}`, p)))
-          const result = settle(items, was, [...was, ...arrived], false)
-          expect(result.items.map((i) => i.seq).sort((a, b) => a - b)).toEqual(items.map((i) => i.seq))
-          expect(result.remove.filter((id) => !id.startsWith('n'))).toEqual([])
-          // what is carried and what is taken away uses no record twice, and no more of a content than landed
-          const stands = group(arrived.filter((r) => !result.remove.includes(r.nativeId)))
-          for (const [d, n] of [...group(items.filter((item) => result.items.some((i) => i.seq === item.seq && i.as === 'carried')).flatMap((item) => [item.digest, ...item.parts!].map((x) => ({ nativeId: '', atoms: [], digest: x }))))].map(([key, list]) => [key, list.length] as const)) {
-            expect(stands.get(d)?.length ?? 0).toBeGreaterThanOrEqual(n)
-          }
-        }),
+        fc.property(
+          fc.array(pieces, { minLength: 1, maxLength: 6 }),
+          fc.array(fc.constantFrom('1', '2', '3'), { maxLength: 4 }),
+          fc.array(fc.nat(3), { minLength: 6, maxLength: 6 }),
+          (sent, there, landed) => {
+            const items = sent.map((list, i) => split(i, list))
+            const was = there.map((p, i) => piece(`f${i}`, p))
+            // of each item its first so many records landed, whole or in part
+            const arrived = sent.flatMap((list, i) => list.slice(0, landed[i]).map((p, k) => piece(`n${i}-${k}`, p)))
+            const result = settle(items, was, [...was, ...arrived], false)
+            expect(result.items.map((i) => i.seq).sort((a, b) => a - b)).toEqual(items.map((i) => i.seq))
+            expect(result.remove.filter((id) => !id.startsWith('n'))).toEqual([])
+            // what is carried and what is taken away uses no record twice, and no more of a content than landed
+            const stands = group(arrived.filter((r) => !result.remove.includes(r.nativeId)))
+            for (const [d, n] of [
+              ...group(
+                items
+                  .filter((item) => result.items.some((i) => i.seq === item.seq && i.as === 'carried'))
+                  .flatMap((item) => [item.digest, ...item.parts!].map((x) => ({ nativeId: '', atoms: [], digest: x }))),
+              ),
+            ].map(([key, list]) => [key, list.length] as const)) {
+              expect(stands.get(d)?.length ?? 0).toBeGreaterThanOrEqual(n)
+            }
+          },
+        ),
         { seed: 52, numRuns: 500 },
       )
     })

@@ -52,7 +52,9 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
   const arrivedInPart = new Set<number>()
   /** Records of a content beyond those that were known, under ids not known first; none twice. */
   function freshOf(digest: string, records: readonly NowRecord[]): NowRecord[] {
-    const free = records.filter((record) => !taken.has(record.nativeId)).sort((a, b) => Number(batch.knownIds.has(a.nativeId)) - Number(batch.knownIds.has(b.nativeId)))
+    const free = records
+      .filter((record) => !taken.has(record.nativeId))
+      .sort((a, b) => Number(batch.knownIds.has(a.nativeId)) - Number(batch.knownIds.has(b.nativeId)))
     return free.slice(0, Math.max(0, free.length - (batch.known.get(digest) ?? 0)))
   }
   /** It arrived when each of its records did; what arrived of one that did not is half, and goes before it is sent again. */
@@ -79,7 +81,10 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
   const taken = new Set<string>()
   // items of several records first: what is left of their contents belongs to nobody else
   for (const item of batch.items.filter((i) => (i.parts?.length ?? 0) > 0)) settleSplit(item)
-  for (const [digest, items] of groupBy(batch.items.filter((i) => (i.parts?.length ?? 0) === 0), (item) => item.digest)) {
+  for (const [digest, items] of groupBy(
+    batch.items.filter((i) => (i.parts?.length ?? 0) === 0),
+    (item) => item.digest,
+  )) {
     // a known record that grew into this content took something in; it is no new record
     const records = (nowByDigest.get(digest) ?? []).filter((record) => !batch.joins || !hasGrown(record))
     const fresh = freshOf(digest, records)
@@ -100,7 +105,11 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
     }
     const half = halves.findIndex((record) => record.atoms.length < item.atoms.length && containsAll(item.atoms, record.atoms))
     if (half >= 0) remove.push(halves.splice(half, 1)[0]!.nativeId)
-    settled.push(item.sends >= batch.mostSends && half < 0 && !arrivedInPart.has(item.seq) ? { seq: item.seq, as: 'refused' } : { seq: item.seq, as: 'again' })
+    settled.push(
+      item.sends >= batch.mostSends && half < 0 && !arrivedInPart.has(item.seq)
+        ? { seq: item.seq, as: 'refused' }
+        : { seq: item.seq, as: 'again' },
+    )
   }
   return { items: settled, remove }
 }

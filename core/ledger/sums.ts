@@ -12,9 +12,7 @@ export interface LineOfSums {
  */
 export function linesOfSums(figures: LedgerFigures): LineOfSums[] {
   const { old, new: now } = figures
-  const lines: LineOfSums[] = [
-    { line: 'old', left: old.read + old.late, right: fates.reduce((sum, fate) => sum + figures.fates[fate], 0) },
-  ]
+  const lines: LineOfSums[] = [{ line: 'old', left: old.read + old.late, right: fates.reduce((sum, fate) => sum + figures.fates[fate], 0) }]
   if (old.own !== null) lines.push({ line: 'oldPhone', left: old.own, right: old.read + old.derived })
   if (!figures.isChecked || now.first === null || now.last === null) return lines
   lines.push(

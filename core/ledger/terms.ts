@@ -29,7 +29,13 @@ export type Verdict = (typeof verdicts)[number]
 export type Counts<K extends string> = Readonly<Record<K, number>>
 
 export interface LedgerFigures {
-  readonly old: { readonly read: number; readonly late: number; readonly bytes: number; readonly own: number | null; readonly derived: number }
+  readonly old: {
+    readonly read: number
+    readonly late: number
+    readonly bytes: number
+    readonly own: number | null
+    readonly derived: number
+  }
   readonly fates: Counts<Fate>
   readonly new: Counts<Origin | Departure> & {
     readonly first: number | null

@@ -25,12 +25,5 @@ export function verdictOf(figures: LedgerFigures): Verdict {
 }
 
 function hasNotes({ fates, new: now, changedWithLoss }: LedgerFigures): boolean {
-  return (
-    changedWithLoss > 0 ||
-    fates.cannotCross > 0 ||
-    fates.refused > 0 ||
-    fates.unreadable > 0 ||
-    fates.gone > 0 ||
-    now.altered > 0
-  )
+  return changedWithLoss > 0 || fates.cannotCross > 0 || fates.refused > 0 || fates.unreadable > 0 || fates.gone > 0 || now.altered > 0
 }

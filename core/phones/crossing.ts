@@ -10,7 +10,10 @@ export interface Crossing {
 }
 
 /** What the guides say of a pair: what crosses whole, what is changed and how, what can't cross and why. */
-export function crossingOf(old: { readonly guide: PhoneGuide; readonly platform: string }, now: { readonly guide: PhoneGuide; readonly platform: string }): Crossing[] {
+export function crossingOf(
+  old: { readonly guide: PhoneGuide; readonly platform: string },
+  now: { readonly guide: PhoneGuide; readonly platform: string },
+): Crossing[] {
   return guideKinds.map((kind): Crossing => {
     const { read } = old.guide.kinds[kind]
     const { write, changes, limits } = now.guide.kinds[kind]

@@ -73,7 +73,14 @@ export type GuideMatch = z.infer<typeof guideMatch>
 export const guidePart = z.strictObject({
   id: z.string().regex(/^[a-z0-9][a-z0-9-]{1,59}$/, 'an id is lower case letters, digits and -'),
   match: guideMatch,
-  needs: z.array(z.strictObject({ ...needFields }).partial().required({ code: true })).default([]),
+  needs: z
+    .array(
+      z
+        .strictObject({ ...needFields })
+        .partial()
+        .required({ code: true }),
+    )
+    .default([]),
   causes: z.array(guideCause).default([]),
   kinds: z.partialRecord(z.enum(guideKinds), kindAbility).default({}),
 })

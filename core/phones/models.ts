@@ -1,4 +1,12 @@
-import type { AppsCapability, CalendarCapability, CallsCapability, ContactsCapability, MessagesCapability, PhoneModel, PhotosCapability } from './capability.ts'
+import type {
+  AppsCapability,
+  CalendarCapability,
+  CallsCapability,
+  ContactsCapability,
+  MessagesCapability,
+  PhoneModel,
+  PhotosCapability,
+} from './capability.ts'
 
 const androidContacts: ContactsCapability = {
   vcard: '2.1',
@@ -32,9 +40,25 @@ const iosContacts: ContactsCapability = {
   joinsEqual: false,
 }
 
-const androidMessages: MessagesCapability = { chat: 'android', unsent: true, failed: true, lines: 2, groupNames: true, unplayable: ['image/heic', 'video/quicktime'], textMaxChars: 20_000 }
+const androidMessages: MessagesCapability = {
+  chat: 'android',
+  unsent: true,
+  failed: true,
+  lines: 2,
+  groupNames: true,
+  unplayable: ['image/heic', 'video/quicktime'],
+  textMaxChars: 20_000,
+}
 const tamselMessages: MessagesCapability = { ...androidMessages, failed: false, lines: 1, groupNames: false, textMaxChars: 1_000 }
-const iosMessages: MessagesCapability = { chat: 'ios', unsent: false, failed: false, lines: 2, groupNames: true, unplayable: ['video/3gpp', 'audio/amr'], textMaxChars: 20_000 }
+const iosMessages: MessagesCapability = {
+  chat: 'ios',
+  unsent: false,
+  failed: false,
+  lines: 2,
+  groupNames: true,
+  unplayable: ['video/3gpp', 'audio/amr'],
+  textMaxChars: 20_000,
+}
 
 const androidCalls: CallsCapability = { vcard: '2.1', types: ['in', 'out', 'missed', 'rejected', 'blocked'], durations: true, newest: 500 }
 const tamselCalls: CallsCapability = { ...androidCalls, types: ['in', 'out', 'missed'], durations: false, newest: 300 }
@@ -44,9 +68,30 @@ const tamselCalendar: CalendarCapability = { calendars: false, alarms: 1, url: f
 const iosCalendar: CalendarCapability = { calendars: true, alarms: 2, url: true }
 
 const everyday = ['image/jpeg', 'image/png', 'image/gif', 'image/webp', 'video/mp4']
-const androidPhotos: PhotosCapability = { shows: [...everyday, 'image/heic'], albums: 'folders', favourites: true, hidden: true, bursts: true, originals: false }
-const tamselPhotos: PhotosCapability = { shows: everyday, albums: 'folders', favourites: false, hidden: false, bursts: false, originals: false }
-const iosPhotos: PhotosCapability = { shows: ['image/jpeg', 'image/png', 'image/gif', 'image/heic', 'video/mp4', 'video/quicktime'], albums: 'own', favourites: true, hidden: true, bursts: true, originals: true }
+const androidPhotos: PhotosCapability = {
+  shows: [...everyday, 'image/heic'],
+  albums: 'folders',
+  favourites: true,
+  hidden: true,
+  bursts: true,
+  originals: false,
+}
+const tamselPhotos: PhotosCapability = {
+  shows: everyday,
+  albums: 'folders',
+  favourites: false,
+  hidden: false,
+  bursts: false,
+  originals: false,
+}
+const iosPhotos: PhotosCapability = {
+  shows: ['image/jpeg', 'image/png', 'image/gif', 'image/heic', 'video/mp4', 'video/quicktime'],
+  albums: 'own',
+  favourites: true,
+  hidden: true,
+  bursts: true,
+  originals: true,
+}
 
 const androidApps: AppsCapability = { installs: 'packages' }
 const iosApps: AppsCapability = { installs: 'store' }
@@ -80,15 +125,64 @@ const keypadContacts: ContactsCapability = {
 }
 
 const makers = {
-  Orrin: { platform: 'android', contacts: androidContacts, messages: androidMessages, calls: androidCalls, calendar: androidCalendar, photos: androidPhotos, apps: androidApps, models: ['Orrin 4', 'Orrin 5', 'Orrin 7', 'Orrin 9'] },
-  Tamsel: { platform: 'android', contacts: tamselContacts, messages: tamselMessages, calls: tamselCalls, calendar: tamselCalendar, photos: tamselPhotos, apps: androidApps, models: ['Tamsel M1', 'Tamsel M2', 'Tamsel M3'] },
-  Veyra: { platform: 'ios', contacts: iosContacts, messages: iosMessages, calls: { cannot: 'platform-takes-no-calls' }, calendar: iosCalendar, photos: iosPhotos, apps: iosApps, models: ['Veyra 9', 'Veyra 10', 'Veyra 12', 'Veyra 14'] },
-  Holt: { platform: 'keypad', contacts: keypadContacts, messages: { cannot: 'phone-takes-no-messages' }, calls: { cannot: 'phone-takes-no-calls' }, calendar: { cannot: 'phone-takes-no-calendar' }, photos: { cannot: 'no-place-for-photos' }, apps: { cannot: 'has-no-apps' }, models: ['Holt 3', 'Holt 5'] },
+  Orrin: {
+    platform: 'android',
+    contacts: androidContacts,
+    messages: androidMessages,
+    calls: androidCalls,
+    calendar: androidCalendar,
+    photos: androidPhotos,
+    apps: androidApps,
+    models: ['Orrin 4', 'Orrin 5', 'Orrin 7', 'Orrin 9'],
+  },
+  Tamsel: {
+    platform: 'android',
+    contacts: tamselContacts,
+    messages: tamselMessages,
+    calls: tamselCalls,
+    calendar: tamselCalendar,
+    photos: tamselPhotos,
+    apps: androidApps,
+    models: ['Tamsel M1', 'Tamsel M2', 'Tamsel M3'],
+  },
+  Veyra: {
+    platform: 'ios',
+    contacts: iosContacts,
+    messages: iosMessages,
+    calls: { cannot: 'platform-takes-no-calls' },
+    calendar: iosCalendar,
+    photos: iosPhotos,
+    apps: iosApps,
+    models: ['Veyra 9', 'Veyra 10', 'Veyra 12', 'Veyra 14'],
+  },
+  Holt: {
+    platform: 'keypad',
+    contacts: keypadContacts,
+    messages: { cannot: 'phone-takes-no-messages' },
+    calls: { cannot: 'phone-takes-no-calls' },
+    calendar: { cannot: 'phone-takes-no-calendar' },
+    photos: { cannot: 'no-place-for-photos' },
+    apps: { cannot: 'has-no-apps' },
+    models: ['Holt 3', 'Holt 5'],
+  },
 } as const
 
 /** What each model this shop knows does with what is carried; the guides say how it is made ready. */
-export const phoneModels: readonly PhoneModel[] = Object.entries(makers).flatMap(([maker, { platform, contacts, messages, calls, calendar, photos, apps, models }]) =>
-  models.map((model) => ({ maker, model, platform, capability: { contacts: { read: true, write: contacts }, messages: { read: true, write: messages }, calls: { read: true, write: calls }, calendar: { read: true, write: calendar }, photos: { read: true, write: photos }, apps: { read: platform !== 'keypad', write: apps } } })),
+export const phoneModels: readonly PhoneModel[] = Object.entries(makers).flatMap(
+  ([maker, { platform, contacts, messages, calls, calendar, photos, apps, models }]) =>
+    models.map((model) => ({
+      maker,
+      model,
+      platform,
+      capability: {
+        contacts: { read: true, write: contacts },
+        messages: { read: true, write: messages },
+        calls: { read: true, write: calls },
+        calendar: { read: true, write: calendar },
+        photos: { read: true, write: photos },
+        apps: { read: platform !== 'keypad', write: apps },
+      },
+    })),
 )
 
 /** The model taken for an unknown one: the most limited of its platform, so that nothing is promised. */
@@ -99,7 +193,14 @@ export const fileModel: PhoneModel = {
   maker: 'File',
   model: 'File',
   platform: 'file',
-  capability: { contacts: { read: true, write: { cannot: 'file-is-read-only' } }, messages: { read: false, write: { cannot: 'file-is-read-only' } }, calls: { read: false, write: { cannot: 'file-is-read-only' } }, calendar: { read: true, write: { cannot: 'file-is-read-only' } }, photos: { read: false, write: { cannot: 'file-is-read-only' } }, apps: { read: false, write: { cannot: 'file-is-read-only' } } },
+  capability: {
+    contacts: { read: true, write: { cannot: 'file-is-read-only' } },
+    messages: { read: false, write: { cannot: 'file-is-read-only' } },
+    calls: { read: false, write: { cannot: 'file-is-read-only' } },
+    calendar: { read: true, write: { cannot: 'file-is-read-only' } },
+    photos: { read: false, write: { cannot: 'file-is-read-only' } },
+    apps: { read: false, write: { cannot: 'file-is-read-only' } },
+  },
 }
 
 /** The model by maker and model; an unknown one is taken as the most limited of its platform, so that nothing is promised. */

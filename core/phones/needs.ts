@@ -52,21 +52,25 @@ const enoughFreeBytes = 1_000_000_000
 
 /** What a guide asks of a phone in its role, for the kinds that will cross. */
 export function needsFor(guide: PhoneGuide, side: 'old' | 'new', kinds: readonly string[]): GuideNeed[] {
-  return guide.needs.filter((need) => (need.side === 'both' || need.side === side) && (need.kinds === 'all' || need.kinds.some((kind) => kinds.includes(kind))))
+  return guide.needs.filter(
+    (need) => (need.side === 'both' || need.side === side) && (need.kinds === 'all' || need.kinds.some((kind) => kinds.includes(kind))),
+  )
 }
 
 /** What a phone needs for the kinds that will cross, each with how it stands now. */
 export function computeNeeds(input: NeedsInput): NeedState[] {
   const { guide, side, kinds, marks } = input
   const asked = needsFor(guide, side, kinds).filter((need) => isForPair(need, input))
-  return asked.sort((a, b) => rank(a) - rank(b)).map((need): NeedState => {
-    const weight = need.code === 'cool' && input.facts && input.facts.temperatureC < stopC ? 'warn' : need.weight
-    const stated = stateOf(need, input)
-    const mark = marks.find((m) => m.code === need.code)
-    if (stated !== 'met' && mark?.how === 'waived') return { need, state: 'waived', weight, reason: mark.reason }
-    if (stated === 'ask' && mark?.how === 'ticked') return { need, state: 'ticked', weight, reason: null }
-    return { need, state: stated, weight, reason: null }
-  })
+  return asked
+    .sort((a, b) => rank(a) - rank(b))
+    .map((need): NeedState => {
+      const weight = need.code === 'cool' && input.facts && input.facts.temperatureC < stopC ? 'warn' : need.weight
+      const stated = stateOf(need, input)
+      const mark = marks.find((m) => m.code === need.code)
+      if (stated !== 'met' && mark?.how === 'waived') return { need, state: 'waived', weight, reason: mark.reason }
+      if (stated === 'ask' && mark?.how === 'ticked') return { need, state: 'ticked', weight, reason: null }
+      return { need, state: stated, weight, reason: null }
+    })
 }
 
 /** Neither met nor said by a person: it is still to be seen to, now or later. */
@@ -82,7 +86,11 @@ export function isReady(needs: readonly NeedState[]): boolean {
 /** The need to see to next: the first that must be met, else the first that only warns. */
 export function nextNeed(needs: readonly NeedState[]): NeedState | undefined {
   const open = needs.filter(isOpenNeed)
-  return open.find(({ weight, state }) => weight === 'must' && state !== 'later') ?? open.find(({ weight }) => weight === 'must') ?? open.find(({ state }) => state !== 'later')
+  return (
+    open.find(({ weight, state }) => weight === 'must' && state !== 'later') ??
+    open.find(({ weight }) => weight === 'must') ??
+    open.find(({ state }) => state !== 'later')
+  )
 }
 
 function rank({ code, weight }: GuideNeed): number {

@@ -19,7 +19,11 @@ function ready(model: string, side: 'old' | 'new' = 'new'): NeedsInput {
   const { platform, versions } = models.find((m) => m.model === model)!
   const g = guide(model)
   return {
-    guide: g, side, kinds: [...guideKinds], sight: 'speaks', platform,
+    guide: g,
+    side,
+    kinds: [...guideKinds],
+    sight: 'speaks',
+    platform,
     reported: g.needs.map(({ code }) => ({ need: code, isMet: true })),
     facts: { batteryPercent: 90, isCharging: false, temperatureC: 25, version: versions[0]!, bytesPerSecond: 32e6, freeBytes: 20e9 },
     other: { platform, version: versions[0]! },
@@ -35,24 +39,31 @@ describe('guides', () => {
     for (const m of models) expect(findModel(m).platform).toBe(m.platform)
   })
 
-  it.each(models.flatMap((m) => m.versions.map((version) => [m.model, version] as const)))('of the %s, version %s, are whole: every need, every kind, the likely causes', (model, version) => {
-    const g = guide(model, version)
-    for (const need of g.needs) expect(guideNeed.safeParse(need).error?.issues ?? []).toEqual([])
-    expect(new Set(g.needs.map((n) => n.code)).size).toBe(g.needs.length)
-    expect(Object.keys(g.kinds).sort()).toEqual([...guideKinds].sort())
-    for (const when of ['unseen', 'silent']) expect(g.causes.filter((c) => c.when === when).length).toBeGreaterThanOrEqual(2)
-    for (const kind of guideKinds) expect(g.kinds[kind].read).not.toEqual({ cannot: 'not-known' })
-  })
+  it.each(models.flatMap((m) => m.versions.map((version) => [m.model, version] as const)))(
+    'of the %s, version %s, are whole: every need, every kind, the likely causes',
+    (model, version) => {
+      const g = guide(model, version)
+      for (const need of g.needs) expect(guideNeed.safeParse(need).error?.issues ?? []).toEqual([])
+      expect(new Set(g.needs.map((n) => n.code)).size).toBe(g.needs.length)
+      expect(Object.keys(g.kinds).sort()).toEqual([...guideKinds].sort())
+      for (const when of ['unseen', 'silent']) expect(g.causes.filter((c) => c.when === when).length).toBeGreaterThanOrEqual(2)
+      for (const kind of guideKinds) expect(g.kinds[kind].read).not.toEqual({ cannot: 'not-known' })
+    },
+  )
 
   it('makers differ in where their settings stand, and a maker’s guide replaces need by need', () => {
-    const steps = (model: string) => guide(model).needs.find((n) => n.code === 'debugging')!.steps.map((s) => s.say)
+    const steps = (model: string) =>
+      guide(model)
+        .needs.find((n) => n.code === 'debugging')!
+        .steps.map((s) => s.say)
     expect(steps('Orrin 7')).not.toEqual(steps('Tamsel M3'))
     expect(guide('Orrin 7').needs.find((n) => n.code === 'debugging')!.putBack).toBeDefined()
     expect(steps('Orrin 7')).toEqual(steps('Orrin 9'))
   })
 
   it('developer options take seven taps on the build number', () => {
-    for (const model of ['Orrin 4', 'Tamsel M2']) expect(guide(model).needs.find((n) => n.code === 'debugging')!.steps[0]).toMatchObject({ act: 'tap-build-number', times: 7 })
+    for (const model of ['Orrin 4', 'Tamsel M2'])
+      expect(guide(model).needs.find((n) => n.code === 'debugging')!.steps[0]).toMatchObject({ act: 'tap-build-number', times: 7 })
   })
 
   it('a version range speaks for its versions alone', () => {
@@ -69,7 +80,10 @@ describe('guides', () => {
   })
 
   it('an unknown model has what its platform and maker have', () => {
-    expect(resolveGuide(shippedGuides, { platform: 'android', maker: 'Orrin', model: 'Orrin 77', version: '30' }).from).toEqual(['android', 'orrin'])
+    expect(resolveGuide(shippedGuides, { platform: 'android', maker: 'Orrin', model: 'Orrin 77', version: '30' }).from).toEqual([
+      'android',
+      'orrin',
+    ])
     expect(majorVersion('18.2')).toBe(18)
   })
 })
@@ -84,7 +98,12 @@ describe('a shop’s own guide', () => {
   it('amends one need and leaves the others', () => {
     const result = checkGuide(own({ needs: [{ code: 'charge', why: 'The Orrin 9 of our batch goes off at 30%.' }] }), shippedGuides)
     if (!('part' in result)) throw new Error(JSON.stringify(result))
-    const g = resolveGuide([...shippedGuides, result.part as GuidePart], { platform: 'android', maker: 'Orrin', model: 'Orrin 9', version: '15' })
+    const g = resolveGuide([...shippedGuides, result.part as GuidePart], {
+      platform: 'android',
+      maker: 'Orrin',
+      model: 'Orrin 9',
+      version: '15',
+    })
     expect(g.needs.find((n) => n.code === 'charge')).toMatchObject({ title: 'Charge it', why: 'The Orrin 9 of our batch goes off at 30%.' })
     expect(g.needs.length).toBe(guide('Orrin 9').needs.length)
   })
@@ -96,7 +115,11 @@ describe('a shop’s own guide', () => {
     ['a field nobody knows', own({ needz: [] }), /^the file: .*needz/],
     ['an unknown platform', own({ match: { platform: 'windows' } }), /^match\.platform: /],
     ['a range turned round', own({ match: { platform: 'ios', versions: { from: 18, to: 16 } } }), /^match\.versions: from is not after to/],
-    ['a new need that is not whole', own({ needs: [{ code: 'stand-upright', title: 'Stand it upright' }] }), /^needs\.0\.\w+: a new need must be whole/],
+    [
+      'a new need that is not whole',
+      own({ needs: [{ code: 'stand-upright', title: 'Stand it upright' }] }),
+      /^needs\.0\.\w+: a new need must be whole/,
+    ],
     ['a step without words', own({ needs: [{ code: 'charge', steps: [{ say: '' }] }] }), /^needs\.0\.steps\.0\.say: /],
     ['a kind nobody knows', own({ kinds: { stickers: { read: true, write: true } } }), /^kinds/],
   ])('with %s is refused with the place and the rule', (_, json, expected) => {
@@ -104,7 +127,17 @@ describe('a shop’s own guide', () => {
   })
 
   it('has all its faults named in one pass', () => {
-    expect(faults(own({ id: 'android', needs: [{ code: 'aa', title: 'x y' }, { code: 'bb', title: 'x y' }] })).length).toBeGreaterThan(4)
+    expect(
+      faults(
+        own({
+          id: 'android',
+          needs: [
+            { code: 'aa', title: 'x y' },
+            { code: 'bb', title: 'x y' },
+          ],
+        }),
+      ).length,
+    ).toBeGreaterThan(4)
   })
 })
 
@@ -115,7 +148,9 @@ describe('needs', () => {
     expect(codes('Orrin 9', { kinds: ['messages'] })).toContain('message-app')
     expect(codes('Orrin 9', { kinds: ['messages'], side: 'old' })).not.toContain('message-app')
     expect(codes('Veyra 12', { kinds: ['contacts'] })).not.toContain('anti-theft-off')
-    expect(codes('Veyra 12', { kinds: ['messages'] })).toEqual(expect.arrayContaining(['anti-theft-off', 'passcode-off', 'message-keep-time']))
+    expect(codes('Veyra 12', { kinds: ['messages'] })).toEqual(
+      expect.arrayContaining(['anti-theft-off', 'passcode-off', 'message-keep-time']),
+    )
     expect(codes('Veyra 12', { kinds: ['calls'], side: 'old' })).toContain('encrypted-reading')
   })
 
@@ -161,7 +196,11 @@ describe('needs', () => {
     const needs = computeNeeds({ ...ready('Veyra 12'), kinds: ['messages'] })
     expect(isReady(needs)).toBe(false)
     expect(nextNeed(needs)?.need.code).toBe('second-step')
-    const ticked = computeNeeds({ ...ready('Veyra 12'), kinds: ['messages'], marks: [{ code: 'second-step', how: 'ticked', reason: null }] })
+    const ticked = computeNeeds({
+      ...ready('Veyra 12'),
+      kinds: ['messages'],
+      marks: [{ code: 'second-step', how: 'ticked', reason: null }],
+    })
     expect(isReady(ticked)).toBe(true)
     expect(nextNeed(ticked)?.need.code).toBe('screen-stays-on')
   })
@@ -213,7 +252,8 @@ describe('can we take it?', () => {
     for (const { sentence } of result.because) expect(sentence).toMatch(/^[A-Z].*\.$/)
   })
   it('every answer is plain or has a meaning, and no other is taken', () => {
-    for (const q of intakeQuestions) for (const a of q.answers.slice(1)) expect([q.code, a, judgeIntake({ ...plain, [q.code]: a }).because.length]).toEqual([q.code, a, 1])
+    for (const q of intakeQuestions)
+      for (const a of q.answers.slice(1)) expect([q.code, a, judgeIntake({ ...plain, [q.code]: a }).because.length]).toEqual([q.code, a, 1])
     expect(isIntakeAnswer('screen', 'yes')).toBe(true)
     expect(isIntakeAnswer('screen', 'blue')).toBe(false)
     expect(isIntakeAnswer('colour', 'yes')).toBe(false)

@@ -1,4 +1,14 @@
-import { guideKinds, guideNeed, guidePart, type GuideKind, type GuideNeed, type GuidePart, type KindAbility, type PhoneGuide, type Platform } from './guide-schema.ts'
+import {
+  guideKinds,
+  guideNeed,
+  guidePart,
+  type GuideKind,
+  type GuideNeed,
+  type GuidePart,
+  type KindAbility,
+  type PhoneGuide,
+  type Platform,
+} from './guide-schema.ts'
 
 export interface GuidedPhone {
   readonly platform: Platform
@@ -55,7 +65,8 @@ export interface GuideFault {
  */
 export function checkGuide(json: unknown, shipped: readonly GuidePart[]): { part: GuidePart } | { faults: GuideFault[] } {
   const parsed = guidePart.safeParse(json)
-  if (!parsed.success) return { faults: parsed.error.issues.map((issue) => ({ place: issue.path.join('.') || 'the file', rule: issue.message })) }
+  if (!parsed.success)
+    return { faults: parsed.error.issues.map((issue) => ({ place: issue.path.join('.') || 'the file', rule: issue.message })) }
   const part = parsed.data
   const { platform, maker = '', model = '', versions } = part.match
   const faults: GuideFault[] = []
@@ -65,7 +76,12 @@ export function checkGuide(json: unknown, shipped: readonly GuidePart[]): { part
   part.needs.forEach((need, i) => {
     const known = below.needs.find((other) => other.code === need.code)
     const whole = guideNeed.safeParse({ ...known, ...need })
-    if (!whole.success) for (const issue of whole.error.issues) faults.push({ place: `needs.${i}.${issue.path.join('.')}`, rule: known ? issue.message : `a new need must be whole: ${issue.message}` })
+    if (!whole.success)
+      for (const issue of whole.error.issues)
+        faults.push({
+          place: `needs.${i}.${issue.path.join('.')}`,
+          rule: known ? issue.message : `a new need must be whole: ${issue.message}`,
+        })
   })
   return faults.length > 0 ? { faults } : { part }
 }

@@ -30,7 +30,16 @@ const warmsAfterBytes = 15_000_000_000
  * How long carrying and checking will take, as a range: what is written is read once more at Check off. Rests for heat
  * are added when much is carried or a phone is warm already.
  */
-export function durationOf({ items, bytes, files, measuredBytesPerSecond, cableBytesPerSecond, conversions, conversionMs, temperatureC }: DurationInput): Duration {
+export function durationOf({
+  items,
+  bytes,
+  files,
+  measuredBytesPerSecond,
+  cableBytesPerSecond,
+  conversions,
+  conversionMs,
+  temperatureC,
+}: DurationInput): Duration {
   const most = Math.max(1, cableBytesPerSecond)
   const rate = Math.min(most, measuredBytesPerSecond ?? most)
   // over and back, and a moment for each file on either phone

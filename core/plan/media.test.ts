@@ -5,7 +5,11 @@ import { lineParts } from './order.ts'
 import { newestYearsThatFit, reserveOf, spaceFor } from './space.ts'
 
 describe('space on the new phone', () => {
-  it.each([[8e9, 500_000_000], [64e9, 1_920_000_000], [512e9, 4_000_000_000]])('of %d bytes it keeps %d free', (total, reserve) => {
+  it.each([
+    [8e9, 500_000_000],
+    [64e9, 1_920_000_000],
+    [512e9, 4_000_000_000],
+  ])('of %d bytes it keeps %d free', (total, reserve) => {
     expect(reserveOf(total)).toBe(reserve)
   })
   it('what is chosen, what conversion adds and the reserve must be free', () => {
@@ -15,7 +19,9 @@ describe('space on the new phone', () => {
     expect(spaceFor({ ...base, chosenBytes: 0, growsBytes: 0, freeBytes: 0 })).toMatchObject({ fits: true })
   })
   it('the newest whole years that fit, never one byte more', () => {
-    const years = fc.array(fc.record({ year: fc.integer({ min: 2001, max: 2030 }), bytes: fc.integer({ min: 1, max: 1000 }) }), { maxLength: 20 }).map((all) => [...new Map(all.map((y) => [y.year, y])).values()])
+    const years = fc
+      .array(fc.record({ year: fc.integer({ min: 2001, max: 2030 }), bytes: fc.integer({ min: 1, max: 1000 }) }), { maxLength: 20 })
+      .map((all) => [...new Map(all.map((y) => [y.year, y])).values()])
     fc.assert(
       fc.property(years, fc.integer({ min: 0, max: 8000 }), (all, room) => {
         const since = newestYearsThatFit(all, room)
@@ -33,7 +39,16 @@ describe('space on the new phone', () => {
 })
 
 describe('time', () => {
-  const base: DurationInput = { items: 0, bytes: 3e9, files: 1000, measuredBytesPerSecond: 30e6, cableBytesPerSecond: 32e6, conversions: 0, conversionMs: 0, temperatureC: 25 }
+  const base: DurationInput = {
+    items: 0,
+    bytes: 3e9,
+    files: 1000,
+    measuredBytesPerSecond: 30e6,
+    cableBytesPerSecond: 32e6,
+    conversions: 0,
+    conversionMs: 0,
+    temperatureC: 25,
+  }
   it('is a range around over and back at the measured rate, wider while nothing was measured', () => {
     const measured = durationOf(base)
     expect(measured.lowS).toBeLessThanOrEqual(210)
@@ -61,14 +76,31 @@ describe('time', () => {
 })
 
 describe('the order of the line', () => {
-  const kinds = [{ kind: 'contacts', isMedia: false }, { kind: 'messages', isMedia: false }, { kind: 'photos', isMedia: true }, { kind: 'apps', isMedia: true }]
+  const kinds = [
+    { kind: 'contacts', isMedia: false },
+    { kind: 'messages', isMedia: false },
+    { kind: 'photos', isMedia: true },
+    { kind: 'apps', isMedia: true },
+  ]
   it('light kinds, then media', () => {
-    expect(lineParts(kinds, null)).toEqual([{ part: 'light', kinds: ['contacts', 'messages'] }, { part: 'media', kinds: ['photos', 'apps'] }])
+    expect(lineParts(kinds, null)).toEqual([
+      { part: 'light', kinds: ['contacts', 'messages'] },
+      { part: 'media', kinds: ['photos', 'apps'] },
+    ])
   })
   it('a fragile phone’s dearest kind before all', () => {
-    expect(lineParts(kinds, 'photos')).toEqual([{ part: 'first', kinds: ['photos'] }, { part: 'light', kinds: ['contacts', 'messages'] }, { part: 'media', kinds: ['apps'] }])
+    expect(lineParts(kinds, 'photos')).toEqual([
+      { part: 'first', kinds: ['photos'] },
+      { part: 'light', kinds: ['contacts', 'messages'] },
+      { part: 'media', kinds: ['apps'] },
+    ])
   })
   it('every kind is in exactly one part, whatever is first', () => {
-    for (const first of [null, 'contacts', 'apps', 'nothing']) expect(lineParts(kinds, first).flatMap((part) => part.kinds).sort()).toEqual(['apps', 'contacts', 'messages', 'photos'])
+    for (const first of [null, 'contacts', 'apps', 'nothing'])
+      expect(
+        lineParts(kinds, first)
+          .flatMap((part) => part.kinds)
+          .sort(),
+      ).toEqual(['apps', 'contacts', 'messages', 'photos'])
   })
 })

@@ -5,7 +5,17 @@ import { looksExchanged } from './guards.ts'
 
 describe('the forecast', () => {
   it('expects the first count and what is carried or changed, and nothing else', () => {
-    const counts = { carried: 5, changed: 2, merged: 0, changedWithLoss: 1, alreadyThere: 4, notChosen: 3, cannotCross: 1, unreadable: 1, parts: 2 }
+    const counts = {
+      carried: 5,
+      changed: 2,
+      merged: 0,
+      changedWithLoss: 1,
+      alreadyThere: 4,
+      notChosen: 3,
+      cannotCross: 1,
+      unreadable: 1,
+      parts: 2,
+    }
     expect(forecastOf(31, counts).expected).toBe(38)
   })
 })

@@ -27,7 +27,13 @@ export function spaceFor({ freeBytes, totalBytes, chosenBytes, growsBytes }: Spa
   const neededBytes = chosenBytes + growsBytes
   const reserveBytes = reserveOf(totalBytes)
   const shortBytes = Math.max(0, neededBytes + reserveBytes - freeBytes)
-  return { neededBytes, reserveBytes, leftBytes: freeBytes - neededBytes, fits: neededBytes === 0 || shortBytes === 0, shortBytes: neededBytes === 0 ? 0 : shortBytes }
+  return {
+    neededBytes,
+    reserveBytes,
+    leftBytes: freeBytes - neededBytes,
+    fits: neededBytes === 0 || shortBytes === 0,
+    shortBytes: neededBytes === 0 ? 0 : shortBytes,
+  }
 }
 
 /** Newest years first, as many whole years as have room: the first year that is carried, or null when not even the newest fits. */

@@ -7,7 +7,7 @@ const entities: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>',
  */
 export function readAttributes<Name extends string>(line: string, from: number, known: ReadonlySet<string>): Partial<Record<Name, string>> {
   const out: Partial<Record<Name, string>> = {}
-  for (let at = from; ; ) {
+  for (let at = from; ;) {
     const equals = line.indexOf('=', at)
     const open = line.indexOf('"', equals)
     const close = line.indexOf('"', open + 1)
@@ -31,11 +31,14 @@ export function writeAttributes(attributes: Readonly<Record<string, string | und
 }
 
 function readEntities(text: string): string {
-  return text.replace(/&(?:#(\d+)|#x([0-9a-f]+)|([a-z]+));/gi, (whole, decimal: string | undefined, hex: string | undefined, name: string | undefined) => {
-    const point = decimal !== undefined ? Number(decimal) : hex !== undefined ? Number.parseInt(hex, 16) : undefined
-    if (point !== undefined) return point > 0 && point <= 0x10ffff ? String.fromCodePoint(point) : '\ufffd'
-    return entities[name!.toLowerCase()] ?? whole
-  })
+  return text.replace(
+    /&(?:#(\d+)|#x([0-9a-f]+)|([a-z]+));/gi,
+    (whole, decimal: string | undefined, hex: string | undefined, name: string | undefined) => {
+      const point = decimal !== undefined ? Number(decimal) : hex !== undefined ? Number.parseInt(hex, 16) : undefined
+      if (point !== undefined) return point > 0 && point <= 0x10ffff ? String.fromCodePoint(point) : '\ufffd'
+      return entities[name!.toLowerCase()] ?? whole
+    },
+  )
 }
 
 function escape(text: string): string {

@@ -26,7 +26,8 @@ export function binaryText(bytes: Uint8Array): string {
   const text = lenient.decode(bytes)
   if (text.length === bytes.length && !text.includes('\ufffd')) return text
   let made = ''
-  for (let at = 0; at < bytes.length; at += 8192) made += String.fromCharCode.apply(null, bytes.subarray(at, at + 8192) as unknown as number[])
+  for (let at = 0; at < bytes.length; at += 8192)
+    made += String.fromCharCode.apply(null, bytes.subarray(at, at + 8192) as unknown as number[])
   return made
 }
 

@@ -36,6 +36,9 @@ describe('basic times (RFC 5545 section 3.3.5)', () => {
   })
   it('are written in UTC and read back', () => {
     expect(writeBasicTime(Date.UTC(2026, 10, 2, 10, 15, 7))).toBe('20261102T101507Z')
-    expect(readBasicTime('20261102T101507Z')).toEqual({ isUtc: true, local: { year: 2026, month: 11, day: 2, hour: 10, minute: 15, second: 7 } })
+    expect(readBasicTime('20261102T101507Z')).toEqual({
+      isUtc: true,
+      local: { year: 2026, month: 11, day: 2, hour: 10, minute: 15, second: 7 },
+    })
   })
 })

@@ -43,7 +43,15 @@ export function createInstantReader(zone: string): (local: LocalTime) => number 
 }
 
 function formatOf(zone: string): Intl.DateTimeFormat {
-  const options = { hourCycle: 'h23', year: 'numeric', month: 'numeric', day: 'numeric', hour: 'numeric', minute: 'numeric', second: 'numeric' } as const
+  const options = {
+    hourCycle: 'h23',
+    year: 'numeric',
+    month: 'numeric',
+    day: 'numeric',
+    hour: 'numeric',
+    minute: 'numeric',
+    second: 'numeric',
+  } as const
   try {
     return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: zone })
   } catch {

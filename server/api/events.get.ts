@@ -13,7 +13,9 @@ export default defineEventHandler(async (event) => {
     const missed = Number.isFinite(since) && since > 0 ? await manyMissed(services, since) : []
     const stream = createEventStream(event)
     const tell = ({ seq, ticket, what, bench }: PageEvent) =>
-      stream.push({ ...(seq === null ? {} : { id: String(seq) }), event: what, data: JSON.stringify(bench ?? { ticket }) }).catch(() => undefined)
+      stream
+        .push({ ...(seq === null ? {} : { id: String(seq) }), event: what, data: JSON.stringify(bench ?? { ticket }) })
+        .catch(() => undefined)
     const stop = subscribe(tell)
     const beat = setInterval(() => stream.push({ event: 'beat', data: '{}' }).catch(() => undefined), 15_000)
     stream.onClosed(async () => {

@@ -40,13 +40,38 @@ export function manyApps(client: Client, ticketId: number, seq: number | null = 
   )
 }
 
-export async function setMoved(client: Client, { ticketId, native, isMoved, staffId }: { ticketId: number; native: Buffer; isMoved: boolean; staffId: number }): Promise<void> {
-  if (isMoved) await client.query('insert into tied_moved (ticket_id, native, staff_id) values ($1, $2, $3) on conflict do nothing', [ticketId, native, staffId])
+export async function setMoved(
+  client: Client,
+  { ticketId, native, isMoved, staffId }: { ticketId: number; native: Buffer; isMoved: boolean; staffId: number },
+): Promise<void> {
+  if (isMoved)
+    await client.query('insert into tied_moved (ticket_id, native, staff_id) values ($1, $2, $3) on conflict do nothing', [
+      ticketId,
+      native,
+      staffId,
+    ])
   else await client.query('delete from tied_moved where ticket_id = $1 and native = $2', [ticketId, native])
 }
 
 /** An app's counterpart is another one now, or none. */
-export async function setCounterpart(client: Client, { ticketId, seq, fate, expected, reasons, hasLoss }: { ticketId: number; seq: number; fate: 'pending' | 'cannotCross'; expected: Buffer | null; reasons: readonly string[]; hasLoss: boolean }): Promise<void> {
+export async function setCounterpart(
+  client: Client,
+  {
+    ticketId,
+    seq,
+    fate,
+    expected,
+    reasons,
+    hasLoss,
+  }: {
+    ticketId: number
+    seq: number
+    fate: 'pending' | 'cannotCross'
+    expected: Buffer | null
+    reasons: readonly string[]
+    hasLoss: boolean
+  },
+): Promise<void> {
   await client.query(
     `update entry
         set fate = case when $3 = 'pending' and not is_chosen then 'notChosen' else $3 end, expected = $4, reasons = $5, has_change = $3 = 'pending', has_loss = $6, is_there = false, made = null

@@ -31,7 +31,8 @@ export async function readApps(services: Services, number: string, staffId: numb
     const opened = await openApps(client, { ticket, keys, phones })
     const rows = opened.map((one) => rowOf(one, phones, isShowing))
     return {
-      rows, isShowing,
+      rows,
+      isShowing,
       counts: {
         all: rows.length,
         toInstall: rows.filter((row) => isInstalledByHand(row.how) && row.fate === 'pending').length,
@@ -43,18 +44,29 @@ export async function readApps(services: Services, number: string, staffId: numb
   })
 }
 
-async function openApps(client: Client, { ticket, keys, phones, seq = null }: { ticket: TicketRow; keys: TicketKeys; phones: readonly PhoneRow[]; seq?: number | null }): Promise<Opened[]> {
+async function openApps(
+  client: Client,
+  { ticket, keys, phones, seq = null }: { ticket: TicketRow; keys: TicketKeys; phones: readonly PhoneRow[]; seq?: number | null },
+): Promise<Opened[]> {
   const entries = await manyApps(client, ticket.id, seq)
   const to = phones.find((phone) => phone.side === 'new')!
   const chosen = await shopsCounterparts(client, to.platform)
-  const tools = readTools(phones.find((phone) => phone.side === 'old')!, ticket.created_at.getTime())
+  const tools = readTools(
+    phones.find((phone) => phone.side === 'old')!,
+    ticket.created_at.getTime(),
+  )
   const bodies = await openContents(client, keys, entries)
   return entries.flatMap((entry, i): Opened[] => {
     const read = apps.read(bodies[i]!, tools)
     if (!read.ok) return []
     const { known, ...app } = read.item
     const { chosen: _, ...rest } = known ?? { chosen: undefined }
-    return [{ entry, app: { ...app, known: known && { ...(rest as typeof known), ...(chosen.has(app.id) ? { chosen: chosen.get(app.id)! } : {}) } } }]
+    return [
+      {
+        entry,
+        app: { ...app, known: known && { ...(rest as typeof known), ...(chosen.has(app.id) ? { chosen: chosen.get(app.id)! } : {}) } },
+      },
+    ]
   })
 }
 
@@ -79,7 +91,11 @@ function rowOf({ entry, app }: Opened, phones: readonly PhoneRow[], isShowing: b
 }
 
 /** What may stand in for one app. @throws Problem `ShowingNotAllowed`, `NotFound` */
-export async function readCandidates(services: Services, number: string, { key, staffId }: { key: string; staffId: number }): Promise<CandidatesView> {
+export async function readCandidates(
+  services: Services,
+  number: string,
+  { key, staffId }: { key: string; staffId: number },
+): Promise<CandidatesView> {
   return onOpenTicket(services, number, { kindCode: 'apps', staffId }, async ({ client, ticket, keys, isShowing }) => {
     if (!isShowing) throw new Problem('ShowingNotAllowed')
     const [one] = await openApps(client, { ticket, keys, phones: await manyPhones(client, [ticket.id]), seq: seqOf(key) })
@@ -87,7 +103,13 @@ export async function readCandidates(services: Services, number: string, { key, 
     const { known } = one.app
     return {
       chosen: findCounterpart(one.app).app?.id ?? null,
-      candidates: (known?.candidates ?? []).map((candidate) => ({ id: candidate.id, name: candidate.name, maker: candidate.maker, priceCents: candidate.priceCents, canInstall: canInstall(candidate, known!) })),
+      candidates: (known?.candidates ?? []).map((candidate) => ({
+        id: candidate.id,
+        name: candidate.name,
+        maker: candidate.maker,
+        priceCents: candidate.priceCents,
+        canInstall: canInstall(candidate, known!),
+      })),
     }
   })
 }
@@ -96,33 +118,53 @@ export async function readCandidates(services: Services, number: string, { key, 
  * The technician's word on what stands in for an app: it holds for this ticket at once, and the shop remembers it for
  * every other. @throws Problem `PhoneBusy`, `NotFound`, `BadRequest` for an app that is no candidate
  */
-export function chooseCounterpart(services: Services, number: string, { body, staffId }: { body: z.infer<typeof counterpartBody>; staffId: number }): Promise<void> {
+export function chooseCounterpart(
+  services: Services,
+  number: string,
+  { body, staffId }: { body: z.infer<typeof counterpartBody>; staffId: number },
+): Promise<void> {
   return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
     const [one] = await openApps(client, { ticket, keys, phones, seq: seqOf(body.key) })
     if (!one) throw new Problem('NotFound')
     const { entry, app } = one
-    if (!app.known || (body.counterpartId !== null && !app.known.candidates.some(({ id }) => id === body.counterpartId))) throw new Problem('BadRequest', { fields: ['counterpartId'] })
+    if (!app.known || (body.counterpartId !== null && !app.known.candidates.some(({ id }) => id === body.counterpartId)))
+      throw new Problem('BadRequest', { fields: ['counterpartId'] })
     if (!['pending', 'cannotCross', 'notChosen'].includes(entry.fate)) throw new Problem('StageNotReached')
     const to = phones.find((phone) => phone.side === 'new')!
     await setShopsCounterpart(client, { appId: app.id, platform: to.platform, counterpartId: body.counterpartId, staffId })
     const changed = apps.change({ ...app, known: { ...app.known, chosen: body.counterpartId } }, findModel(to))
     const scope = { ticketId: ticket.id, seq: entry.seq }
-    if ('cannot' in changed) await setCounterpart(client, { ...scope, fate: 'cannotCross', expected: null, reasons: [changed.cannot], hasLoss: false })
+    if ('cannot' in changed)
+      await setCounterpart(client, { ...scope, fate: 'cannotCross', expected: null, reasons: [changed.cannot], hasLoss: false })
     else {
-      const tools = readTools(phones.find((phone) => phone.side === 'old')!, ticket.created_at.getTime())
+      const tools = readTools(
+        phones.find((phone) => phone.side === 'old')!,
+        ticket.created_at.getTime(),
+      )
       const expected = contentDigest(keys, apps.canonicalBytes(apps.atoms(changed.item, tools)))
-      await setCounterpart(client, { ...scope, fate: 'pending', expected, reasons: changed.changes.map(({ code }) => code), hasLoss: changed.changes.some(({ loss }) => loss) })
+      await setCounterpart(client, {
+        ...scope,
+        fate: 'pending',
+        expected,
+        reasons: changed.changes.map(({ code }) => code),
+        hasLoss: changed.changes.some(({ loss }) => loss),
+      })
     }
     // it may be on the new phone already
     const row = kinds.find(({ kind }) => kind === 'apps')
-    if (row?.first_reading && !row.frozen_at) await fitPlan(client, { ticketId: ticket.id, kind: 'apps', firstReading: row.first_reading, capacity: undefined })
+    if (row?.first_reading && !row.frozen_at)
+      await fitPlan(client, { ticketId: ticket.id, kind: 'apps', firstReading: row.first_reading, capacity: undefined })
   })
 }
 
 /** Says of an app bound to the old phone that it was moved by hand, or not yet. @throws Problem `NotFound` */
-export function markMoved(services: Services, number: string, { body, staffId }: { body: z.infer<typeof movedBody>; staffId: number }): Promise<void> {
+export function markMoved(
+  services: Services,
+  number: string,
+  { body, staffId }: { body: z.infer<typeof movedBody>; staffId: number },
+): Promise<void> {
   return onTicket(services, number, async (client, ticket) => {
     const [entry] = await manyApps(client, ticket.id, seqOf(body.key))
     if (!entry) throw new Problem('NotFound')
@@ -140,7 +182,10 @@ export async function readInstallList(services: Services, number: string, staffI
     const waiting = new Set((await manyByHand(client, { ticketId: ticket.id, kind: 'apps' })).map(({ seq }) => seq))
     const opened = await openApps(client, { ticket, keys, phones })
     const wanted = opened.filter(({ entry }) => waiting.has(entry.seq) || entry.reasons.includes('to-install-by-hand'))
-    return { ids: wanted.flatMap(({ app }) => findCounterpart(app).app?.id ?? []), platform: phones.find((phone) => phone.side === 'new')!.platform }
+    return {
+      ids: wanted.flatMap(({ app }) => findCounterpart(app).app?.id ?? []),
+      platform: phones.find((phone) => phone.side === 'new')!.platform,
+    }
   })
   if (ids.length === 0 || (platform !== 'android' && platform !== 'ios')) return { apps: ids.length, link: null, qr: null }
   const link = await makeInstallList(services.config, { platform, ids: [...new Set(ids)] })

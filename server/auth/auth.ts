@@ -17,7 +17,10 @@ function tokenHash(token: string): Buffer {
 }
 
 /** Signs in by name and PIN; answers with a token of which only the hash is kept. @throws Problem `WrongPin`, `PinThrottled` */
-export async function signIn(client: Client, { name, pin }: { name: string; pin: string }): Promise<{ token: string; staff: Staff; maxAgeS: number }> {
+export async function signIn(
+  client: Client,
+  { name, pin }: { name: string; pin: string },
+): Promise<{ token: string; staff: Staff; maxAgeS: number }> {
   const row = await maybeOne<Staff & { pin_hash: string; is_locked: boolean }>(
     client,
     `select id, name, initials, pin_hash, coalesce(locked_until > now(), false) as is_locked from staff where lower(name) = lower($1)`,
@@ -53,9 +56,11 @@ export async function signOut(client: Client, token: string): Promise<void> {
 export function findStaff(client: Client, token: string, by: 'session' | 'bearer'): Promise<Staff | undefined> {
   const table = by === 'session' ? 'session t' : 'api_token t'
   const alive = by === 'session' ? 'and t.expires_at > now()' : ''
-  return maybeOne<Staff>(client, `select s.id, s.name, s.initials from ${table} join staff s on s.id = t.staff_id where t.token_hash = $1 ${alive}`, [
-    tokenHash(token),
-  ])
+  return maybeOne<Staff>(
+    client,
+    `select s.id, s.name, s.initials from ${table} join staff s on s.id = t.staff_id where t.token_hash = $1 ${alive}`,
+    [tokenHash(token)],
+  )
 }
 
 export async function addStaff(client: Client, { name, initials, pin }: { name: string; initials: string; pin: string }): Promise<Staff> {

@@ -21,7 +21,10 @@ export async function keepBench(services: Services): Promise<void> {
   const { ports, isSeen } = await readBench(services)
   if (!isSeen) return
   const seen = ports.flatMap(({ phone }) => (phone ? [phone] : []))
-  const phones = await manyOpenPhones(services.pool, seen.map((phone) => phone.facts.serial))
+  const phones = await manyOpenPhones(
+    services.pool,
+    seen.map((phone) => phone.facts.serial),
+  )
   for (const phone of phones) {
     const view = seen.find(({ facts }) => facts.serial === phone.serial)!
     const changed = await upsertSeen(services.pool, { ticketId: phone.ticket_id, side: phone.side, facts: view.readiness })
@@ -36,6 +39,11 @@ async function askFor(services: Services, phone: OpenPhone, view: NonNullable<Po
   const guides = readGuides(services)
   const pair = await manyPhones(services.pool, [phone.ticket_id])
   const kinds = crossingKinds(pairCrossings(guides, pair), phone.wanted)
-  const lacks = needsFor(guideOf(guides, phone), phone.side, kinds).some(({ code }) => askable.test(code) && view.readiness.some(({ need, isMet }) => need === code && !isMet))
-  if (lacks) await standinLink(services.config.link, phone.serial!).prepare({ kinds, writes: phone.side === 'new' }).catch(() => undefined)
+  const lacks = needsFor(guideOf(guides, phone), phone.side, kinds).some(
+    ({ code }) => askable.test(code) && view.readiness.some(({ need, isMet }) => need === code && !isMet),
+  )
+  if (lacks)
+    await standinLink(services.config.link, phone.serial!)
+      .prepare({ kinds, writes: phone.side === 'new' })
+      .catch(() => undefined)
 }

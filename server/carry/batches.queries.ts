@@ -20,21 +20,27 @@ export async function insertBatch(
      select $1, b.ord, b.seq, b.expected from unnest($2::int[], $3::bytea[]) with ordinality as b(seq, expected, ord)`,
     [id, items.map((item) => item.entry_seq), items.map((item) => item.expected)],
   )
-  await client.query(
-    `update entry set sends = sends + 1 where ticket_id = $1 and kind = $2 and seq = any($3::int[])`,
-    [ticketId, kind, items.map((item) => item.entry_seq)],
-  )
+  await client.query(`update entry set sends = sends + 1 where ticket_id = $1 and kind = $2 and seq = any($3::int[])`, [
+    ticketId,
+    kind,
+    items.map((item) => item.entry_seq),
+  ])
   await client.query(`update ticket_kind set writes = writes + 1 where ticket_id = $1 and kind = $2`, [ticketId, kind])
   return id
 }
 
 /** Batches whose answer never came. */
 export function manySentBatches(client: Client, ticketId: number, kind: string): Promise<{ id: number }[]> {
-  return many<{ id: number }>(client, `select id from batch where ticket_id = $1 and kind = $2 and state = 'sent' order by id`, [ticketId, kind])
+  return many<{ id: number }>(client, `select id from batch where ticket_id = $1 and kind = $2 and state = 'sent' order by id`, [
+    ticketId,
+    kind,
+  ])
 }
 
 export function manyBatchItems(client: Client, batchIds: readonly number[]): Promise<BatchItem[]> {
-  return many<BatchItem>(client, `select entry_seq, expected from batch_item where batch_id = any($1::bigint[]) order by batch_id, ord`, [batchIds])
+  return many<BatchItem>(client, `select entry_seq, expected from batch_item where batch_id = any($1::bigint[]) order by batch_id, ord`, [
+    batchIds,
+  ])
 }
 
 export async function closeBatches(client: Client, batchIds: readonly number[]): Promise<void> {
@@ -44,7 +50,13 @@ export async function closeBatches(client: Client, batchIds: readonly number[]):
 /** How many records of these digests the new phone held before: of the first count, and written by settled batches. */
 export function manyKnownCounts(
   client: Client,
-  { ticketId, kind, firstReading, digests, batchIds }: { ticketId: number; kind: string; firstReading: number; digests: readonly Buffer[]; batchIds: readonly number[] },
+  {
+    ticketId,
+    kind,
+    firstReading,
+    digests,
+    batchIds,
+  }: { ticketId: number; kind: string; firstReading: number; digests: readonly Buffer[]; batchIds: readonly number[] },
 ) {
   return many<{ digest: Buffer; n: number }>(
     client,
@@ -77,9 +89,25 @@ const knownIds = `
 /** Records of a fresh listing that matter to a batch: of its digests, under an id not known, or changed. */
 export function manyRecordsOfInterest(
   client: Client,
-  { ticketId, kind, firstReading, probe, digests }: { ticketId: number; kind: string; firstReading: number; probe: number; digests: readonly Buffer[] },
+  {
+    ticketId,
+    kind,
+    firstReading,
+    probe,
+    digests,
+  }: { ticketId: number; kind: string; firstReading: number; probe: number; digests: readonly Buffer[] },
 ) {
-  return many<{ seq: number; native: Buffer; digest: Buffer; block: number; slot: number; was: Buffer | null; was_reading: number | null; was_seq: number | null; was_entry: number | null }>(
+  return many<{
+    seq: number
+    native: Buffer
+    digest: Buffer
+    block: number
+    slot: number
+    was: Buffer | null
+    was_reading: number | null
+    was_seq: number | null
+    was_entry: number | null
+  }>(
     client,
     `select p.seq, p.native, p.digest, p.block, p.slot, k.digest as was, k.reading_id as was_reading, k.seq as was_seq, k.entry_seq as was_entry
        from item p
@@ -92,6 +120,10 @@ export function manyRecordsOfInterest(
 
 /** What this ticket wrote and settled, by the phone's id of it: its files are read again at Check off, not sooner. */
 export async function writtenDigests(client: Client, { ticketId, kind }: { ticketId: number; kind: string }): Promise<Map<string, Buffer>> {
-  const rows = await many<{ written: Buffer; expected: Buffer }>(client, `select written, expected from entry where ticket_id = $1 and kind = $2 and written is not null and fate in ('carried', 'changed')`, [ticketId, kind])
+  const rows = await many<{ written: Buffer; expected: Buffer }>(
+    client,
+    `select written, expected from entry where ticket_id = $1 and kind = $2 and written is not null and fate in ('carried', 'changed')`,
+    [ticketId, kind],
+  )
   return new Map(rows.map((row) => [row.written.toString('hex'), row.expected]))
 }

@@ -5,7 +5,17 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { lineParts } from '#core/plan/order.ts'
 import { contentDigest, nativeDigest } from '../seal/keys.ts'
 import { OutcomeUnknown } from '../links/link.ts'
-import { fitPlan, manyToCarry, oneCarryBytes, oneCarryTotals, settleMade, settleAlreadyThere, settleEntries, type EntryContent, type Settlement } from '../plan/entries.queries.ts'
+import {
+  fitPlan,
+  manyToCarry,
+  oneCarryBytes,
+  oneCarryTotals,
+  settleMade,
+  settleAlreadyThere,
+  settleEntries,
+  type EntryContent,
+  type Settlement,
+} from '../plan/entries.queries.ts'
 import { openContents, sealMade, type Made } from '../readings/contents.ts'
 import { recountOld } from '../readings/recount.ts'
 import { settleRecount } from '../readings/recount.queries.ts'
@@ -26,7 +36,10 @@ const batchSize = 200
 /** Carries every chosen item of every kind, light kinds first and media after, unless one was put before all. Ends when none waits. @throws MustWait, LeaseLost */
 export async function carryRun(context: RunContext): Promise<void> {
   const ticket = await loadRunTicket(context)
-  const inOrder = lineParts(ticket.kinds.map(({ kind }) => ({ kind, isMedia: kindOf(kind).isMedia === true })), ticket.ticket.first_kind).flatMap((part) => part.kinds)
+  const inOrder = lineParts(
+    ticket.kinds.map(({ kind }) => ({ kind, isMedia: kindOf(kind).isMedia === true })),
+    ticket.ticket.first_kind,
+  ).flatMap((part) => part.kinds)
   for (const kind of inOrder) {
     await context.progress('beginning', 0, 1, { kind })
     // a session of its own for each kind: the last one may have ended with a cable
@@ -58,7 +71,8 @@ async function recheckOld(context: RunContext, ticket: RunTicket, kind: string):
     await settleRecount(client, { ticketId, kind, readingId, choice: row.choice })
     const capacity = kindOf(kind).capacity?.(ticket.target)
     // once frozen, what is there is settled; only room is looked at again
-    if (row.first_reading && (!row.frozen_at || capacity !== undefined)) await fitPlan(client, { ticketId, kind, firstReading: row.first_reading, capacity })
+    if (row.first_reading && (!row.frozen_at || capacity !== undefined))
+      await fitPlan(client, { ticketId, kind, firstReading: row.first_reading, capacity })
     await client.query('update ticket_kind set recount_reading = $3 where ticket_id = $1 and kind = $2', [ticketId, kind, readingId])
   })
 }
@@ -77,7 +91,14 @@ async function freezeFirst(context: RunContext, ticket: RunTicket, { kind, now }
   const counted = await orWait('new', () => now.session.count(kind))
   if (counted.revision !== reading?.phone_revision || counted.items !== reading.counted) {
     firstReading = await takeReading(context, {
-      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'first', target: null, tools: ticket.toolsFor(now.facts),
+      session: now.session,
+      keys: ticket.keys,
+      ticketId,
+      side: 'new',
+      kind,
+      purpose: 'first',
+      target: null,
+      tools: ticket.toolsFor(now.facts),
       onProgress: (got, total, unit) => context.progress('counting', got, total, { kind, unit }),
     })
   }
@@ -85,11 +106,10 @@ async function freezeFirst(context: RunContext, ticket: RunTicket, { kind, now }
     if (firstReading !== row.first_reading) await moveJoinings(client, { ticketId, kind }, firstReading!)
     await fitPlan(client, { ticketId, kind, firstReading: firstReading!, capacity: kindOf(kind).capacity?.(ticket.target) })
     await settleAlreadyThere(client, { ticketId, kind })
-    await client.query(`update ticket_kind set first_reading = $3, frozen_at = now() where ticket_id = $1 and kind = $2 and frozen_at is null`, [
-      ticketId,
-      kind,
-      firstReading,
-    ])
+    await client.query(
+      `update ticket_kind set first_reading = $3, frozen_at = now() where ticket_id = $1 and kind = $2 and frozen_at is null`,
+      [ticketId, kind, firstReading],
+    )
     await client.query(`update ticket set roles_frozen_at = coalesce(roles_frozen_at, now()) where id = $1`, [ticketId])
     await tellTicket(client, ticketId, 'frozen')
   })
@@ -163,7 +183,12 @@ const batchBytes = 48_000_000
 const mediaBatchSize = 40
 
 async function makeBatch(context: RunContext, ticket: RunTicket, { kind, now, after }: KindAt & { after: number }): Promise<Batch> {
-  const some = await manyToCarry(context.services.pool, { ticketId: ticket.ticket.id, kind, after, limit: kindOf(kind).isMedia ? mediaBatchSize : batchSize })
+  const some = await manyToCarry(context.services.pool, {
+    ticketId: ticket.ticket.id,
+    kind,
+    after,
+    limit: kindOf(kind).isMedia ? mediaBatchSize : batchSize,
+  })
   let bytes = 0
   const end = kindOf(kind).isMedia ? some.findIndex((item) => (bytes += item.size_bytes) > batchBytes) : -1
   const items = end < 0 ? some : some.slice(0, Math.max(1, end))
@@ -174,12 +199,18 @@ function isForHands(code: string): boolean {
   return !['LinkLost', 'LinkProtocol', 'SessionTaken'].includes(code)
 }
 
-async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, items, records }: KindAt & Pick<Batch, 'items' | 'records'>): Promise<void> {
+async function sendBatch(
+  context: RunContext,
+  ticket: RunTicket,
+  { kind, now, items, records }: KindAt & Pick<Batch, 'items' | 'records'>,
+): Promise<void> {
   const scope = { ticketId: ticket.ticket.id, kind }
   await context.checkpoint('before-decide')
   const batchId = await context.fenced((client) =>
     insertBatch(client, {
-      ...scope, runId: context.run.id, epoch: context.run.epoch,
+      ...scope,
+      runId: context.run.id,
+      epoch: context.run.epoch,
       items: items.map((item) => ({ entry_seq: item.seq, expected: item.expected })),
     }),
   )
@@ -196,7 +227,12 @@ async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, it
         return { seq: item.seq, fate: 'refused', reason: result.refused, written: null }
       }
       if (!('ids' in result)) return { seq: item.seq, fate: 'merged', reason: 'joined-by-phone', written: null }
-      return { seq: item.seq, fate: item.has_change ? 'changed' : 'carried', reason: null, written: nativeDigest(ticket.keys, result.ids[0]!) }
+      return {
+        seq: item.seq,
+        fate: item.has_change ? 'changed' : 'carried',
+        reason: null,
+        written: nativeDigest(ticket.keys, result.ids[0]!),
+      }
     })
     await settleEntries(client, scope, settlements)
     await closeBatches(client, [batchId])
@@ -205,7 +241,11 @@ async function sendBatch(context: RunContext, ticket: RunTicket, { kind, now, it
 }
 
 /** The records as the new phone takes them; what belongs to them is on it already. */
-async function makeRecords(context: RunContext, ticket: RunTicket, { kind: code, now, items }: KindAt & { items: readonly EntryContent[] }): Promise<Omit<Batch, 'items'>> {
+async function makeRecords(
+  context: RunContext,
+  ticket: RunTicket,
+  { kind: code, now, items }: KindAt & { items: readonly EntryContent[] },
+): Promise<Omit<Batch, 'items'>> {
   const kind = kindOf(code)
   const bodies = await openContents(context.services.pool, ticket.keys, items)
   const tools = ticket.toolsFor(ticket.old)
@@ -223,12 +263,17 @@ async function makeRecords(context: RunContext, ticket: RunTicket, { kind: code,
     invariant(joined && 'item' in joined, 'what was joined once can be joined again')
     return joined.item
   })
-  if (!kind.parts || !forms.some((form) => kind.parts!(form).length > 0)) return { toSend: items, records: forms.map((form) => kind.write(form, ticket.target, number)) }
+  if (!kind.parts || !forms.some((form) => kind.parts!(form).length > 0))
+    return { toSend: items, records: forms.map((form) => kind.write(form, ticket.target, number)) }
   return moveItems(context, ticket, { kind, now, items, forms })
 }
 
 /** Moves the files of items, one after the other, and makes the records that name them. */
-async function moveItems(context: RunContext, ticket: RunTicket, { kind, now, items, forms }: { kind: Kind; now: Attached; items: readonly EntryContent[]; forms: readonly unknown[] }): Promise<Omit<Batch, 'items'>> {
+async function moveItems(
+  context: RunContext,
+  ticket: RunTicket,
+  { kind, now, items, forms }: { kind: Kind; now: Attached; items: readonly EntryContent[]; forms: readonly unknown[] },
+): Promise<Omit<Batch, 'items'>> {
   const toSend: EntryContent[] = []
   const records: Uint8Array[] = []
   const { pool } = context.services
@@ -236,11 +281,16 @@ async function moveItems(context: RunContext, ticket: RunTicket, { kind, now, it
   const before = kind.isMedia ? await oneCarryBytes(pool, scope) : undefined
   let bytes = 0
   const mover = await createMover(context, ticket, {
-    kind, now,
+    kind,
+    now,
     onBytes: async (n) => {
       bytes += n
       // what is on its way counts: a film of some minutes must not look like a standstill
-      if (before) await context.progress('carrying', Math.min(before.done + bytes, before.done + before.waiting), before.done + before.waiting, { kind: kind.code, unit: 'bytes' })
+      if (before)
+        await context.progress('carrying', Math.min(before.done + bytes, before.done + before.waiting), before.done + before.waiting, {
+          kind: kind.code,
+          unit: 'bytes',
+        })
     },
   })
   for (const [i, item] of items.entries()) {
@@ -275,7 +325,11 @@ async function hasMovedOn(context: RunContext, ticket: RunTicket, kind: string):
 }
 
 /** Notes what an item became before it is sent; undefined when the new phone holds that already. */
-async function noteMade(context: RunContext, ticket: RunTicket, { kind, item, form, made }: { kind: Kind; item: EntryContent; form: unknown; made: Made }): Promise<EntryContent | undefined> {
+async function noteMade(
+  context: RunContext,
+  ticket: RunTicket,
+  { kind, item, form, made }: { kind: Kind; item: EntryContent; form: unknown; made: Made },
+): Promise<EntryContent | undefined> {
   const { keys } = ticket
   const tools = ticket.toolsFor(ticket.old)
   const [first, ...more] = kind.split ? kind.split(form, ticket.target) : [form]
@@ -284,7 +338,11 @@ async function noteMade(context: RunContext, ticket: RunTicket, { kind, item, fo
   const parts = more.map(digestOf)
   const isThere = await context.fenced(async (client) => {
     const { first_reading: firstReading } = await oneKind(client, ticket.ticket.id, kind.code)
-    return settleMade(client, { ticketId: ticket.ticket.id, kind: kind.code, firstReading: firstReading! }, { seq: item.seq, expected, parts, made: sealMade(keys, item.seq, made), sizeBytes: kind.sizeBytes?.(form) ?? item.size_bytes })
+    return settleMade(
+      client,
+      { ticketId: ticket.ticket.id, kind: kind.code, firstReading: firstReading! },
+      { seq: item.seq, expected, parts, made: sealMade(keys, item.seq, made), sizeBytes: kind.sizeBytes?.(form) ?? item.size_bytes },
+    )
   })
   return isThere ? undefined : { ...item, expected, parts }
 }

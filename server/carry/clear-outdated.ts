@@ -27,7 +27,13 @@ export async function clearOutdated(context: RunContext, ticket: RunTicket, kind
   }
   await context.checkpoint('clear-before-commit')
   const gone = waiting.filter((entry) => !there.has(hexOf(entry.outdated)))
-  await context.fenced((client) => markCleared(client, scope, [...away, ...gone].map((entry) => entry.seq)))
+  await context.fenced((client) =>
+    markCleared(
+      client,
+      scope,
+      [...away, ...gone].map((entry) => entry.seq),
+    ),
+  )
 }
 
 function hexOf(bytes: Buffer | null): string {

@@ -24,7 +24,11 @@ const mostTries = 3
  * bounded pipe, digest on the way. A picture the new phone can't show is converted between the two. Parts that no
  * record names afterwards go from the new phone with its session.
  */
-export async function createMover<Item>(context: RunContext, ticket: RunTicket, { kind, now, onBytes }: { kind: Kind<Item>; now: Attached; onBytes(bytes: number): Promise<void> }): Promise<Mover<Item>> {
+export async function createMover<Item>(
+  context: RunContext,
+  ticket: RunTicket,
+  { kind, now, onBytes }: { kind: Kind<Item>; now: Attached; onBytes(bytes: number): Promise<void> },
+): Promise<Mover<Item>> {
   let old = await attach(context, ticket.old)
   const streams = { kind: kind.code, now, onBytes }
 

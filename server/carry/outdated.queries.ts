@@ -20,8 +20,15 @@ export function manyOutdated(client: Client, { ticketId, kind }: { ticketId: num
   )
 }
 
-export async function markCleared(client: Client, { ticketId, kind }: { ticketId: number; kind: string }, seqs: readonly number[]): Promise<void> {
-  await client.query(`update entry set outdated = null, outdated_digest = null where ticket_id = $1 and kind = $2 and seq = any($3::int[])`, [ticketId, kind, seqs])
+export async function markCleared(
+  client: Client,
+  { ticketId, kind }: { ticketId: number; kind: string },
+  seqs: readonly number[],
+): Promise<void> {
+  await client.query(
+    `update entry set outdated = null, outdated_digest = null where ticket_id = $1 and kind = $2 and seq = any($3::int[])`,
+    [ticketId, kind, seqs],
+  )
   // taking away is a write: a check made before it no longer holds
   if (seqs.length > 0) await client.query(`update ticket_kind set writes = writes + 1 where ticket_id = $1 and kind = $2`, [ticketId, kind])
 }

@@ -28,8 +28,17 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
   const { first_reading: firstReading } = await oneKind(pool, ticketId, kind)
   const { facts, session } = attached
   const probe = await takeReading(context, {
-    session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'probe', target: null, tools: ticket.toolsFor(facts),
-    ...(kindOf(kind).isMedia ? { known: await knownFiles(pool, ticket.keys, firstReading, await writtenDigests(pool, { ticketId, kind })) } : {}),
+    session,
+    keys: ticket.keys,
+    ticketId,
+    side: 'new',
+    kind,
+    purpose: 'probe',
+    target: null,
+    tools: ticket.toolsFor(facts),
+    ...(kindOf(kind).isMedia
+      ? { known: await knownFiles(pool, ticket.keys, firstReading, await writtenDigests(pool, { ticketId, kind })) }
+      : {}),
   })
   const batchIds = batches.map((batch) => batch.id)
   const items = await manyBatchItems(pool, batchIds)
@@ -41,10 +50,19 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
 
   const tools = ticket.toolsFor(facts)
   const oldTools = ticket.toolsFor(ticket.old)
-  const bodies = await openContents(pool, ticket.keys, records.map((r) => ({ reading_id: probe, block: r.block, slot: r.slot })))
+  const bodies = await openContents(
+    pool,
+    ticket.keys,
+    records.map((r) => ({ reading_id: probe, block: r.block, slot: r.slot })),
+  )
   const entryBodies = await openContents(pool, ticket.keys, entries)
   const was = await contentsBefore(context, ticket, { kind, oldTools, tools, records })
-  const lists = await openLists(pool, ticket.keys, probe, records.map((r) => r.block))
+  const lists = await openLists(
+    pool,
+    ticket.keys,
+    probe,
+    records.map((r) => r.block),
+  )
   const nativeIdOf = (r: { block: number; slot: number }) => lists.get(r.block)![r.slot]!.nativeId
 
   const result = settleUnknownBatch({
@@ -56,8 +74,14 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
       parts: entry.parts.map((part) => part.toString('hex')),
     })),
     known: new Map(known.map(({ digest, n }) => [digest.toString('hex'), n])),
-    knownIds: new Map(records.flatMap((r, i) => (r.was ? [[nativeIdOf(r), { digest: r.was.toString('hex'), atoms: was[i]! }] as const] : []))),
-    now: records.map((r, i) => ({ nativeId: nativeIdOf(r), digest: r.digest.toString('hex'), atoms: factsOf(kind, bodies[i]!, { tools, target: null }) })),
+    knownIds: new Map(
+      records.flatMap((r, i) => (r.was ? [[nativeIdOf(r), { digest: r.was.toString('hex'), atoms: was[i]! }] as const] : [])),
+    ),
+    now: records.map((r, i) => ({
+      nativeId: nativeIdOf(r),
+      digest: r.digest.toString('hex'),
+      atoms: factsOf(kind, bodies[i]!, { tools, target: null }),
+    })),
     joins: kindOf(kind).joins,
     mostSends,
   })

@@ -10,7 +10,11 @@ import { askCounterparts, shopsCounterparts } from './catalogue.ts'
  * For kinds a catalogue knows, carried to another platform: notes in each record what may stand in for it there, and
  * what the shop chose before. Undefined for all else.
  */
-export async function createLookUp(context: RunContext, ticket: RunTicket, code: string): Promise<((record: LinkRecord) => Promise<LinkRecord>) | undefined> {
+export async function createLookUp(
+  context: RunContext,
+  ticket: RunTicket,
+  code: string,
+): Promise<((record: LinkRecord) => Promise<LinkRecord>) | undefined> {
   const kind = kindOf(code)
   const [from, to] = [ticket.old.platform, ticket.new.platform]
   if (!kind.noteKnown || !kind.appId || from === to || !isCatalogued(from) || !isCatalogued(to)) return undefined

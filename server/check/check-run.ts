@@ -25,7 +25,14 @@ export async function checkRun(context: RunContext): Promise<void> {
     if (!row.first_reading) throw new MustWait('StageNotReached', null)
     await waitUntilStill(context, now, kind)
     const lastReading = await takeReading(context, {
-      session: now.session, keys: ticket.keys, ticketId, side: 'new', kind, purpose: 'last', target: null, tools: ticket.toolsFor(now.facts),
+      session: now.session,
+      keys: ticket.keys,
+      ticketId,
+      side: 'new',
+      kind,
+      purpose: 'last',
+      target: null,
+      tools: ticket.toolsFor(now.facts),
       onProgress: (got, total, unit) => context.progress('reading', got, total, { kind, unit }),
     })
     const recountReading = await recountOld(context, ticket, kind)

@@ -41,8 +41,13 @@ export async function pairKind(client: Client, scope: PairScope, { keys, target,
     await manyHosts(client, scope),
   ]
   if (first.length + last.length + entries.length > 0) {
-    const facts = async (places: readonly (WhereSealed & { seq: number; made?: Buffer | null })[], how: { tools: ReadTools; target: PhoneModel | null }) =>
-      (await openContents(client, keys, places)).map((body, i) => factsOf(kind, body, { ...how, made: openMade(keys, { made: null, ...places[i]! }) }))
+    const facts = async (
+      places: readonly (WhereSealed & { seq: number; made?: Buffer | null })[],
+      how: { tools: ReadTools; target: PhoneModel | null },
+    ) =>
+      (await openContents(client, keys, places)).map((body, i) =>
+        factsOf(kind, body, { ...how, made: openMade(keys, { made: null, ...places[i]! }) }),
+      )
     const [firstFacts, lastFacts, hostFacts, entryFacts] = [
       await facts(first, { tools: newTools, target: null }),
       await facts(last, { tools: newTools, target: null }),
@@ -62,7 +67,8 @@ export async function pairKind(client: Client, scope: PairScope, { keys, target,
       joins: kindOf(kind).joins,
       items: entries.map((e, i): PairItem => ({
         seq: e.seq,
-        fate: e.fate === 'alreadyThere' ? 'alreadyThere' : e.fate === 'merged' && !e.written ? 'merged' : e.has_change ? 'changed' : 'carried',
+        fate:
+          e.fate === 'alreadyThere' ? 'alreadyThere' : e.fate === 'merged' && !e.written ? 'merged' : e.has_change ? 'changed' : 'carried',
         digest: e.digest.toString('hex'),
         atoms: entryFacts[i]!,
         nativeIds: e.written ? [e.written.toString('hex')] : [],
@@ -71,14 +77,23 @@ export async function pairKind(client: Client, scope: PairScope, { keys, target,
     })
     const foundFor = new Map([...result.foundIn].map(([entry, record]) => [record, entry]))
     const origins: OriginRow[] = [...result.origins].map(([itemSeq, origin]) => ({
-      side: 'last', readingId: scope.lastReading, itemSeq, origin, entrySeq: result.partOf.get(itemSeq) ?? foundFor.get(itemSeq) ?? null, isPart: result.partOf.has(itemSeq),
+      side: 'last',
+      readingId: scope.lastReading,
+      itemSeq,
+      origin,
+      entrySeq: result.partOf.get(itemSeq) ?? foundFor.get(itemSeq) ?? null,
+      isPart: result.partOf.has(itemSeq),
     }))
     for (const [itemSeq, origin] of result.departures) {
       origins.push({ side: 'first', readingId: scope.firstReading, itemSeq, origin, entrySeq: null, isPart: false })
     }
     await insertOrigins(client, scope, origins)
     await markOutdated(client, scope)
-    await updateFates(client, scope, [...result.fates].map(([seq, fate]) => ({ seq, fate })))
+    await updateFates(
+      client,
+      scope,
+      [...result.fates].map(([seq, fate]) => ({ seq, fate })),
+    )
   }
   await countOrigins(client, scope)
   await client.query('drop table unbalanced')

@@ -156,7 +156,16 @@ export async function insertOrigins(client: Client, { ticketId, kind }: PairScop
   await client.query(
     `insert into origin (ticket_id, kind, side, reading_id, item_seq, origin, entry_seq, is_part)
      select $1, $2, o.* from unnest($3::text[], $4::bigint[], $5::int[], $6::text[], $7::int[], $8::boolean[]) as o`,
-    [ticketId, kind, rows.map((r) => r.side), rows.map((r) => r.readingId), rows.map((r) => r.itemSeq), rows.map((r) => r.origin), rows.map((r) => r.entrySeq), rows.map((r) => r.isPart)],
+    [
+      ticketId,
+      kind,
+      rows.map((r) => r.side),
+      rows.map((r) => r.readingId),
+      rows.map((r) => r.itemSeq),
+      rows.map((r) => r.origin),
+      rows.map((r) => r.entrySeq),
+      rows.map((r) => r.isPart),
+    ],
   )
 }
 
@@ -172,7 +181,11 @@ export async function markOutdated(client: Client, { ticketId, kind, lastReading
   )
 }
 
-export async function updateFates(client: Client, { ticketId, kind }: PairScope, fates: readonly { seq: number; fate: string }[]): Promise<void> {
+export async function updateFates(
+  client: Client,
+  { ticketId, kind }: PairScope,
+  fates: readonly { seq: number; fate: string }[],
+): Promise<void> {
   await client.query(
     `update entry e set fate = f.fate, sends = case when f.fate = 'pending' then 0 else e.sends end
        from unnest($3::int[], $4::text[]) as f(seq, fate)

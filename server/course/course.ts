@@ -53,7 +53,11 @@ export function handOver(services: Services, number: string, { to, ...said }: Sa
  * Exchanges a faulty new phone for another, also after writing began: both phones are read again, choices are kept,
  * and nothing of what the faulty one took counts any more. @throws Problem `PhoneBusy`, `SamePhoneTwice`, `SamePhoneAgain`, `PhoneOnOtherTicket`, `NotPlugged`
  */
-export async function exchangeNew(services: Services, number: string, { serial, seen, ...said }: Said & { serial: string; seen: readonly SeenPhone[] }): Promise<void> {
+export async function exchangeNew(
+  services: Services,
+  number: string,
+  { serial, seen, ...said }: Said & { serial: string; seen: readonly SeenPhone[] },
+): Promise<void> {
   await onTicket(services, number, async (client, ticket, { phones }) => {
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     const [old, now] = (['old', 'new'] as const).map((side) => phones.find((phone) => phone.side === side)!)
@@ -66,7 +70,10 @@ export async function exchangeNew(services: Services, number: string, { serial, 
     await namePhone(client, { ticketId: ticket.id, side: 'new', seen: phone })
     await forgetSide(client, ticket.id, 'new')
     await forgetReadings(client, ticket.id)
-    await client.query('update ticket set roles_frozen_at = null, exchange_answered_at = null, signed_at = null, signed_by = null where id = $1', [ticket.id])
+    await client.query(
+      'update ticket set roles_frozen_at = null, exchange_answered_at = null, signed_at = null, signed_by = null where id = $1',
+      [ticket.id],
+    )
     await addNote(client, services, { ticket, what: 'new-exchanged', phone: now!.model, ...said })
   })
   await keepBench(services).catch(() => undefined)
@@ -82,7 +89,12 @@ interface NewNote extends Said {
 async function addNote(client: Client, { config }: Services, { ticket, what, staffId, toStaffId, words, phone }: NewNote): Promise<void> {
   const keys = ticketKeys(config.masterKey, ticket.key_wrapped!)
   await client.query(`insert into ticket_note (ticket_id, what, staff_id, to_staff_id, words, phone) values ($1, $2, $3, $4, $5, $6)`, [
-    ticket.id, what, staffId, toStaffId ?? null, words ? sealText(keys, 'note', words) : null, phone ?? null,
+    ticket.id,
+    what,
+    staffId,
+    toStaffId ?? null,
+    words ? sealText(keys, 'note', words) : null,
+    phone ?? null,
   ])
 }
 
@@ -98,5 +110,9 @@ export async function manyNotes(client: Client, ticketId: number, keys: TicketKe
       order by n.id`,
     [ticketId],
   )
-  return rows.map(({ words, at, ...row }) => ({ ...row, words: keys && words ? openText(keys, 'note', words) : null, at: at.toISOString() }))
+  return rows.map(({ words, at, ...row }) => ({
+    ...row,
+    words: keys && words ? openText(keys, 'note', words) : null,
+    at: at.toISOString(),
+  }))
 }

@@ -8,6 +8,13 @@ export interface ItemPlace {
 }
 
 /** The readable items of a reading in the phone's order, from the one after a place on. */
-export function manyReadItems(client: Client, { readingId, after, limit }: { readingId: number; after: number; limit: number }): Promise<ItemPlace[]> {
-  return many<ItemPlace>(client, `select seq, reading_id, block, slot from item where reading_id = $1 and seq > $2 and state <> 'unreadable' order by seq limit $3`, [readingId, after, limit])
+export function manyReadItems(
+  client: Client,
+  { readingId, after, limit }: { readingId: number; after: number; limit: number },
+): Promise<ItemPlace[]> {
+  return many<ItemPlace>(
+    client,
+    `select seq, reading_id, block, slot from item where reading_id = $1 and seq > $2 and state <> 'unreadable' order by seq limit $3`,
+    [readingId, after, limit],
+  )
 }

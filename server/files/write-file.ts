@@ -24,7 +24,11 @@ export interface FileOut {
  * could not be read is not in it.
  * @throws Problem `TicketNotFound`, `TicketErased`, `KindUnknown`, `ShowingNotAllowed`, `StageNotReached`
  */
-export async function writeFile(services: Services, number: string, { kind: code, format, staffId }: { kind: string; format: string; staffId: number }): Promise<FileOut> {
+export async function writeFile(
+  services: Services,
+  number: string,
+  { kind: code, format, staffId }: { kind: string; format: string; staffId: number },
+): Promise<FileOut> {
   const { pool, config } = services
   const ticket = await maybeTicket(pool, number)
   if (!ticket) throw new Problem('TicketNotFound')
@@ -42,7 +46,7 @@ export async function writeFile(services: Services, number: string, { kind: code
   const kind = kindOf(code)
   async function* bytes() {
     if (file!.head) yield Buffer.from(file!.head)
-    for (let after = -1; ; ) {
+    for (let after = -1; ;) {
       const places = await manyReadItems(pool, { readingId: readingId!, after, limit: atOnce })
       if (places.length === 0) break
       after = places.at(-1)!.seq

@@ -17,7 +17,11 @@ interface Named {
 /** The models guides name, the shop's own guides, and those of them that are refused with place and rule. */
 export function guideIndex(services: Services): GuideIndexView {
   const guides = readGuides(services)
-  return { models: knownModels(guides.parts).map((m) => ({ ...m, versions: [...m.versions] })), own: [...guides.own], refused: guides.refused.map(({ file, faults }) => ({ file, faults: [...faults] })) }
+  return {
+    models: knownModels(guides.parts).map((m) => ({ ...m, versions: [...m.versions] })),
+    own: [...guides.own],
+    refused: guides.refused.map(({ file, faults }) => ({ file, faults: [...faults] })),
+  }
 }
 
 /** Everything known of one phone, for all kinds and both roles. */
@@ -26,7 +30,15 @@ export function guidePhone(services: Services, phone: Named): GuidePhoneView {
   const cannot = (ability: KindAbility['read']) => (ability === true ? null : ability.cannot)
   return {
     needs: guide.needs.map(({ code, title, weight, why, seenBy, steps, side, kinds, putBack }) => ({
-      code, title, weight, seenBy, steps, side, why: why ?? null, kinds: kinds === 'all' ? [...guideKinds] : kinds, putBack: putBack ?? null,
+      code,
+      title,
+      weight,
+      seenBy,
+      steps,
+      side,
+      why: why ?? null,
+      kinds: kinds === 'all' ? [...guideKinds] : kinds,
+      putBack: putBack ?? null,
     })),
     causes: [...guide.causes],
     kinds: guideKinds.map((kind) => {
@@ -44,7 +56,10 @@ export function guidePhone(services: Services, phone: Named): GuidePhoneView {
 export function guidePair(services: Services, phones: { old: Named; new: Named }): CrossingView[] {
   const guides = readGuides(services)
   const side = (phone: Named) => ({ guide: guideOf(guides, phone), platform: phone.platform })
-  return crossingOf(side(phones.old), side(phones.new)).map((crossing): CrossingView => ({ ...asCarried(crossing, phones), isCarried: registered.some((kind) => kind.code === crossing.kind) }))
+  return crossingOf(side(phones.old), side(phones.new)).map((crossing): CrossingView => ({
+    ...asCarried(crossing, phones),
+    isCarried: registered.some((kind) => kind.code === crossing.kind),
+  }))
 }
 
 function asCarried(crossing: Crossing, phones: { old: Named; new: Named }) {
@@ -54,5 +69,9 @@ function asCarried(crossing: Crossing, phones: { old: Named; new: Named }) {
   const result = kind.change(kind.sample(findModel(phones.old)), findModel(phones.new))
   if ('cannot' in result) return { ...plain, crosses: 'cannot' as const, rule: result.cannot, changes: [] }
   const changes = result.changes.map(({ code, loss }) => ({ code, loss }))
-  return { ...plain, changes, crosses: changes.length > 0 || Object.keys(crossing.limits).length > 0 ? ('changed' as const) : ('whole' as const) }
+  return {
+    ...plain,
+    changes,
+    crosses: changes.length > 0 || Object.keys(crossing.limits).length > 0 ? ('changed' as const) : ('whole' as const),
+  }
 }

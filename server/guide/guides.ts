@@ -26,7 +26,11 @@ let known: { signature: string; guides: Guides } | undefined
  */
 export function readGuides({ config }: Pick<Services, 'config'>): Guides {
   const folder = join(config.dataFolder, 'guides')
-  const files = existsSync(folder) ? readdirSync(folder).filter((name) => name.endsWith('.json')).sort() : []
+  const files = existsSync(folder)
+    ? readdirSync(folder)
+        .filter((name) => name.endsWith('.json'))
+        .sort()
+    : []
   const signature = files.map((name) => `${folder}/${name} ${statSync(join(folder, name)).mtimeMs}`).join('\n')
   if (known?.signature === signature) return known.guides
   const parts = [...shippedGuides]

@@ -26,14 +26,29 @@ export async function findSamePeople(context: RunContext, ticket: RunTicket, kin
   const found: NewJoining[] = []
   for (let at = 0; at < pairs.length; at += atOnce) {
     const some = pairs.slice(at, at + atOnce)
-    const ours = await openContents(pool, ticket.keys, some.map((c) => ({ reading_id: c.ours_reading, block: c.ours_block, slot: c.ours_slot })))
-    const theirs = await openContents(pool, ticket.keys, some.map((c) => ({ reading_id: c.theirs_reading, block: c.theirs_block, slot: c.theirs_slot })))
+    const ours = await openContents(
+      pool,
+      ticket.keys,
+      some.map((c) => ({ reading_id: c.ours_reading, block: c.ours_block, slot: c.ours_slot })),
+    )
+    const theirs = await openContents(
+      pool,
+      ticket.keys,
+      some.map((c) => ({ reading_id: c.theirs_reading, block: c.theirs_block, slot: c.theirs_slot })),
+    )
     some.forEach((candidate, i) => {
       const both = joinRecords(kind, { ours: ours[i]!, theirs: theirs[i]! }, { target: ticket.target, oldTools, newTools })
       if (!both) return
       const { form, its, joined } = both
       const keys = new Set(kind.matchKeys(kind.atoms(form, oldTools)))
-      const shared = [...new Set(kind.matchKeys(kind.atoms(its, newTools)).filter((key) => keys.has(key)).map((key) => key.slice(0, key.indexOf(':'))))]
+      const shared = [
+        ...new Set(
+          kind
+            .matchKeys(kind.atoms(its, newTools))
+            .filter((key) => keys.has(key))
+            .map((key) => key.slice(0, key.indexOf(':'))),
+        ),
+      ]
       if (shared.length === 0) return
       found.push({ candidate, shared: shared.sort(), conflicts: 'conflicts' in joined ? joined.conflicts : [] })
     })

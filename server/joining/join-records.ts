@@ -15,7 +15,11 @@ export interface JoinHow {
 }
 
 /** Ours in the form it has on the new phone, theirs, and the record the two would make; undefined when one can't be read or can't cross. */
-export function joinRecords<Item>(kind: Kind<Item>, { ours, theirs }: TwoRecords, { target, oldTools, newTools }: JoinHow): { readonly form: Item; readonly its: Item; readonly joined: Joined<Item> } | undefined {
+export function joinRecords<Item>(
+  kind: Kind<Item>,
+  { ours, theirs }: TwoRecords,
+  { target, oldTools, newTools }: JoinHow,
+): { readonly form: Item; readonly its: Item; readonly joined: Joined<Item> } | undefined {
   const [mine, its] = [kind.read(ours, oldTools), kind.read(theirs, newTools)]
   const form = mine.ok ? kind.change(mine.item, target) : undefined
   if (!form || 'cannot' in form || !its.ok || !kind.join) return undefined

@@ -8,7 +8,18 @@ import { attach, orWait, waitUntilStill, type Attached, type RunTicket } from '.
 import { openLists } from '../seal/blocks.ts'
 import { open, seal } from '../seal/keys.ts'
 import { joinRecords } from './join-records.ts'
-import { countEqual, giveUpJoining, keepJoined, manyToJoin, manyToUndo, markSent, settleJoined, settleUndone, writeInstead, type ToJoin } from './joining.queries.ts'
+import {
+  countEqual,
+  giveUpJoining,
+  keepJoined,
+  manyToJoin,
+  manyToUndo,
+  markSent,
+  settleJoined,
+  settleUndone,
+  writeInstead,
+  type ToJoin,
+} from './joining.queries.ts'
 
 /** What joining works on; a session that broke is taken anew in place. */
 interface Work {
@@ -43,14 +54,21 @@ export async function joinChosen(work: Work): Promise<void> {
     }
     const { before, beforeDigest, joinedDigest, record } = made
     await context.fenced(async (client) => {
-      await markSent(client, scope, { seq: item.entry_seq, before: seal(ticket.keys.seal, bound(scope.ticketId, code, item.entry_seq), before), beforeDigest, joinedDigest })
+      await markSent(client, scope, {
+        seq: item.entry_seq,
+        before: seal(ticket.keys.seal, bound(scope.ticketId, code, item.entry_seq), before),
+        beforeDigest,
+        joinedDigest,
+      })
       if (!amends) await writeInstead(client, scope, { seq: item.entry_seq, joinedDigest, beforeDigest, native: item.native })
     })
     if (!amends) continue
     await context.checkpoint('join-before-send')
     const isJoined = await amendTo(work, { id: await nativeIdOf(work, item), from: beforeDigest, to: joinedDigest, record })
     await context.checkpoint('join-before-commit')
-    await context.fenced((client) => (isJoined ? settleJoined(client, scope, item.entry_seq) : giveUpJoining(client, scope, item.entry_seq)))
+    await context.fenced((client) =>
+      isJoined ? settleJoined(client, scope, item.entry_seq) : giveUpJoining(client, scope, item.entry_seq),
+    )
   }
 }
 
@@ -61,9 +79,15 @@ export async function undoAsked(work: Work): Promise<void> {
   for (const item of await manyToUndo(context.services.pool, scope)) {
     const before = openBefore(ticket, { kind: code, seq: item.entry_seq, before: item.before! })
     await context.checkpoint('undo-before-send')
-    const isUndone = item.written === null
-      ? await amendTo(work, { id: await nativeIdOf(work, item), from: item.joined_digest!, to: item.before_digest!, record: asWritten(work, before) })
-      : await replaceBy(work, { item, record: asWritten(work, before) })
+    const isUndone =
+      item.written === null
+        ? await amendTo(work, {
+            id: await nativeIdOf(work, item),
+            from: item.joined_digest!,
+            to: item.before_digest!,
+            record: asWritten(work, before),
+          })
+        : await replaceBy(work, { item, record: asWritten(work, before) })
     await context.checkpoint('undo-before-commit')
     await context.fenced((client) => (isUndone ? settleUndone(client, scope, item.entry_seq) : keepJoined(client, scope, item.entry_seq)))
   }
@@ -87,12 +111,19 @@ async function makeJoined({ context, ticket, kind: code, now }: Work, item: ToJo
   const { pool } = context.services
   const [oldTools, newTools] = [ticket.toolsFor(ticket.old), ticket.toolsFor(now.facts)]
   const [ours] = await openContents(pool, ticket.keys, [item])
-  const [theirs] = await openContents(pool, ticket.keys, [{ reading_id: item.theirs_reading, block: item.theirs_block, slot: item.theirs_slot }])
+  const [theirs] = await openContents(pool, ticket.keys, [
+    { reading_id: item.theirs_reading, block: item.theirs_block, slot: item.theirs_slot },
+  ])
   const both = joinRecords(kind, { ours: ours!, theirs: theirs! }, { target: ticket.target, oldTools, newTools })
   if (!both || 'conflicts' in both.joined) return undefined
   const { its, joined } = both
   const digestOf = (value: unknown) => ticket.keys.digest(kind.canonicalBytes(kind.atoms(value, newTools)))
-  return { before: theirs!, beforeDigest: digestOf(its), joinedDigest: digestOf(joined.item), record: kind.write(joined.item, ticket.target) }
+  return {
+    before: theirs!,
+    beforeDigest: digestOf(its),
+    joinedDigest: digestOf(joined.item),
+    record: kind.write(joined.item, ticket.target),
+  }
 }
 
 async function nativeIdOf({ context, ticket }: Work, item: ToJoin): Promise<string> {
@@ -101,13 +132,18 @@ async function nativeIdOf({ context, ticket }: Work, item: ToJoin): Promise<stri
 }
 
 /** Changes a record from one content to another; false when it says neither. @throws MustWait */
-async function amendTo(work: Work, { id, from, to, record }: { id: string; from: Buffer; to: Buffer; record: Uint8Array }): Promise<boolean> {
+async function amendTo(
+  work: Work,
+  { id, from, to, record }: { id: string; from: Buffer; to: Buffer; record: Uint8Array },
+): Promise<boolean> {
   const { kind } = work
   for (let attempt = 0; ; attempt++) {
-    const there = await orWait('new', () => work.now.session.open(kind, id).catch((error: unknown) => {
-      if (error instanceof LinkError && error.code === 'NoSuchRecord') return undefined
-      throw error
-    }))
+    const there = await orWait('new', () =>
+      work.now.session.open(kind, id).catch((error: unknown) => {
+        if (error instanceof LinkError && error.code === 'NoSuchRecord') return undefined
+        throw error
+      }),
+    )
     const says = there && digestOfRecord(work, id, there.body)
     if (says?.equals(to)) return true
     if (!there || !says?.equals(from)) return false
@@ -115,14 +151,18 @@ async function amendTo(work: Work, { id, from, to, record }: { id: string; from:
       await work.now.session.amend(kind, id, there.revision, record)
     } catch (error) {
       // an answer that was lost, or a record that moved on: what it says now tells
-      if (!(error instanceof LinkError) || attempt > 2 || error.code === 'StorageFull') await orWait('new', () => Promise.reject(error as Error))
+      if (!(error instanceof LinkError) || attempt > 2 || error.code === 'StorageFull')
+        await orWait('new', () => Promise.reject(error as Error))
       work.now = await attach(work.context, work.ticket.new)
     }
   }
 }
 
 function digestOfRecord({ ticket, kind, now }: Work, id: string, body: string): Buffer {
-  return stageRecord({ kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.facts), target: null }, { id, revision: '', storage: '', body }).digest
+  return stageRecord(
+    { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.facts), target: null },
+    { id, revision: '', storage: '', body },
+  ).digest
 }
 
 /**
@@ -136,7 +176,11 @@ async function replaceBy(work: Work, { item, record }: { item: ToJoin; record: U
   // an earlier turn may have come this far
   if (found.joined === undefined) return found.former >= wanted
   if (found.former < wanted) {
-    await orWait('new', () => now.session.write(kind, [record]).catch((error: unknown) => Promise.reject(error instanceof OutcomeUnknown ? new LinkError('LinkLost') : error)))
+    await orWait('new', () =>
+      now.session
+        .write(kind, [record])
+        .catch((error: unknown) => Promise.reject(error instanceof OutcomeUnknown ? new LinkError('LinkLost') : error)),
+    )
     await waitUntilStill(context, now, kind)
   }
   const proved = await look(work, item)

@@ -19,7 +19,10 @@ export interface Candidate {
 }
 
 /** Items that wait and records of the first count that share a match key, those that share most first. */
-export function manyCandidates(client: Client, { ticketId, kind, firstReading }: KindScope & { firstReading: number }): Promise<Candidate[]> {
+export function manyCandidates(
+  client: Client,
+  { ticketId, kind, firstReading }: KindScope & { firstReading: number },
+): Promise<Candidate[]> {
   return many<Candidate>(
     client,
     `with ours as (
@@ -104,7 +107,11 @@ export async function decideByRule(client: Client, { ticketId, kind }: KindScope
 }
 
 /** Decides one by one. Answers how many of them could be decided so. */
-export async function decideSome(client: Client, { ticketId, kind }: KindScope, { seqs, decision }: { seqs: readonly number[]; decision: 'keep' | 'join' }): Promise<number> {
+export async function decideSome(
+  client: Client,
+  { ticketId, kind }: KindScope,
+  { seqs, decision }: { seqs: readonly number[]; decision: 'keep' | 'join' },
+): Promise<number> {
   const n = await change(
     client,
     `update joining set decision = $4 where ticket_id = $1 and kind = $2 and entry_seq = any($3::int[]) and state = 'open' and ($4 = 'keep' or conflicts = '{}')`,
@@ -153,12 +160,23 @@ const joined = `joining j
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
        join item t on t.reading_id = j.reading_id and t.seq = j.item_seq`
 
-export function manyJoinings(client: Client, { ticketId, kind, after, limit }: KindScope & { after: number; limit: number }): Promise<JoiningRow[]> {
-  return many<JoiningRow>(client, `select ${columns} from ${joined} where j.ticket_id = $1 and j.kind = $2 and j.entry_seq > $3 order by j.entry_seq limit $4`, [ticketId, kind, after, limit])
+export function manyJoinings(
+  client: Client,
+  { ticketId, kind, after, limit }: KindScope & { after: number; limit: number },
+): Promise<JoiningRow[]> {
+  return many<JoiningRow>(
+    client,
+    `select ${columns} from ${joined} where j.ticket_id = $1 and j.kind = $2 and j.entry_seq > $3 order by j.entry_seq limit $4`,
+    [ticketId, kind, after, limit],
+  )
 }
 
 export function maybeJoining(client: Client, { ticketId, kind, seq }: KindScope & { seq: number }): Promise<JoiningRow | undefined> {
-  return maybeOne<JoiningRow>(client, `select ${columns} from ${joined} where j.ticket_id = $1 and j.kind = $2 and j.entry_seq = $3`, [ticketId, kind, seq])
+  return maybeOne<JoiningRow>(client, `select ${columns} from ${joined} where j.ticket_id = $1 and j.kind = $2 and j.entry_seq = $3`, [
+    ticketId,
+    kind,
+    seq,
+  ])
 }
 
 /** How many there are, by what becomes of them. */
@@ -212,11 +230,19 @@ export function manyToJoin(client: Client, { ticketId, kind }: KindScope): Promi
 }
 
 export function manyToUndo(client: Client, { ticketId, kind }: KindScope): Promise<ToJoin[]> {
-  return many<ToJoin>(client, `select ${working} from ${joined} where j.ticket_id = $1 and j.kind = $2 and j.state = 'undoing' order by j.entry_seq`, [ticketId, kind])
+  return many<ToJoin>(
+    client,
+    `select ${working} from ${joined} where j.ticket_id = $1 and j.kind = $2 and j.state = 'undoing' order by j.entry_seq`,
+    [ticketId, kind],
+  )
 }
 
 /** Stores the record as it was and what it is to become, before anything is sent. */
-export async function markSent(client: Client, { ticketId, kind }: KindScope, { seq, before, beforeDigest, joinedDigest }: { seq: number; before: Buffer; beforeDigest: Buffer; joinedDigest: Buffer }): Promise<void> {
+export async function markSent(
+  client: Client,
+  { ticketId, kind }: KindScope,
+  { seq, before, beforeDigest, joinedDigest }: { seq: number; before: Buffer; beforeDigest: Buffer; joinedDigest: Buffer },
+): Promise<void> {
   await client.query(
     `update joining set state = 'sent', before = $4, before_digest = $5, joined_digest = $6 where ticket_id = $1 and kind = $2 and entry_seq = $3`,
     [ticketId, kind, seq, before, beforeDigest, joinedDigest],
@@ -224,7 +250,11 @@ export async function markSent(client: Client, { ticketId, kind }: KindScope, { 
 }
 
 /** On a phone that can't change a record in place: the item is written as the joined record, and theirs goes once that is proved. */
-export async function writeInstead(client: Client, { ticketId, kind }: KindScope, { seq, joinedDigest, native, beforeDigest }: { seq: number; joinedDigest: Buffer; native: Buffer; beforeDigest: Buffer }): Promise<void> {
+export async function writeInstead(
+  client: Client,
+  { ticketId, kind }: KindScope,
+  { seq, joinedDigest, native, beforeDigest }: { seq: number; joinedDigest: Buffer; native: Buffer; beforeDigest: Buffer },
+): Promise<void> {
   await client.query(
     `update entry set expected = $4, has_change = true, outdated = $5, outdated_digest = $6 where ticket_id = $1 and kind = $2 and seq = $3`,
     [ticketId, kind, seq, joinedDigest, native, beforeDigest],
@@ -233,7 +263,10 @@ export async function writeInstead(client: Client, { ticketId, kind }: KindScope
 
 export async function settleJoined(client: Client, { ticketId, kind }: KindScope, seq: number): Promise<void> {
   await client.query(`update joining set state = 'joined' where ticket_id = $1 and kind = $2 and entry_seq = $3`, [ticketId, kind, seq])
-  await client.query(`update entry set fate = 'merged', sends = greatest(sends, 1), written = null where ticket_id = $1 and kind = $2 and seq = $3`, [ticketId, kind, seq])
+  await client.query(
+    `update entry set fate = 'merged', sends = greatest(sends, 1), written = null where ticket_id = $1 and kind = $2 and seq = $3`,
+    [ticketId, kind, seq],
+  )
   await client.query(`update ticket_kind set writes = writes + 1 where ticket_id = $1 and kind = $2`, [ticketId, kind])
 }
 
@@ -250,18 +283,32 @@ export async function settleWritten(client: Client, { ticketId, kind }: KindScop
 
 /** The record is no longer what it was: nothing is joined into it, and the item goes over as its own. */
 export async function giveUpJoining(client: Client, { ticketId, kind }: KindScope, seq: number): Promise<void> {
-  await client.query(`update joining set decision = 'keep', state = 'open', conflicts = array['record-changed'] where ticket_id = $1 and kind = $2 and entry_seq = $3`, [ticketId, kind, seq])
-  await client.query(`update entry set reasons = array_remove(reasons, '${joinedReason}') where ticket_id = $1 and kind = $2 and seq = $3`, [ticketId, kind, seq])
+  await client.query(
+    `update joining set decision = 'keep', state = 'open', conflicts = array['record-changed'] where ticket_id = $1 and kind = $2 and entry_seq = $3`,
+    [ticketId, kind, seq],
+  )
+  await client.query(
+    `update entry set reasons = array_remove(reasons, '${joinedReason}') where ticket_id = $1 and kind = $2 and seq = $3`,
+    [ticketId, kind, seq],
+  )
 }
 
 /** Asks for undoing; answers how many. */
 export function askUndo(client: Client, { ticketId, kind }: KindScope, seqs: readonly number[] | null): Promise<number> {
-  return change(client, `update joining set state = 'undoing' where ticket_id = $1 and kind = $2 and state = 'joined' and ($3::int[] is null or entry_seq = any($3))`, [ticketId, kind, seqs])
+  return change(
+    client,
+    `update joining set state = 'undoing' where ticket_id = $1 and kind = $2 and state = 'joined' and ($3::int[] is null or entry_seq = any($3))`,
+    [ticketId, kind, seqs],
+  )
 }
 
 /** The record stands as it did; the item is taken away again, with the form it would have as its own. */
 export async function settleUndone(client: Client, { ticketId, kind }: KindScope, seq: number): Promise<void> {
-  await client.query(`update joining set state = 'undone', decision = 'keep' where ticket_id = $1 and kind = $2 and entry_seq = $3`, [ticketId, kind, seq])
+  await client.query(`update joining set state = 'undone', decision = 'keep' where ticket_id = $1 and kind = $2 and entry_seq = $3`, [
+    ticketId,
+    kind,
+    seq,
+  ])
   await client.query(
     `update entry e set fate = 'undone', written = null, outdated = null, outdated_digest = null, expected = i.expected, has_change = cardinality(i.changes) > 0, sends = 0,
             reasons = array_remove(e.reasons, '${joinedReason}')
@@ -274,10 +321,17 @@ export async function settleUndone(client: Client, { ticketId, kind }: KindScope
 
 /** It changed meanwhile, and what was written into it since must not be lost: it stays joined. */
 export async function keepJoined(client: Client, { ticketId, kind }: KindScope, seq: number): Promise<void> {
-  await client.query(`update joining set state = 'joined', conflicts = array['record-changed'], decision = 'keep' where ticket_id = $1 and kind = $2 and entry_seq = $3`, [ticketId, kind, seq])
+  await client.query(
+    `update joining set state = 'joined', conflicts = array['record-changed'], decision = 'keep' where ticket_id = $1 and kind = $2 and entry_seq = $3`,
+    [ticketId, kind, seq],
+  )
 }
 
 /** Undone items wait again, each as an item of its own. Answers how many. */
 export async function carryUndone(client: Client, { ticketId, kind }: KindScope, seqs: readonly number[]): Promise<number> {
-  return change(client, `update entry set fate = 'pending', is_chosen = true where ticket_id = $1 and kind = $2 and seq = any($3::int[]) and fate = 'undone'`, [ticketId, kind, seqs])
+  return change(
+    client,
+    `update entry set fate = 'pending', is_chosen = true where ticket_id = $1 and kind = $2 and seq = any($3::int[]) and fate = 'undone'`,
+    [ticketId, kind, seqs],
+  )
 }

@@ -19,7 +19,11 @@ import { askUndo, carryUndone, countJoinings, countsOf, decideByRule, decideSome
 const seqOf = (key: string) => Number(key.replace('old-', ''))
 
 /** People on both phones, a page at a time; names only while showing is allowed. @throws Problem */
-export function readJoinings(services: Services, number: string, { wish, staffId }: { wish: z.infer<typeof joiningsBody>; staffId: number }): Promise<z.infer<typeof joiningPage>> {
+export function readJoinings(
+  services: Services,
+  number: string,
+  { wish, staffId }: { wish: z.infer<typeof joiningsBody>; staffId: number },
+): Promise<z.infer<typeof joiningPage>> {
   return onOpenTicket(services, number, { kindCode: wish.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
     const scope = { ticketId: kind.ticket_id, kind: kind.kind }
     const rows = await manyJoinings(client, { ...scope, after: wish.after === null ? -1 : Number(wish.after) || 0, limit: wish.limit + 1 })
@@ -29,13 +33,26 @@ export function readJoinings(services: Services, number: string, { wish, staffId
       counts: countsOf(await countJoinings(client, scope)),
       isShowing,
       next: rows.length > wish.limit ? String(page.at(-1)!.entry_seq) : null,
-      rows: page.map(({ entry_seq: seq, position, shared, conflicts, decision, state, fate }, i) => ({ key: `old-${seq}`, position, shared, conflicts, decision, state, fate, title: titles?.[i] ?? null })),
+      rows: page.map(({ entry_seq: seq, position, shared, conflicts, decision, state, fate }, i) => ({
+        key: `old-${seq}`,
+        position,
+        shared,
+        conflicts,
+        decision,
+        state,
+        fate,
+        title: titles?.[i] ?? null,
+      })),
     }
   })
 }
 
 /** Both sides of one, field by field, and the record they would make. @throws Problem `ShowingNotAllowed`, `NotFound` */
-export function readJoining(services: Services, number: string, { kind: code, key, staffId }: { kind: string; key: string; staffId: number }): Promise<z.infer<typeof joiningSides>> {
+export function readJoining(
+  services: Services,
+  number: string,
+  { kind: code, key, staffId }: { kind: string; key: string; staffId: number },
+): Promise<z.infer<typeof joiningSides>> {
   return onOpenTicket(services, number, { kindCode: code, staffId }, async ({ client, ticket, kind: row, keys, isShowing }) => {
     if (!isShowing) throw new Problem('ShowingNotAllowed')
     const joining = await maybeJoining(client, { ticketId: row.ticket_id, kind: code, seq: seqOf(key) })
@@ -45,9 +62,15 @@ export function readJoining(services: Services, number: string, { kind: code, ke
     const [old, now] = (['old', 'new'] as const).map((side) => phones.find((phone) => phone.side === side)!)
     const nowMs = ticket.created_at.getTime()
     const [mine] = await openContents(client, keys, [joining])
-    const [its] = await openContents(client, keys, [{ reading_id: joining.theirs_reading, block: joining.theirs_block, slot: joining.theirs_slot }])
+    const [its] = await openContents(client, keys, [
+      { reading_id: joining.theirs_reading, block: joining.theirs_block, slot: joining.theirs_slot },
+    ])
     const target = findModel(now!)
-    const both = joinRecords(kind, { ours: mine!, theirs: its! }, { target, oldTools: readTools(old!, nowMs), newTools: readTools(now!, nowMs) })
+    const both = joinRecords(
+      kind,
+      { ours: mine!, theirs: its! },
+      { target, oldTools: readTools(old!, nowMs), newTools: readTools(now!, nowMs) },
+    )
     if (!both) throw new Problem('NotFound')
     const { form, joined } = both
     const linesOf = (item: unknown) => {
@@ -59,7 +82,11 @@ export function readJoining(services: Services, number: string, { kind: code, ke
 }
 
 /** Decides what becomes of people on both phones. @throws Problem `KindUnknown`, `PhoneBusy`, `StageNotReached` */
-export function decide(services: Services, number: string, { kind, body }: { kind: string; body: z.infer<typeof decideBody> }): Promise<void> {
+export function decide(
+  services: Services,
+  number: string,
+  { kind, body }: { kind: string; body: z.infer<typeof decideBody> },
+): Promise<void> {
   return onTicket(services, number, async (client, ticket, { kinds }) => {
     const row = kinds.find((k) => k.kind === kind)
     if (!row) throw new Problem('KindUnknown')
@@ -75,12 +102,17 @@ export function decide(services: Services, number: string, { kind, body }: { kin
 }
 
 /** Has joined records put back as they were, and looks afterwards whether they are. @throws Problem `CarryFirst`, `PhoneBusy`, `NotFound` */
-export function undoJoinings(services: Services, number: string, { kind, keys, staffId }: { kind: string; keys: readonly string[] | undefined; staffId: number }): Promise<number> {
+export function undoJoinings(
+  services: Services,
+  number: string,
+  { kind, keys, staffId }: { kind: string; keys: readonly string[] | undefined; staffId: number },
+): Promise<number> {
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     if (!kinds.some((row) => row.kind === kind)) throw new Problem('KindUnknown')
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     // the run that undoes is the one that carries: nothing else may go over with it
-    for (const row of kinds) if ((await oneCarryTotals(client, { ticketId: ticket.id, kind: row.kind })).waiting > 0) throw new Problem('CarryFirst')
+    for (const row of kinds)
+      if ((await oneCarryTotals(client, { ticketId: ticket.id, kind: row.kind })).waiting > 0) throw new Problem('CarryFirst')
     if ((await askUndo(client, { ticketId: ticket.id, kind }, keys?.map(seqOf) ?? null)) === 0) throw new Problem('NotFound')
     return startRun(client, { ticket, type: 'carry', phones, staffId })
   })

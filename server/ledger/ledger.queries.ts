@@ -5,7 +5,16 @@ import { joinedReason } from '../joining/joining.queries.ts'
 
 /** Fates of many tickets' items, from the counts kept beside them. */
 export function manyFateCounts(client: Client, ticketIds: readonly number[]) {
-  return many<{ ticket_id: number; kind: string; fate: string; n: number; late: number; with_loss: number; in_place_of_theirs: number; by_hand: number }>(
+  return many<{
+    ticket_id: number
+    kind: string
+    fate: string
+    n: number
+    late: number
+    with_loss: number
+    in_place_of_theirs: number
+    by_hand: number
+  }>(
     client,
     `select ticket_id, kind, fate, sum(n)::int as n,
             coalesce(sum(n) filter (where is_late), 0)::int as late,

@@ -1,5 +1,15 @@
 import type { LedgerRow } from '#contracts/http/ledger.ts'
-import { noFates, noOrigins, overOf, shortOf, verdictOf, type Departure, type Fate, type LedgerFigures, type Origin } from '#core/ledger/index.ts'
+import {
+  noFates,
+  noOrigins,
+  overOf,
+  shortOf,
+  verdictOf,
+  type Departure,
+  type Fate,
+  type LedgerFigures,
+  type Origin,
+} from '#core/ledger/index.ts'
 import type { Client } from '../db/sql.ts'
 import type { RunRow } from '../runs/runs.queries.ts'
 import type { KindRow, TicketRow } from '../tickets/tickets.queries.ts'
@@ -95,7 +105,10 @@ function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts)
     short,
     over,
     verdict: verdictOf({ ...figures, acceptedBy: isAccepted ? 'customer' : null }),
-    also: { ...alsoOf({ old, first, last, growing: growing('old'), figures, inPlace }), ...(byHand > 0 ? installing(figures, byHand) : {}) },
+    also: {
+      ...alsoOf({ old, first, last, growing: growing('old'), figures, inPlace }),
+      ...(byHand > 0 ? installing(figures, byHand) : {}),
+    },
   }
   return row
 }
@@ -107,7 +120,14 @@ function installing(figures: LedgerFigures, toInstall: number): Record<string, n
   return { toInstall, ...(settled.startsWith('agrees') ? { agreesBut: 1 } : {}) }
 }
 
-function alsoOf({ old, first, last, growing, figures, inPlace }: {
+function alsoOf({
+  old,
+  first,
+  last,
+  growing,
+  figures,
+  inPlace,
+}: {
   old: LedgerReading | undefined
   first: LedgerReading | undefined
   last: LedgerReading | undefined

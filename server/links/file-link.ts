@@ -71,7 +71,12 @@ function heldOf({ kinds }: FileSource, kind: string): HeldKind {
   return kinds[kind as FileKind] ?? { items: 0, sizeBytes: 0, revision: 'none' }
 }
 
-const recordOf = (id: number, bytes: Uint8Array) => ({ id: String(id), revision: '1', storage: 'file', body: Buffer.from(bytes).toString('base64') })
+const recordOf = (id: number, bytes: Uint8Array) => ({
+  id: String(id),
+  revision: '1',
+  storage: 'file',
+  body: Buffer.from(bytes).toString('base64'),
+})
 
 async function* listCalendar(file: FileSource): ReturnType<LinkSession['list']> {
   const { items, revision } = heldOf(file, 'calendar')

@@ -33,10 +33,12 @@ async function list(session: LinkSession): Promise<{ ids: string[]; end: unknown
     ids.push(next.value.id)
   }
 }
-const codeOf = (work: Promise<unknown>) => work.then(
-  () => 'fine',
-  (error: unknown) => (error instanceof LinkError || error instanceof OutcomeUnknown ? `${error.constructor.name} ${error.code}` : `thrown ${String(error)}`),
-)
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'fine',
+    (error: unknown) =>
+      error instanceof LinkError || error instanceof OutcomeUnknown ? `${error.constructor.name} ${error.code}` : `thrown ${String(error)}`,
+  )
 
 describe('a listing', () => {
   it('is whole only with its end line, and gives the records in order', async () => {
@@ -92,7 +94,11 @@ describe('a write', () => {
 
   it.each<[string, (response: ServerResponse) => void, string]>([
     ['an answer of another length', (r) => r.end(JSON.stringify({ results: [{ ids: ['1'] }] })), 'OutcomeUnknown LinkProtocol'],
-    ['an unknown refusal', (r) => r.end(JSON.stringify({ results: [{ ids: ['1'] }, { refused: 'moonlight' }] })), 'OutcomeUnknown LinkProtocol'],
+    [
+      'an unknown refusal',
+      (r) => r.end(JSON.stringify({ results: [{ ids: ['1'] }, { refused: 'moonlight' }] })),
+      'OutcomeUnknown LinkProtocol',
+    ],
     ['no ids', (r) => r.end(JSON.stringify({ results: [{ ids: [] }, { ids: ['2'] }] })), 'OutcomeUnknown LinkProtocol'],
     ['an answer that is no JSON', (r) => r.end('oops'), 'OutcomeUnknown LinkLost'],
     ['no answer', (r) => r.destroy(), 'OutcomeUnknown LinkLost'],

@@ -199,7 +199,12 @@ async function* readPart(server: LinkServer, what: Ask): AsyncGenerator<Uint8Arr
   if (expected >= 0 && got !== expected) throw new LinkError('LinkLost')
 }
 
-async function sendPart(server: LinkServer, { path, session }: Ask, bytes: AsyncIterable<Uint8Array>, announcedBytes?: number): Promise<string> {
+async function sendPart(
+  server: LinkServer,
+  { path, session }: Ask,
+  bytes: AsyncIterable<Uint8Array>,
+  announcedBytes?: number,
+): Promise<string> {
   let sent = 0
   let failure: unknown
   const stop = new AbortController()
@@ -221,7 +226,12 @@ async function sendPart(server: LinkServer, { path, session }: Ask, bytes: Async
   }
   const response = await fetch(`${server.url}/${path}`, {
     method: 'POST',
-    headers: { authorization: `Bearer ${server.token}`, 'content-type': 'application/octet-stream', ...(session ? { 'x-link-session': session } : {}), ...(announcedBytes === undefined ? {} : { 'x-part-size': String(announcedBytes) }) },
+    headers: {
+      authorization: `Bearer ${server.token}`,
+      'content-type': 'application/octet-stream',
+      ...(session ? { 'x-link-session': session } : {}),
+      ...(announcedBytes === undefined ? {} : { 'x-part-size': String(announcedBytes) }),
+    },
     body: counted(),
     duplex: 'half',
     // with these two the body is not kept a second time, for a request that would have to be repeated: a film would fill the memory

@@ -12,7 +12,8 @@ export interface Job {
   readonly type: string
   readonly mostPixels: number
   /** jpeg: the whole picture, upright, with this Exif. tile: so many pixels wide and high at most, without any. */
-  readonly make: { readonly as: 'jpeg'; readonly exif: Record<string, Record<string, string>> } | { readonly as: 'tile'; readonly side: number }
+  readonly make:
+    { readonly as: 'jpeg'; readonly exif: Record<string, Record<string, string>> } | { readonly as: 'tile'; readonly side: number }
 }
 export type Done = { readonly id: number; readonly bytes: Uint8Array } | { readonly id: number; readonly failed: string }
 
@@ -29,7 +30,9 @@ async function open({ bytes, type, mostPixels }: Job): Promise<Sharp> {
   const [width, height] = [image.get_width(), image.get_height()]
   if (width * height > mostPixels) throw new Error('too-many-pixels')
   const data = new Uint8ClampedArray(width * height * 4)
-  await new Promise<void>((resolve, reject) => image.display({ data, width, height }, (shown: unknown) => (shown ? resolve() : reject(new Error('not-decoded')))))
+  await new Promise<void>((resolve, reject) =>
+    image.display({ data, width, height }, (shown: unknown) => (shown ? resolve() : reject(new Error('not-decoded')))),
+  )
   return sharp(data, { raw: { width, height, channels: 4 }, limitInputPixels: mostPixels }).removeAlpha()
 }
 
@@ -37,7 +40,10 @@ parentPort!.on('message', (job: Job) => {
   const work = async () => {
     const picture = await open(job)
     const { make } = job
-    const made = make.as === 'tile' ? picture.resize(make.side, make.side, { fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 62 }) : picture.flatten({ background: '#fff' }).jpeg({ quality: 92 }).withExif(make.exif)
+    const made =
+      make.as === 'tile'
+        ? picture.resize(make.side, make.side, { fit: 'inside', withoutEnlargement: true }).jpeg({ quality: 62 })
+        : picture.flatten({ background: '#fff' }).jpeg({ quality: 92 }).withExif(make.exif)
     return new Uint8Array(await made.toBuffer())
   }
   work().then(

@@ -20,8 +20,18 @@ async function lanternAt(bytes: Uint8Array): Promise<{ x: number; y: number }> {
 
 describe('conversion', () => {
   it('HEIC becomes an upright JPEG with date and place kept', async () => {
-    const jpeg = await toJpeg(makeFile({ from: 'lighthouse.heic', salt: 1, notes: { taken: '2026:02:03 04:05:06' } }), 'image/heic', converter)
-    expect(await look(jpeg)).toMatchObject({ type: 'image/jpeg', taken: { year: 2026, second: 6 }, offsetMinutes: 0, orientation: 1, place: { latitude: expect.closeTo(50.5, 4), longitude: expect.closeTo(-4.25, 4) } })
+    const jpeg = await toJpeg(
+      makeFile({ from: 'lighthouse.heic', salt: 1, notes: { taken: '2026:02:03 04:05:06' } }),
+      'image/heic',
+      converter,
+    )
+    expect(await look(jpeg)).toMatchObject({
+      type: 'image/jpeg',
+      taken: { year: 2026, second: 6 },
+      offsetMinutes: 0,
+      orientation: 1,
+      place: { latitude: expect.closeTo(50.5, 4), longitude: expect.closeTo(-4.25, 4) },
+    })
     expect((await lanternAt(jpeg)).y).toBeLessThan(0.3)
   })
   it('turned by container and by Exif at once, it is turned once only', async () => {
@@ -32,7 +42,11 @@ describe('conversion', () => {
     expect((await look(turned)).orientation).toBe(1)
   })
   it('WebP, which says no date, gets none', async () => {
-    expect(await look(await toJpeg(makeFile({ from: 'tide.webp', salt: 1 }), 'image/webp', converter))).toMatchObject({ type: 'image/jpeg', taken: undefined, place: undefined })
+    expect(await look(await toJpeg(makeFile({ from: 'tide.webp', salt: 1 }), 'image/webp', converter))).toMatchObject({
+      type: 'image/jpeg',
+      taken: undefined,
+      place: undefined,
+    })
   })
   it('the same picture becomes the same bytes each time: a killed worker makes what the first one made', async () => {
     const heic = makeFile({ from: 'lighthouse.heic', salt: 5, notes: { taken: '2026:02:03 04:05:06' } })
@@ -50,17 +64,23 @@ describe('conversion', () => {
     expect((await toJpeg(makeFile({ from: 'tide.webp', salt: 1 }), 'image/webp', converter)).length).toBeGreaterThan(1000)
   })
   it('a picture of too many pixels is refused before it is decoded', async () => {
-    const huge = await sharp({ create: { width: 16_000, height: 9_000, channels: 3, background: '#123' } }).png({ compressionLevel: 9 }).toBuffer()
+    const huge = await sharp({ create: { width: 16_000, height: 9_000, channels: 3, background: '#123' } })
+      .png({ compressionLevel: 9 })
+      .toBuffer()
     const before = performance.now()
     await expect(converter.run(huge, 'image/png', { as: 'tile', side: 160 })).rejects.toThrow(/pixel/i)
     expect(performance.now() - before).toBeLessThan(2000)
   })
   it('one that takes too long is ended with its thread, and the next gets a new one', async () => {
     const hasty = createConverter({ timeoutMs: 1 })
-    await expect(hasty.run(makeFile({ from: 'lighthouse.heic', salt: 1 }), 'image/heic', { as: 'tile', side: 160 })).rejects.toThrow('too-slow')
+    await expect(hasty.run(makeFile({ from: 'lighthouse.heic', salt: 1 }), 'image/heic', { as: 'tile', side: 160 })).rejects.toThrow(
+      'too-slow',
+    )
     await hasty.close()
     const patient = createConverter()
-    expect((await patient.run(makeFile({ from: 'lighthouse.heic', salt: 1 }), 'image/heic', { as: 'tile', side: 160 })).length).toBeGreaterThan(500)
+    expect(
+      (await patient.run(makeFile({ from: 'lighthouse.heic', salt: 1 }), 'image/heic', { as: 'tile', side: 160 })).length,
+    ).toBeGreaterThan(500)
     await patient.close()
   })
 })

@@ -48,7 +48,12 @@ export function createConverter({ timeoutMs = 45_000 } = {}): Converter {
   }
   function start(): Worker {
     // run from its source in every process: what is built and bundled has no file of it
-    const started = new Worker(threadCode, { eval: true, execArgv: [], resourceLimits: { maxOldGenerationSizeMb: 512 }, workerData: { file: pathToFileURL(resolve('server/media/convert-worker.ts')).href } })
+    const started = new Worker(threadCode, {
+      eval: true,
+      execArgv: [],
+      resourceLimits: { maxOldGenerationSizeMb: 512 },
+      workerData: { file: pathToFileURL(resolve('server/media/convert-worker.ts')).href },
+    })
     started.unref()
     started.on('message', (done: Done) => {
       const job = waiting.get(done.id)
@@ -107,7 +112,12 @@ export async function toJpeg(bytes: Uint8Array, type: string, through: Converter
   const made = await through.run(bytes, type, { as: 'jpeg', exif: exifOf(before) })
   const after = await inspectFile(made, made.subarray(-4096))
   const isDateKept = JSON.stringify(after.taken) === JSON.stringify(before.taken) && after.offsetMinutes === before.offsetMinutes
-  const isPlaceKept = before.place === undefined ? after.place === undefined : after.place !== undefined && Math.abs(after.place.latitude - before.place.latitude) < 0.0001 && Math.abs(after.place.longitude - before.place.longitude) < 0.0001
+  const isPlaceKept =
+    before.place === undefined
+      ? after.place === undefined
+      : after.place !== undefined &&
+        Math.abs(after.place.latitude - before.place.latitude) < 0.0001 &&
+        Math.abs(after.place.longitude - before.place.longitude) < 0.0001
   if (!isDateKept || !isPlaceKept || after.orientation !== 1) throw new NotConverted('notes-not-kept')
   return made
 }
@@ -117,8 +127,11 @@ function exifOf({ taken, offsetMinutes, place }: FileFacts): Record<string, Reco
   const two = (n: number) => String(n).padStart(2, '0')
   const exif: Record<string, Record<string, string>> = { IFD0: { Orientation: '1' } }
   if (taken) {
-    exif.IFD2 = { DateTimeOriginal: `${String(taken.year).padStart(4, '0')}:${two(taken.month)}:${two(taken.day)} ${two(taken.hour)}:${two(taken.minute)}:${two(taken.second)}` }
-    if (offsetMinutes !== undefined) exif.IFD2.OffsetTimeOriginal = `${offsetMinutes < 0 ? '-' : '+'}${two(Math.floor(Math.abs(offsetMinutes) / 60))}:${two(Math.abs(offsetMinutes) % 60)}`
+    exif.IFD2 = {
+      DateTimeOriginal: `${String(taken.year).padStart(4, '0')}:${two(taken.month)}:${two(taken.day)} ${two(taken.hour)}:${two(taken.minute)}:${two(taken.second)}`,
+    }
+    if (offsetMinutes !== undefined)
+      exif.IFD2.OffsetTimeOriginal = `${offsetMinutes < 0 ? '-' : '+'}${two(Math.floor(Math.abs(offsetMinutes) / 60))}:${two(Math.abs(offsetMinutes) % 60)}`
   }
   if (place) {
     const parts = (angle: number) => {
@@ -126,7 +139,12 @@ function exifOf({ taken, offsetMinutes, place }: FileFacts): Record<string, Reco
       const minutes = (whole % 1) * 60
       return `${Math.floor(whole)}/1 ${Math.floor(minutes)}/1 ${Math.round((minutes % 1) * 600_000)}/10000`
     }
-    exif.IFD3 = { GPSLatitudeRef: place.latitude < 0 ? 'S' : 'N', GPSLatitude: parts(place.latitude), GPSLongitudeRef: place.longitude < 0 ? 'W' : 'E', GPSLongitude: parts(place.longitude) }
+    exif.IFD3 = {
+      GPSLatitudeRef: place.latitude < 0 ? 'S' : 'N',
+      GPSLatitude: parts(place.latitude),
+      GPSLongitudeRef: place.longitude < 0 ? 'W' : 'E',
+      GPSLongitude: parts(place.longitude),
+    }
   }
   return exif
 }

@@ -40,19 +40,38 @@ const kept = new Map<string, { session: Promise<LinkSession>; at: number }>()
  * camera put in; else decoded. Undefined where there is none, a film for one.
  * @throws Problem `ShowingNotAllowed`, `PhoneBusy` while a run works with the phone, `NotFound`, the link's own codes
  */
-export async function readThumbnail(services: Services, number: string, { kind: code, key, filter, staffId }: { kind: string; key: string; filter: string; staffId: number }): Promise<Uint8Array | undefined> {
+export async function readThumbnail(
+  services: Services,
+  number: string,
+  { kind: code, key, filter, staffId }: { kind: string; key: string; filter: string; staffId: number },
+): Promise<Uint8Array | undefined> {
   const asked = entryFilter.safeParse(filter)
   if (!asked.success) throw new Problem('BadRequest', { fields: ['filter'] })
   const found = await onOpenTicket(services, number, { kindCode: code, staffId }, async ({ client, ticket, kind, keys, isShowing }) => {
     if (!isShowing) throw new Problem('ShowingNotAllowed')
     const source = sourceOf(asked.data, kind)
     const seq = Number(key.slice(4))
-    const place = await maybePlace(client, { ticketId: ticket.id, kind: code, seq, isOld: source.side === 'old', readingId: ofFirst.has(asked.data) ? kind.first_reading : (kind.last_reading ?? kind.first_reading) })
+    const place = await maybePlace(client, {
+      ticketId: ticket.id,
+      kind: code,
+      seq,
+      isOld: source.side === 'old',
+      readingId: ofFirst.has(asked.data) ? kind.first_reading : (kind.last_reading ?? kind.first_reading),
+    })
     if (!place) throw new Problem('NotFound')
-    const sealed = await maybeOne<{ sealed: Buffer }>(client, 'select sealed from thumbnail where reading_id = $1 and seq = $2', [place.reading_id, place.item_seq])
+    const sealed = await maybeOne<{ sealed: Buffer }>(client, 'select sealed from thumbnail where reading_id = $1 and seq = $2', [
+      place.reading_id,
+      place.item_seq,
+    ])
     const phones = await manyPhones(client, [ticket.id])
     const [body] = await openContents(client, keys, [place])
-    const read = kindOf(code).read(body!, readTools(phones.find((phone) => phone.side === source.side)!, ticket.created_at.getTime()))
+    const read = kindOf(code).read(
+      body!,
+      readTools(
+        phones.find((phone) => phone.side === source.side)!,
+        ticket.created_at.getTime(),
+      ),
+    )
     return {
       at: { readingId: place.reading_id, seq: place.item_seq, keys },
       sealed: sealed?.sealed,
@@ -67,18 +86,29 @@ export async function readThumbnail(services: Services, number: string, { kind: 
   // a session of ours would end the run's
   if (found.isBusy) throw new Problem('PhoneBusy')
   const made = await makeSmall(services, found.phone, code, picture.handle)
-  await change(services.pool, 'insert into thumbnail (reading_id, seq, sealed) values ($1, $2, $3) on conflict do nothing', [found.at.readingId, found.at.seq, made ? seal(found.at.keys.seal, bound(found.at), made) : Buffer.alloc(0)])
+  await change(services.pool, 'insert into thumbnail (reading_id, seq, sealed) values ($1, $2, $3) on conflict do nothing', [
+    found.at.readingId,
+    found.at.seq,
+    made ? seal(found.at.keys.seal, bound(found.at), made) : Buffer.alloc(0),
+  ])
   return made
 }
 
-function maybePlace(client: Client, { ticketId, kind, seq, isOld, readingId }: { ticketId: number; kind: string; seq: number; isOld: boolean; readingId: number | null }) {
+function maybePlace(
+  client: Client,
+  { ticketId, kind, seq, isOld, readingId }: { ticketId: number; kind: string; seq: number; isOld: boolean; readingId: number | null },
+) {
   return isOld
     ? maybeOne<{ reading_id: number; item_seq: number; block: number; slot: number }>(
         client,
         `select e.reading_id, e.item_seq, i.block, i.slot from entry e join item i on i.reading_id = e.reading_id and i.seq = e.item_seq where e.ticket_id = $1 and e.kind = $2 and e.seq = $3`,
         [ticketId, kind, seq],
       )
-    : maybeOne<{ reading_id: number; item_seq: number; block: number; slot: number }>(client, `select reading_id, seq as item_seq, block, slot from item where reading_id = $1 and seq = $2`, [readingId, seq])
+    : maybeOne<{ reading_id: number; item_seq: number; block: number; slot: number }>(
+        client,
+        `select reading_id, seq as item_seq, block, slot from item where reading_id = $1 and seq = $2`,
+        [readingId, seq],
+      )
 }
 
 async function sessionOf(services: Services, phone: PhoneRow): Promise<LinkSession> {

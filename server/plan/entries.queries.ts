@@ -16,7 +16,13 @@ export async function keepChoices(client: Client, ticketId: number): Promise<voi
 /** Makes the entries of a kind from its whole first reading of the old phone. */
 export async function insertEntries(
   client: Client,
-  { ticketId, kind, readingId, choice, leftByDefault }: { ticketId: number; kind: string; readingId: number; choice: string; leftByDefault: readonly string[] },
+  {
+    ticketId,
+    kind,
+    readingId,
+    choice,
+    leftByDefault,
+  }: { ticketId: number; kind: string; readingId: number; choice: string; leftByDefault: readonly string[] },
 ) {
   await client.query('delete from entry where ticket_id = $1 and kind = $2', [ticketId, kind])
   await client.query(
@@ -47,7 +53,10 @@ export async function insertEntries(
 /** Entries that are still open to a choice: not settled, or left behind by an earlier choice. */
 const isOpen = `e.fate in ('pending', 'notChosen') and e.sends = 0`
 
-export async function chooseAll(client: Client, { ticketId, kind, isChosen }: { ticketId: number; kind: string; isChosen: boolean }): Promise<void> {
+export async function chooseAll(
+  client: Client,
+  { ticketId, kind, isChosen }: { ticketId: number; kind: string; isChosen: boolean },
+): Promise<void> {
   await client.query(
     `update entry e set is_chosen = $3, fate = case when $3 then 'pending' else 'notChosen' end
       where e.ticket_id = $1 and e.kind = $2 and ${isOpen}`,
@@ -55,7 +64,10 @@ export async function chooseAll(client: Client, { ticketId, kind, isChosen }: { 
   )
 }
 
-export function chooseSome(client: Client, { ticketId, kind, seqs, isChosen }: { ticketId: number; kind: string; seqs: readonly number[]; isChosen: boolean }): Promise<number> {
+export function chooseSome(
+  client: Client,
+  { ticketId, kind, seqs, isChosen }: { ticketId: number; kind: string; seqs: readonly number[]; isChosen: boolean },
+): Promise<number> {
   return change(
     client,
     `update entry e set is_chosen = $4, fate = case when $4 then 'pending' else 'notChosen' end
@@ -85,7 +97,11 @@ export function spanOf(when: string): readonly [string | null, string | null] {
 }
 
 /** Chooses every open item of a slice, or leaves it behind. */
-export function chooseSlice(client: Client, { ticketId, kind }: { ticketId: number; kind: string }, { facetSql, storage, reason, group, when, isChosen }: Slice): Promise<number> {
+export function chooseSlice(
+  client: Client,
+  { ticketId, kind }: { ticketId: number; kind: string },
+  { facetSql, storage, reason, group, when, isChosen }: Slice,
+): Promise<number> {
   return change(
     client,
     `update entry e set is_chosen = $3, fate = case when $3 then 'pending' else 'notChosen' end
@@ -156,14 +172,23 @@ export async function fitPlan(client: Client, { ticketId, kind, firstReading, ca
 
 /** What was found there already is settled; nothing this ticket writes ever becomes it. */
 export function settleAlreadyThere(client: Client, { ticketId, kind }: { ticketId: number; kind: string }): Promise<number> {
-  return change(client, `update entry set fate = 'alreadyThere', is_there = false where ticket_id = $1 and kind = $2 and fate = 'pending' and is_there`, [ticketId, kind])
+  return change(
+    client,
+    `update entry set fate = 'alreadyThere', is_there = false where ticket_id = $1 and kind = $2 and fate = 'pending' and is_there`,
+    [ticketId, kind],
+  )
 }
 
 /** Of a tally's row: joined, or to be joined, into a record of the first count. */
 const isJoined = `'${joinedReason}' = any(reasons)`
 
 export function oneForecast(client: Client, { ticketId, kind }: { ticketId: number; kind: string }) {
-  return one<Record<'carried' | 'changed' | 'changed_with_loss' | 'merged' | 'already_there' | 'not_chosen' | 'cannot_cross' | 'unreadable' | 'parts', number>>(
+  return one<
+    Record<
+      'carried' | 'changed' | 'changed_with_loss' | 'merged' | 'already_there' | 'not_chosen' | 'cannot_cross' | 'unreadable' | 'parts',
+      number
+    >
+  >(
     client,
     `select coalesce(sum(n) filter (where fate = 'pending' and not is_there and not has_change and not ${isJoined}), 0)::int as carried,
             coalesce(sum(n) filter (where fate = 'pending' and not is_there and has_change and not ${isJoined}), 0)::int as changed,
@@ -235,7 +260,10 @@ export function manyByHand(client: Client, { ticketId, kind }: { ticketId: numbe
  * What the new phone reports installed since the first count: an item made by hand is changed when a record of its
  * content stands there that no other claims.
  */
-export function settleByHand(client: Client, { ticketId, kind, firstReading, lastReading }: { ticketId: number; kind: string; firstReading: number; lastReading: number }): Promise<number> {
+export function settleByHand(
+  client: Client,
+  { ticketId, kind, firstReading, lastReading }: { ticketId: number; kind: string; firstReading: number; lastReading: number },
+): Promise<number> {
   return change(
     client,
     `update entry e set fate = 'changed'
@@ -263,7 +291,10 @@ export function leaveByHand(client: Client, { ticketId, kind }: { ticketId: numb
 }
 
 /** The next items to carry, in order, from the one after a place on. */
-export function manyToCarry(client: Client, { ticketId, kind, after, limit }: { ticketId: number; kind: string; after: number; limit: number }): Promise<EntryContent[]> {
+export function manyToCarry(
+  client: Client,
+  { ticketId, kind, after, limit }: { ticketId: number; kind: string; after: number; limit: number },
+): Promise<EntryContent[]> {
   return many<EntryContent>(
     client,
     `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, e.size_bytes, e.made, j.before as joins
@@ -277,7 +308,10 @@ export function manyToCarry(client: Client, { ticketId, kind, after, limit }: { 
   )
 }
 
-export function manyEntryContents(client: Client, { ticketId, kind, seqs }: { ticketId: number; kind: string; seqs: readonly number[] }): Promise<EntryContent[]> {
+export function manyEntryContents(
+  client: Client,
+  { ticketId, kind, seqs }: { ticketId: number; kind: string; seqs: readonly number[] },
+): Promise<EntryContent[]> {
   return many<EntryContent>(
     client,
     `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, e.size_bytes, e.made, j.before as joins
@@ -317,7 +351,11 @@ export function oneCarryBytes(client: Client, { ticketId, kind }: { ticketId: nu
  * What an item became at its turn, when its files were made. When the first count holds exactly that, and nobody else
  * claims it, it is there already.
  */
-export async function settleMade(client: Client, { ticketId, kind, firstReading }: { ticketId: number; kind: string; firstReading: number }, { seq, expected, parts, made, sizeBytes }: { seq: number; expected: Buffer; parts: readonly Buffer[]; made: Buffer; sizeBytes: number }): Promise<boolean> {
+export async function settleMade(
+  client: Client,
+  { ticketId, kind, firstReading }: { ticketId: number; kind: string; firstReading: number },
+  { seq, expected, parts, made, sizeBytes }: { seq: number; expected: Buffer; parts: readonly Buffer[]; made: Buffer; sizeBytes: number },
+): Promise<boolean> {
   const { rows } = await client.query<{ fate: string }>(
     `update entry e
         set expected = $4, parts = $5, made = $6, size_bytes = $7,
@@ -339,7 +377,11 @@ export interface Settlement {
 }
 
 /** Writes how items of a batch ended. */
-export async function settleEntries(client: Client, { ticketId, kind }: { ticketId: number; kind: string }, settlements: readonly Settlement[]): Promise<void> {
+export async function settleEntries(
+  client: Client,
+  { ticketId, kind }: { ticketId: number; kind: string },
+  settlements: readonly Settlement[],
+): Promise<void> {
   if (settlements.length === 0) return
   await client.query(
     `update entry e

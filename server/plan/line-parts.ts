@@ -7,8 +7,14 @@ import type { KindRow } from '../tickets/tickets.queries.ts'
 import { oneCarryBytes, oneCarryTotals } from './entries.queries.ts'
 
 /** The visible parts of the line: which is over, which runs, which waits, each with what it measures and how long it takes. */
-export async function readLineParts(client: Client, { kinds, first, run, plan }: { kinds: readonly KindRow[]; first: string | null; run: RunView; plan: MediaPlan | null }): Promise<TicketView['parts']> {
-  const parts = lineParts(kinds.map(({ kind }) => ({ kind, isMedia: kindOf(kind).isMedia === true })), first)
+export async function readLineParts(
+  client: Client,
+  { kinds, first, run, plan }: { kinds: readonly KindRow[]; first: string | null; run: RunView; plan: MediaPlan | null },
+): Promise<TicketView['parts']> {
+  const parts = lineParts(
+    kinds.map(({ kind }) => ({ kind, isMedia: kindOf(kind).isMedia === true })),
+    first,
+  )
   const at = run.kind === null ? 0 : parts.findIndex((part) => part.kinds.includes(run.kind!))
   const out: TicketView['parts'] = []
   for (const [i, part] of parts.entries()) {
@@ -24,8 +30,20 @@ export async function readLineParts(client: Client, { kinds, first, run, plan }:
       total += all
     }
     const isRunning = i === at && run.state === 'running'
-    const left = isRunning ? { leftLowS: run.leftLowS, leftHighS: run.leftHighS } : i > at && isMedia && plan ? { leftLowS: Math.ceil(plan.duration.lowS / 2), leftHighS: Math.ceil(plan.duration.highS / 2) } : { leftLowS: null, leftHighS: null }
-    out.push({ part: part.part, kinds: [...part.kinds], state: i < at ? 'over' : i === at ? 'running' : 'waiting', done, total, unit: isMedia ? 'bytes' : 'items', ...left })
+    const left = isRunning
+      ? { leftLowS: run.leftLowS, leftHighS: run.leftHighS }
+      : i > at && isMedia && plan
+        ? { leftLowS: Math.ceil(plan.duration.lowS / 2), leftHighS: Math.ceil(plan.duration.highS / 2) }
+        : { leftLowS: null, leftHighS: null }
+    out.push({
+      part: part.part,
+      kinds: [...part.kinds],
+      state: i < at ? 'over' : i === at ? 'running' : 'waiting',
+      done,
+      total,
+      unit: isMedia ? 'bytes' : 'items',
+      ...left,
+    })
   }
   return out
 }

@@ -23,7 +23,11 @@ type Counts = readonly { readonly kind: string; readonly counts: { readonly carr
  * Space and time of what is chosen and still waits: growth by conversion, the reserve a phone needs, a range of time
  * from the measured rates; and, when it does not fit, the ways out with their figures.
  */
-export async function readMediaPlan(client: Client, kinds: readonly KindRow[], { forecasts, phones }: { forecasts: Counts; phones: PlanPhones }): Promise<MediaPlan> {
+export async function readMediaPlan(
+  client: Client,
+  kinds: readonly KindRow[],
+  { forecasts, phones }: { forecasts: Counts; phones: PlanPhones },
+): Promise<MediaPlan> {
   let [items, bytes, files, conversions, toConvert, growsBytes, conversionMs] = [0, 0, 0, 0, 0, 0, assumedConversion.ms]
   let rate: number | undefined
   let isMeasured = false
@@ -44,26 +48,42 @@ export async function readMediaPlan(client: Client, kinds: readonly KindRow[], {
     growsBytes += Math.max(0, Math.round(plan.bytes_to_convert * ((conversion?.ratio ?? assumedConversion.ratio) - 1)))
     if (row.kind === 'photos') rate = await maybeRate(client, row.old_reading)
   }
-  const space = phones.new ? spaceFor({ freeBytes: phones.new.freeBytes, totalBytes: phones.new.totalBytes, chosenBytes: bytes, growsBytes }) : null
+  const space = phones.new
+    ? spaceFor({ freeBytes: phones.new.freeBytes, totalBytes: phones.new.totalBytes, chosenBytes: bytes, growsBytes })
+    : null
   const duration = durationOf({
-    items, bytes: bytes + growsBytes, files, conversions: toConvert, conversionMs,
+    items,
+    bytes: bytes + growsBytes,
+    files,
+    conversions: toConvert,
+    conversionMs,
     measuredBytesPerSecond: rate,
     cableBytesPerSecond: Math.min(...[phones.old, phones.new].map((facts) => facts?.bytesPerSecond || 30_000_000)),
     temperatureC: Math.max(...[phones.old, phones.new].map((facts) => facts?.temperatureC ?? 20)),
   })
   return {
-    chosenBytes: bytes, growsBytes, files,
+    chosenBytes: bytes,
+    growsBytes,
+    files,
     freeBytes: phones.new?.freeBytes ?? null,
     space,
     duration,
     measuredBytesPerSecond: rate ?? null,
-    conversions: conversions > 0 ? { items: conversions, growsBytes, seconds: Math.ceil((toConvert * conversionMs) / 1000), isMeasured } : null,
-    waysOut: space && !space.fits ? await readWaysOut(client, kinds, { room: phones.new!.freeBytes - space.reserveBytes - growsBytes, bytes }) : [],
+    conversions:
+      conversions > 0 ? { items: conversions, growsBytes, seconds: Math.ceil((toConvert * conversionMs) / 1000), isMeasured } : null,
+    waysOut:
+      space && !space.fits
+        ? await readWaysOut(client, kinds, { room: phones.new!.freeBytes - space.reserveBytes - growsBytes, bytes })
+        : [],
   }
 }
 
 /** By year, without long films, favourites only: each with what would be carried then, and whether that fits. */
-async function readWaysOut(client: Client, kinds: readonly KindRow[], { room, bytes }: { room: number; bytes: number }): Promise<MediaPlan['waysOut']> {
+async function readWaysOut(
+  client: Client,
+  kinds: readonly KindRow[],
+  { room, bytes }: { room: number; bytes: number },
+): Promise<MediaPlan['waysOut']> {
   const photos = kinds.find(({ kind }) => kind === 'photos')
   if (!photos) return []
   const scope = { ticketId: photos.ticket_id, kind: photos.kind }
@@ -74,7 +94,13 @@ async function readWaysOut(client: Client, kinds: readonly KindRow[], { room, by
   const out: MediaPlan['waysOut'] = []
   if (since !== null) {
     const taken = years.filter(({ year }) => year >= since)
-    out.push({ way: 'since-year', sinceYear: since, items: taken.reduce((sum, y) => sum + y.items, 0), bytes: taken.reduce((sum, y) => sum + y.bytes, 0), fits: true })
+    out.push({
+      way: 'since-year',
+      sinceYear: since,
+      items: taken.reduce((sum, y) => sum + y.items, 0),
+      bytes: taken.reduce((sum, y) => sum + y.bytes, 0),
+      fits: true,
+    })
   }
   for (const way of ['no-long-films', 'favourites'] as const) {
     const figures = await oneWay(client, scope, way)

@@ -40,7 +40,10 @@ export function manyYears(client: Client, { ticketId, kind }: Scope) {
 /** A film of so many bytes is a long one. */
 export const longFilmBytes = 50_000_000
 /** Conditions on an item by which less is carried; never a caller's text. */
-const ways = { 'no-long-films': `not (i.shape ? 'film' and e.size_bytes >= ${longFilmBytes})`, favourites: `i.shape ? 'favourite'` } as const
+const ways = {
+  'no-long-films': `not (i.shape ? 'film' and e.size_bytes >= ${longFilmBytes})`,
+  favourites: `i.shape ? 'favourite'`,
+} as const
 export type Way = keyof typeof ways
 
 /** What would be carried of a kind that way. */
@@ -91,7 +94,10 @@ export async function setMeasured(client: Client, { ticketId, kind }: Scope, mea
 
 /** How fast the old phone gave a kind's files, when that was long enough to tell. */
 export async function maybeRate(client: Client, readingId: number | null): Promise<number | undefined> {
-  const row = readingId === null ? undefined : await maybeOne<{ bytes: number; took_ms: number | null }>(client, 'select bytes, took_ms from reading where id = $1', [readingId])
+  const row =
+    readingId === null
+      ? undefined
+      : await maybeOne<{ bytes: number; took_ms: number | null }>(client, 'select bytes, took_ms from reading where id = $1', [readingId])
   return row?.took_ms && row.took_ms > 200 && row.bytes > 100_000 ? (row.bytes / row.took_ms) * 1000 : undefined
 }
 

@@ -22,7 +22,11 @@ export async function openContents(client: Client, keys: TicketKeys, places: rea
 }
 
 /** The facts a record states, as it is or in the form it takes on a phone, with what was made of its files; none when it can't be read. */
-export function factsOf(kindCode: string, body: Buffer, { tools, target, made }: { tools: ReadTools; target: PhoneModel | null; made?: Made | undefined }): string[] {
+export function factsOf(
+  kindCode: string,
+  body: Buffer,
+  { tools, target, made }: { tools: ReadTools; target: PhoneModel | null; made?: Made | undefined },
+): string[] {
   const kind = kindOf(kindCode)
   const read = kind.read(body, tools)
   if (!read.ok) return []

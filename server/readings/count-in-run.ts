@@ -16,8 +16,15 @@ export async function countInRun(context: RunContext): Promise<void> {
   const report = (side: 'old' | 'new') => (kind: string) => (done: number, all: number, unit: 'items' | 'bytes') => {
     at[side] = { done, all: Math.max(all, done), unit, kind }
     // one figure of one unit: bytes as soon as a phone gives its photos
-    const shown = Object.values(at).filter((one) => one.unit === (Object.values(at).some((other) => other.unit === 'bytes') ? 'bytes' : 'items'))
-    return context.progress('counting', shown.reduce((sum, one) => sum + one.done, 0), shown.reduce((sum, one) => sum + one.all, 0), { unit: shown[0]!.unit, kind: at.old?.kind ?? kind })
+    const shown = Object.values(at).filter(
+      (one) => one.unit === (Object.values(at).some((other) => other.unit === 'bytes') ? 'bytes' : 'items'),
+    )
+    return context.progress(
+      'counting',
+      shown.reduce((sum, one) => sum + one.done, 0),
+      shown.reduce((sum, one) => sum + one.all, 0),
+      { unit: shown[0]!.unit, kind: at.old?.kind ?? kind },
+    )
   }
   const both = await Promise.allSettled((['old', 'new'] as const).map((side) => readSide(context, ticket, { side, report: report(side) })))
   const failures = both.flatMap((result) => (result.status === 'rejected' ? [result.reason as Error] : []))
@@ -36,7 +43,12 @@ async function fitKinds(context: RunContext, ticket: RunTicket): Promise<void> {
   for (const { kind } of ticket.kinds) {
     await context.fenced(async (client) => {
       const { first_reading: firstReading } = await oneKind(client, ticket.ticket.id, kind)
-      await fitPlan(client, { ticketId: ticket.ticket.id, kind, firstReading: firstReading!, capacity: kindOf(kind).capacity?.(ticket.target) })
+      await fitPlan(client, {
+        ticketId: ticket.ticket.id,
+        kind,
+        firstReading: firstReading!,
+        capacity: kindOf(kind).capacity?.(ticket.target),
+      })
     })
   }
 }
@@ -52,7 +64,13 @@ async function readSide(
     // what was read whole by an earlier turn of this run stays
     if (side === 'old' ? old_reading : first_reading) continue
     const readingId = await takeReading(context, {
-      session, keys: ticket.keys, ticketId, side, kind, purpose: 'first', tools: ticket.toolsFor(facts),
+      session,
+      keys: ticket.keys,
+      ticketId,
+      side,
+      kind,
+      purpose: 'first',
+      tools: ticket.toolsFor(facts),
       target: side === 'old' ? ticket.target : null,
       lookUp: side === 'old' ? await createLookUp(context, ticket, kind) : undefined,
       onProgress: report(kind),
@@ -60,7 +78,8 @@ async function readSide(
     await context.fenced(async (client) => {
       const column = side === 'old' ? 'old_reading' : 'first_reading'
       await client.query(`update ticket_kind set ${column} = $3 where ticket_id = $1 and kind = $2`, [ticketId, kind, readingId])
-      if (side === 'old') await insertEntries(client, { ticketId, kind, readingId, choice, leftByDefault: kindOf(kind).leftByDefault ?? [] })
+      if (side === 'old')
+        await insertEntries(client, { ticketId, kind, readingId, choice, leftByDefault: kindOf(kind).leftByDefault ?? [] })
       await tellTicket(client, ticketId, 'read')
     })
   }

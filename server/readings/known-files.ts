@@ -21,8 +21,20 @@ export function rawDigest(keys: TicketKeys, { id, revision, body }: LinkRecord):
  * again. Never for a last count: that is read afresh.
  * @param written digests by the keyed id of what this ticket wrote
  */
-export async function knownFiles(client: Client, keys: TicketKeys, readingId: number | null, written: ReadonlyMap<string, Buffer> = new Map()): Promise<KnownFiles> {
-  const rows = readingId === null ? [] : await many<{ native: Buffer; raw: Buffer; block: number; slot: number }>(client, `select native, raw, block, slot from item where reading_id = $1 and raw is not null`, [readingId])
+export async function knownFiles(
+  client: Client,
+  keys: TicketKeys,
+  readingId: number | null,
+  written: ReadonlyMap<string, Buffer> = new Map(),
+): Promise<KnownFiles> {
+  const rows =
+    readingId === null
+      ? []
+      : await many<{ native: Buffer; raw: Buffer; block: number; slot: number }>(
+          client,
+          `select native, raw, block, slot from item where reading_id = $1 and raw is not null`,
+          [readingId],
+        )
   const places = new Map(rows.map((row) => [row.native.toString('hex'), row]))
   // records come in the order they came in before, so the last block opened is mostly the one wanted
   let opened: { no: number; bodies: Buffer[] } | undefined
@@ -31,7 +43,8 @@ export async function knownFiles(client: Client, keys: TicketKeys, readingId: nu
     async noted(record, raw) {
       const place = places.get(nativeDigest(keys, record.id).toString('hex'))
       if (!place || !place.raw.equals(raw)) return undefined
-      if (opened?.no !== place.block) opened = { no: place.block, bodies: (await openBodies(client, keys, readingId!, [place.block])).get(place.block)! }
+      if (opened?.no !== place.block)
+        opened = { no: place.block, bodies: (await openBodies(client, keys, readingId!, [place.block])).get(place.block)! }
       return opened.bodies[place.slot]!.toString('base64')
     },
   }

@@ -65,7 +65,8 @@ async function readPart(session: LinkSession, { kind, side, alive }: Omit<How, '
   for await (const chunk of session.openPart(kind.code, handle)) {
     hash.update(chunk)
     if (looks && sizeBytes < headBytes) head.push(chunk)
-    if (looks) tail = Buffer.from(chunk.length >= tailBytes ? chunk.subarray(-tailBytes) : Buffer.concat([tail, chunk]).subarray(-tailBytes))
+    if (looks)
+      tail = Buffer.from(chunk.length >= tailBytes ? chunk.subarray(-tailBytes) : Buffer.concat([tail, chunk]).subarray(-tailBytes))
     sizeBytes += chunk.length
     await alive(chunk.length)
   }

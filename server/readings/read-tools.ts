@@ -11,7 +11,12 @@ export interface Place {
 
 /** What reading needs to know of the phone: its region for national numbers, its zone for local times; and the ticket's day. */
 export function readTools({ region, zone }: Place, nowMs: number): ReadTools {
-  return { nowMs, number: createNumberReader(region), instant: createInstantReader(zone), hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('base64') }
+  return {
+    nowMs,
+    number: createNumberReader(region),
+    instant: createInstantReader(zone),
+    hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('base64'),
+  }
 }
 
 /** Tools for each place a run reads in, made once: what they remember of numbers serves the whole run and goes with it. */

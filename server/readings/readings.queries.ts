@@ -49,7 +49,11 @@ export async function insertReading(client: Client, r: NewReading): Promise<Read
   )
 }
 
-export async function advanceReading(client: Client, id: number, by: { got: number; unreadable: number; bytes: number; counted: number }): Promise<void> {
+export async function advanceReading(
+  client: Client,
+  id: number,
+  by: { got: number; unreadable: number; bytes: number; counted: number },
+): Promise<void> {
   await client.query(
     `update reading set got = got + $2, unreadable = unreadable + $3, bytes = bytes + $4, counted = $5 where id = $1 and state = 'open'`,
     [id, by.got, by.unreadable, by.bytes, by.counted],
@@ -60,7 +64,17 @@ export async function advanceReading(client: Client, id: number, by: { got: numb
 export async function closeReading(
   client: Client,
   id: number,
-  how: { state: 'whole'; counted: number; derived: number; derivedOf: Record<string, number>; revision: string; also: Record<string, number>; tookMs: number } | { state: 'torn' },
+  how:
+    | {
+        state: 'whole'
+        counted: number
+        derived: number
+        derivedOf: Record<string, number>
+        revision: string
+        also: Record<string, number>
+        tookMs: number
+      }
+    | { state: 'torn' },
 ): Promise<void> {
   if (how.state === 'torn') {
     await client.query(`update reading set state = 'torn', ended_at = now() where id = $1 and state = 'open'`, [id])
@@ -107,7 +121,11 @@ export function maybeReading(client: Client, id: number | null): Promise<Reading
 }
 
 /** The newest reading of a purpose, whatever its state: what the screen shows while it grows. */
-export function maybeNewestReading(client: Client, ticketId: number, { side, kind, purpose }: Pick<ReadingRow, 'side' | 'kind' | 'purpose'>) {
+export function maybeNewestReading(
+  client: Client,
+  ticketId: number,
+  { side, kind, purpose }: Pick<ReadingRow, 'side' | 'kind' | 'purpose'>,
+) {
   return maybeOne<ReadingRow>(
     client,
     `select ${columns} from reading

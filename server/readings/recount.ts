@@ -21,7 +21,14 @@ export async function recountOld(context: RunContext, ticket: RunTicket, kind: s
   const counted = await orWait('old', () => session.count(kind))
   if (counted.revision === before?.phone_revision && counted.items === before.counted) return null
   return takeReading(context, {
-    session, keys: ticket.keys, ticketId, side: 'old', kind, purpose: 'recount', target: ticket.target, tools: ticket.toolsFor(facts),
+    session,
+    keys: ticket.keys,
+    ticketId,
+    side: 'old',
+    kind,
+    purpose: 'recount',
+    target: ticket.target,
+    tools: ticket.toolsFor(facts),
     lookUp: await createLookUp(context, ticket, kind),
     onProgress: (got, total, unit) => context.progress('recounting', got, total, { kind, unit }),
     ...(kindOf(kind).isMedia ? { known: await knownFiles(pool, ticket.keys, before?.id ?? null) } : {}),

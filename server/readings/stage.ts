@@ -84,7 +84,9 @@ export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkR
   staged.at = kind.at?.(item) ?? null
   if (kind.slice) staged.slice = sliceNumber(keys, kind.slice(item, tools))
   const search = searchText(shown)
-  staged.slot = shown.group ? { nativeId: record.id, title: shown.title, search, group: shown.group } : { nativeId: record.id, title: shown.title, search }
+  staged.slot = shown.group
+    ? { nativeId: record.id, title: shown.title, search, group: shown.group }
+    : { nativeId: record.id, title: shown.title, search }
   staged.state = 'read'
   if (!target) {
     staged.keys = keyNumbers(kind, keys, atoms)
@@ -207,8 +209,18 @@ export async function writeStaged(client: pg.PoolClient, keys: TicketKeys, place
     block.forEach((item, slot) => rows.push(copyRow(item, [place.readingId, seq++, no, slot])))
     sealed.push({
       no,
-      list: sealList(keys, place.readingId, no, block.map((item) => item.slot)),
-      body: sealBodies(keys, place.readingId, no, block.map((item) => item.body)),
+      list: sealList(
+        keys,
+        place.readingId,
+        no,
+        block.map((item) => item.slot),
+      ),
+      body: sealBodies(
+        keys,
+        place.readingId,
+        no,
+        block.map((item) => item.body),
+      ),
     })
   })
   await copyRows(client, `copy item (${itemColumns}) from stdin`, rows)

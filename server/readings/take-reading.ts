@@ -52,7 +52,9 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
   const startedMs = Date.now()
   const apart = createApart()
   let streamed = 0
-  const alive = (bytes: number) => wanted.onProgress?.((streamed += bytes), before.bytes, 'bytes') ?? context.progress('streaming', (streamed += bytes), before.bytes, { unit: 'bytes' })
+  const alive = (bytes: number) =>
+    wanted.onProgress?.((streamed += bytes), before.bytes, 'bytes') ??
+    context.progress('streaming', (streamed += bytes), before.bytes, { unit: 'bytes' })
   const reading = await context.fenced((client) =>
     insertReading(client, { ticketId, side, kind: wanted.kind, purpose, canonicalVersion: kind.canonicalVersion }),
   )
@@ -83,13 +85,24 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
         const after = await session.count(wanted.kind)
         const derived = after.derived + apart.count
         const isMet =
-          next.value.count === place.items + apart.count && after.items === place.items + derived && next.value.revision === after.revision && apart.haveOwners()
+          next.value.count === place.items + apart.count &&
+          after.items === place.items + derived &&
+          next.value.revision === after.revision &&
+          apart.haveOwners()
         await context.fenced(async (client) => {
           await closeReading(
             client,
             reading.id,
             isMet
-              ? { state: 'whole', counted: after.items, derived, derivedOf: { ...after.derivedOf, ...(apart.count > 0 ? { clipsApart: apart.count } : {}) }, revision: after.revision, also: after.also, tookMs: Date.now() - startedMs }
+              ? {
+                  state: 'whole',
+                  counted: after.items,
+                  derived,
+                  derivedOf: { ...after.derivedOf, ...(apart.count > 0 ? { clipsApart: apart.count } : {}) },
+                  revision: after.revision,
+                  also: after.also,
+                  tookMs: Date.now() - startedMs,
+                }
               : { state: 'torn' },
           )
           await client.query('select refresh_item_statistics()')
@@ -110,7 +123,9 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
       }
       const raw = rawDigest(keys, record)
       const digest = wanted.known?.digestOf(record)
-      const noted = digest ? record : await noteParts(session, { kind, side, before: await wanted.known?.noted(record, raw), alive }, record)
+      const noted = digest
+        ? record
+        : await noteParts(session, { kind, side, before: await wanted.known?.noted(record, raw), alive }, record)
       await writer.push(noted, { digest, raw })
     }
   } catch (error) {

@@ -10,7 +10,11 @@ import { dropMark, putMark, putPutBack } from './ready.queries.ts'
 import { readReadyRows, readSide } from './ready.ts'
 
 /** Ticks a need a person looked at, waives one with a reason, or takes either back. @throws Problem `NeedUnknown`, `NeedNotTickable`, `BadRequest` */
-export async function setNeed(services: Services, number: string, { body, staffId }: { body: z.infer<typeof needBody>; staffId: number }): Promise<void> {
+export async function setNeed(
+  services: Services,
+  number: string,
+  { body, staffId }: { body: z.infer<typeof needBody>; staffId: number },
+): Promise<void> {
   const { side, code, how, reason } = body
   const { ports } = await readBench(services)
   await onTicket(services, number, async (client, ticket, { phones }) => {
@@ -26,7 +30,11 @@ export async function setNeed(services: Services, number: string, { body, staffI
 }
 
 /** Ticks that a setting is as it was where the phone can't say so, or waives it by name. @throws Problem `NeedUnknown`, `NeedNotTickable` */
-export async function setPutBack(services: Services, number: string, { body, staffId }: { body: z.infer<typeof putBackBody>; staffId: number }): Promise<void> {
+export async function setPutBack(
+  services: Services,
+  number: string,
+  { body, staffId }: { body: z.infer<typeof putBackBody>; staffId: number },
+): Promise<void> {
   const { side, code, how, by } = body
   const { ports } = await readBench(services)
   await onTicket(services, number, async (client, ticket, { phones }) => {
@@ -36,6 +44,13 @@ export async function setPutBack(services: Services, number: string, { body, sta
     if (!found) throw new Problem('NeedUnknown')
     if (how === 'ticked' && !found.isTickable) throw new Problem('NeedNotTickable')
     const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
-    await putPutBack(client, { ticketId: ticket.id, side, code, how, byName: how === 'waived' ? sealText(keys, 'put-back', by) : null, staffId })
+    await putPutBack(client, {
+      ticketId: ticket.id,
+      side,
+      code,
+      how,
+      byName: how === 'waived' ? sealText(keys, 'put-back', by) : null,
+      staffId,
+    })
   })
 }

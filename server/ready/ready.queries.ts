@@ -32,11 +32,17 @@ export function manyMarks(client: Client, ticketIds: readonly number[]): Promise
 }
 
 export function manySeen(client: Client, ticketIds: readonly number[]): Promise<SeenRow[]> {
-  return many<SeenRow>(client, `select ticket_id, side, code, first_met, is_met, since, changed_at from need_seen where ticket_id = any($1::bigint[])`, [ticketIds])
+  return many<SeenRow>(
+    client,
+    `select ticket_id, side, code, first_met, is_met, since, changed_at from need_seen where ticket_id = any($1::bigint[])`,
+    [ticketIds],
+  )
 }
 
 export function manyPutBacks(client: Client, ticketIds: readonly number[]): Promise<PutBackRow[]> {
-  return many<PutBackRow>(client, `select ticket_id, side, code, how, by_name, at from put_back where ticket_id = any($1::bigint[])`, [ticketIds])
+  return many<PutBackRow>(client, `select ticket_id, side, code, how, by_name, at from put_back where ticket_id = any($1::bigint[])`, [
+    ticketIds,
+  ])
 }
 
 /** Notes what a phone reports; answers how many facts are new or changed. What it said first stays. */

@@ -16,7 +16,11 @@ export interface ReadyRows {
 }
 
 export async function readReadyRows(client: Client, ticketIds: readonly number[]): Promise<ReadyRows> {
-  return { marks: await manyMarks(client, ticketIds), seen: await manySeen(client, ticketIds), putBacks: await manyPutBacks(client, ticketIds) }
+  return {
+    marks: await manyMarks(client, ticketIds),
+    seen: await manySeen(client, ticketIds),
+    putBacks: await manyPutBacks(client, ticketIds),
+  }
 }
 
 export interface SideInput {
@@ -56,17 +60,29 @@ export function readSide({ ticket, phones, side, ports, guides, rows }: SideInpu
   const guide = guideOf(guides, phone)
   const view = phone.serial ? ports.find((port) => port.phone?.facts.serial === phone.serial) : undefined
   const kinds = crossingKinds(pairCrossings(guides, phones), ticket.wanted)
-  const mine = <T extends { ticket_id: number; side: string }>(list: readonly T[]) => list.filter((row) => row.ticket_id === ticket.id && row.side === side)
+  const mine = <T extends { ticket_id: number; side: string }>(list: readonly T[]) =>
+    list.filter((row) => row.ticket_id === ticket.id && row.side === side)
   const unseenPorts = view?.phone ? [] : ports.flatMap(({ port, drawsPower, phone: seen }) => (drawsPower && !seen ? [port] : []))
   const sight: Sight = !view?.phone ? (unseenPorts.length > 0 ? 'unseen' : 'absent') : view.phone.speaks ? 'speaks' : 'silent'
   const needs = computeNeeds({
-    guide, side, kinds, sight, marks: mine(rows.marks), platform: phone.platform as Platform,
+    guide,
+    side,
+    kinds,
+    sight,
+    marks: mine(rows.marks),
+    platform: phone.platform as Platform,
     reported: view?.phone?.readiness ?? [],
     facts: view?.phone?.facts ?? null,
     other: { platform: other.platform, version: other.version },
   })
   return {
-    phone, guide, view, sight, unseenPorts, kinds, needs,
+    phone,
+    guide,
+    view,
+    sight,
+    unseenPorts,
+    kinds,
+    needs,
     isReady: phone.link === 'file' || isReady(needs),
     next: nextNeed(needs),
     putBack: putBackOf({ guide, seen: mine(rows.seen), marks: mine(rows.marks), done: mine(rows.putBacks), canReport: sight === 'speaks' }),
@@ -86,21 +102,40 @@ function putBackOf({ guide, seen, marks, done, canReport }: PutBackInput): PutBa
   return guide.needs.flatMap((need): PutBackView[] => {
     if (!need.putBack) return []
     const fact = seen.find((row) => row.code === need.code)
-    const wasChanged = need.seenBy === 'phone' ? fact !== undefined && !fact.first_met && fact.changed_at !== null : marks.some((mark) => mark.code === need.code && mark.how === 'ticked')
+    const wasChanged =
+      need.seenBy === 'phone'
+        ? fact !== undefined && !fact.first_met && fact.changed_at !== null
+        : marks.some((mark) => mark.code === need.code && mark.how === 'ticked')
     if (!wasChanged) return []
     const said = done.find((row) => row.code === need.code)
     const state = fact && fact.is_met === fact.first_met ? 'restored' : said ? said.how : 'open'
-    return [{ code: need.code, title: need.putBack.title, steps: need.putBack.steps, state, isTickable: need.seenBy === 'person' || !canReport }]
+    return [
+      { code: need.code, title: need.putBack.title, steps: need.putBack.steps, state, isTickable: need.seenBy === 'person' || !canReport },
+    ]
   })
 }
 
 /** A side as the ticket's screen shows it. */
 export function readyView(side: SideReady, rows: ReadyRows, ticketId: number): PhoneReady {
-  const since = (code: string) => rows.seen.find((row) => row.ticket_id === ticketId && row.side === side.phone.side && row.code === code && !row.is_met)?.since.getTime() ?? null
+  const since = (code: string) =>
+    rows.seen
+      .find((row) => row.ticket_id === ticketId && row.side === side.phone.side && row.code === code && !row.is_met)
+      ?.since.getTime() ?? null
   const needs = side.needs.map(({ need, state, weight, reason }): NeedView => ({
-    code: need.code, title: need.title, met: need.met, state, weight, reason, why: need.why ?? null, seenBy: need.seenBy, steps: need.steps, sinceMs: since(need.code),
+    code: need.code,
+    title: need.title,
+    met: need.met,
+    state,
+    weight,
+    reason,
+    why: need.why ?? null,
+    seenBy: need.seenBy,
+    steps: need.steps,
+    sinceMs: since(need.code),
   }))
-  const causes = side.guide.causes.filter((cause) => (side.sight === 'silent' ? cause.when === 'silent' : side.sight !== 'speaks' && cause.when === 'unseen'))
+  const causes = side.guide.causes.filter((cause) =>
+    side.sight === 'silent' ? cause.when === 'silent' : side.sight !== 'speaks' && cause.when === 'unseen',
+  )
   return {
     side: side.phone.side,
     sight: side.phone.link === 'file' ? 'speaks' : side.sight,

@@ -82,7 +82,11 @@ export function createExecutor(services: Services, checkpoint?: (name: string, r
     if (!expected) log.error({ run: run.id, code: `${code} ${(error as Error)?.name} ${sqlState(error) ?? ''}`.trim() }, 'run failed')
     await transaction(pool, async (client) => {
       await pauseRun(client, {
-        runId: run.id, epoch: run.epoch, reason: code, side: expected ? error.side : null, retryMs: config.leaseMs / (code === 'Internal' ? 2 : 5),
+        runId: run.id,
+        epoch: run.epoch,
+        reason: code,
+        side: expected ? error.side : null,
+        retryMs: config.leaseMs / (code === 'Internal' ? 2 : 5),
       })
       await tellTicket(client, run.ticket_id, 'run')
     })

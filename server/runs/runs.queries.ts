@@ -26,10 +26,14 @@ export interface RunRow {
   ended_at: Date | null
 }
 
-const columns = 'id, ticket_id, type, state, reason, side, step, done, total, unit, kind, step_since, step_from, epoch, started_at, work_started_at, ended_at'
+const columns =
+  'id, ticket_id, type, state, reason, side, step, done, total, unit, kind, step_since, step_from, epoch, started_at, work_started_at, ended_at'
 
 /** Takes a run that nobody owns, or whose owner's lease ran out, by a new epoch; undefined when there is none. */
-export function claimRun(client: Client, { runId, owner, leaseMs }: { runId: number; owner: string; leaseMs: number }): Promise<RunRow | undefined> {
+export function claimRun(
+  client: Client,
+  { runId, owner, leaseMs }: { runId: number; owner: string; leaseMs: number },
+): Promise<RunRow | undefined> {
   return maybeOne<RunRow>(
     client,
     `update run
@@ -69,13 +73,7 @@ export function renewLease(client: Client, { runId, epoch, leaseMs }: { runId: n
 /** Writes progress, fenced: 0 rows means that the run is no longer ours. */
 export function writeProgress(
   client: Client,
-  { runId, epoch, step, done, total, unit, kind }: { runId: number; epoch: number; step: string; done: number; total: number; unit: 'items' | 'bytes'; kind: string | null },
-): Promise<number> {
-  return change(client, `update run
-        set step_since = case when (step, unit, kind) is distinct from ($3, $6, $7) then now() else coalesce(step_since, now()) end,
-            step_from = case when (step, unit, kind) is distinct from ($3, $6, $7) then $4 else step_from end,
-            step = $3, done = $4, total = $5, unit = $6, kind = $7
-      where id = $1 and epoch = $2 and state = 'running'`, [
+  {
     runId,
     epoch,
     step,
@@ -83,7 +81,17 @@ export function writeProgress(
     total,
     unit,
     kind,
-  ])
+  }: { runId: number; epoch: number; step: string; done: number; total: number; unit: 'items' | 'bytes'; kind: string | null },
+): Promise<number> {
+  return change(
+    client,
+    `update run
+        set step_since = case when (step, unit, kind) is distinct from ($3, $6, $7) then now() else coalesce(step_since, now()) end,
+            step_from = case when (step, unit, kind) is distinct from ($3, $6, $7) then $4 else step_from end,
+            step = $3, done = $4, total = $5, unit = $6, kind = $7
+      where id = $1 and epoch = $2 and state = 'running'`,
+    [runId, epoch, step, done, total, unit, kind],
+  )
 }
 
 /** Locks the run's row for a transaction of its owner; 0 means stop. */
@@ -105,7 +113,10 @@ export function pauseRun(
 }
 
 /** Ends a run and frees its phones. */
-export async function endRun(client: Client, { runId, epoch, state }: { runId: number; epoch: number; state: 'done' | 'stopped' }): Promise<number> {
+export async function endRun(
+  client: Client,
+  { runId, epoch, state }: { runId: number; epoch: number; state: 'done' | 'stopped' },
+): Promise<number> {
   const ended = await change(
     client,
     `update run set state = $3, step = $3, ended_at = now(), lease_owner = null, lease_until = null where id = $1 and epoch = $2 and state = 'running'`,
@@ -133,7 +144,11 @@ export async function insertRun(
   client: Client,
   { ticketId, type, serials, staffId }: { ticketId: number; type: RunRow['type']; serials: readonly string[]; staffId: number | null },
 ): Promise<RunRow> {
-  const run = await one<RunRow>(client, `insert into run (ticket_id, type, started_by) values ($1, $2, $3) returning ${columns}`, [ticketId, type, staffId])
+  const run = await one<RunRow>(client, `insert into run (ticket_id, type, started_by) values ($1, $2, $3) returning ${columns}`, [
+    ticketId,
+    type,
+    staffId,
+  ])
   await client.query('insert into run_phone (run_id, serial) select $1, unnest($2::text[])', [run.id, serials])
   // the doorbell: it only tells a worker to look; the truth is in the row
   await client.query(`select graphile_worker.add_job('ring', json_build_object('run', $1::bigint), max_attempts := 1)`, [run.id])
@@ -149,11 +164,19 @@ export function maybeActiveRun(client: Client, ticketId: number): Promise<RunRow
 }
 
 export function maybeLastRun(client: Client, ticketId: number): Promise<RunRow | undefined> {
-  return maybeOne<RunRow>(client, `select ${columns} from run where ticket_id = $1 and state in ('done', 'stopped') order by id desc limit 1`, [ticketId])
+  return maybeOne<RunRow>(
+    client,
+    `select ${columns} from run where ticket_id = $1 and state in ('done', 'stopped') order by id desc limit 1`,
+    [ticketId],
+  )
 }
 
 export function manyActiveRuns(client: Client, ticketIds: readonly number[]): Promise<RunRow[]> {
-  return many<RunRow>(client, `select ${columns} from run where ticket_id = any($1::bigint[]) and state in ('waiting', 'running', 'paused')`, [ticketIds])
+  return many<RunRow>(
+    client,
+    `select ${columns} from run where ticket_id = any($1::bigint[]) and state in ('waiting', 'running', 'paused')`,
+    [ticketIds],
+  )
 }
 
 /** Pauses a run from outside by raising its epoch; nobody claims it until it is resumed. */
@@ -168,5 +191,7 @@ export function pauseByHand(client: Client, runId: number): Promise<number> {
 }
 
 export function resumeByHand(client: Client, runId: number): Promise<number> {
-  return change(client, `update run set state = 'waiting', reason = null where id = $1 and state = 'paused' and reason = 'PausedByHand'`, [runId])
+  return change(client, `update run set state = 'waiting', reason = null where id = $1 and state = 'paused' and reason = 'PausedByHand'`, [
+    runId,
+  ])
 }

@@ -4,7 +4,10 @@ import type { PhoneRow, TicketRow } from '../tickets/tickets.queries.ts'
 import { insertRun, maybeActiveRun, type RunRow } from './runs.queries.ts'
 
 /** Starts a run, or answers with the one that is under way: a click made twice starts one. @throws Problem `PhoneBusy`, `NotPlugged` */
-export async function startRun(client: Client, { ticket, type, phones, staffId }: { ticket: TicketRow; type: RunRow['type']; phones: readonly PhoneRow[]; staffId: number }): Promise<number> {
+export async function startRun(
+  client: Client,
+  { ticket, type, phones, staffId }: { ticket: TicketRow; type: RunRow['type']; phones: readonly PhoneRow[]; staffId: number },
+): Promise<number> {
   const active = await maybeActiveRun(client, ticket.id)
   if (active) {
     if (active.type === type) return active.id

@@ -25,13 +25,25 @@ export function sealBodies(keys: TicketKeys, readingId: number, no: number, bodi
 }
 
 /** Opens the list slots of the blocks wanted, and no others. */
-export async function openLists(client: Client, keys: TicketKeys, readingId: number, nos: readonly number[]): Promise<Map<number, ListSlot[]>> {
+export async function openLists(
+  client: Client,
+  keys: TicketKeys,
+  readingId: number,
+  nos: readonly number[],
+): Promise<Map<number, ListSlot[]>> {
   const rows = await readBlocks(client, { readingId, family: 'list', nos })
-  return new Map(rows.map(({ no, sealed }) => [no, JSON.parse(open(keys.seal, bound('list', readingId, no), sealed).toString('utf8')) as ListSlot[]]))
+  return new Map(
+    rows.map(({ no, sealed }) => [no, JSON.parse(open(keys.seal, bound('list', readingId, no), sealed).toString('utf8')) as ListSlot[]]),
+  )
 }
 
 /** Opens what the phone gave of the items of the blocks wanted. */
-export async function openBodies(client: Client, keys: TicketKeys, readingId: number, nos: readonly number[]): Promise<Map<number, Buffer[]>> {
+export async function openBodies(
+  client: Client,
+  keys: TicketKeys,
+  readingId: number,
+  nos: readonly number[],
+): Promise<Map<number, Buffer[]>> {
   const rows = await readBlocks(client, { readingId, family: 'body', nos })
   return new Map(rows.map(({ no, sealed }) => [no, cutBodies(open(keys.seal, bound('body', readingId, no), sealed))]))
 }

@@ -39,7 +39,12 @@ export function newWrappedKey(masterKey: Buffer, bound: string): Buffer {
 export function ticketKeys(masterKey: Buffer, wrapped: Buffer): TicketKeys {
   const key = open(masterKey, 'ticket', wrapped)
   const derive = (use: string) => Buffer.from(hkdfSync('sha256', key, Buffer.alloc(0), use, 32))
-  return { seal: derive('seal'), digest: keyedHash(derive('digest')), native: keyedHash(derive('native')), match: derive('match').toString('base64') }
+  return {
+    seal: derive('seal'),
+    digest: keyedHash(derive('digest')),
+    native: keyedHash(derive('native')),
+    match: derive('match').toString('base64'),
+  }
 }
 
 const mostInPlace = 4096

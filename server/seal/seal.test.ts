@@ -2,7 +2,19 @@ import { createHmac, randomBytes } from 'node:crypto'
 import { describe, expect, it } from 'vitest'
 import type { Client } from '../db/sql.ts'
 import { openBodies, openLists, sealBodies, sealList } from './blocks.ts'
-import { contentDigest, keyCheck, keyedHash, matchKeyNumber, nativeDigest, newWrappedKey, open, openText, seal, sealText, ticketKeys } from './keys.ts'
+import {
+  contentDigest,
+  keyCheck,
+  keyedHash,
+  matchKeyNumber,
+  nativeDigest,
+  newWrappedKey,
+  open,
+  openText,
+  seal,
+  sealText,
+  ticketKeys,
+} from './keys.ts'
 
 const master = randomBytes(32)
 const keys = ticketKeys(master, newWrappedKey(master, 'ticket'))
@@ -36,7 +48,12 @@ describe('sealing', () => {
     const wrapped = newWrappedKey(master, 'ticket')
     expect(() => ticketKeys(randomBytes(32), wrapped)).toThrow()
     const [one, other] = [ticketKeys(master, wrapped), ticketKeys(master, wrapped)]
-    expect([one.seal, one.match, one.digest(wrapped), one.native(wrapped)]).toEqual([other.seal, other.match, other.digest(wrapped), other.native(wrapped)])
+    expect([one.seal, one.match, one.digest(wrapped), one.native(wrapped)]).toEqual([
+      other.seal,
+      other.match,
+      other.digest(wrapped),
+      other.native(wrapped),
+    ])
   })
 
   it('digests of the same content are comparable within a ticket, and say nothing across tickets', () => {
@@ -56,7 +73,9 @@ describe('sealing', () => {
   })
 
   it('a keyed hash is HMAC-SHA256 (RFC 2104, and RFC 4231 case 1), for inputs of any length', () => {
-    expect(keyedHash(Buffer.alloc(20, 0x0b))(Buffer.from('Hi There')).toString('hex')).toBe('b0344c61d8db38535ca8afceaf0bf12b881dc200c9833da726e9376c2e32cff7')
+    expect(keyedHash(Buffer.alloc(20, 0x0b))(Buffer.from('Hi There')).toString('hex')).toBe(
+      'b0344c61d8db38535ca8afceaf0bf12b881dc200c9833da726e9376c2e32cff7',
+    )
     for (const length of [0, 1, 63, 64, 65, 5000]) {
       const [key, bytes] = [randomBytes(32), randomBytes(length)]
       expect(keyedHash(key)(bytes)).toEqual(createHmac('sha256', key).update(bytes).digest())
@@ -71,7 +90,10 @@ describe('sealing', () => {
 
 describe('blocks', () => {
   it('give back lists and bodies as they were, empty ones too', async () => {
-    const slots = [{ nativeId: '1', title: 'Zoë', search: 'zoë' }, { nativeId: '2', title: '', search: '' }]
+    const slots = [
+      { nativeId: '1', title: 'Zoë', search: 'zoë' },
+      { nativeId: '2', title: '', search: '' },
+    ]
     const bodies = [Buffer.from('a'), Buffer.alloc(0), randomBytes(500)]
     expect((await openLists(holding([{ no: 4, sealed: sealList(keys, 7, 4, slots) }]), keys, 7, [4])).get(4)).toEqual(slots)
     const opened = (await openBodies(holding([{ no: 4, sealed: sealBodies(keys, 7, 4, bodies) }]), keys, 7, [4])).get(4)!

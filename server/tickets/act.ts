@@ -37,8 +37,11 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
   const serials = [serialOf(body.old), serialOf(body.new)]
   if (serials[0] !== null && serials[0] === serials[1]) throw new Problem('SamePhoneTwice')
   if (body.new.link === 'file') throw new Problem('BadRequest', { fields: ['new'] })
-  for (const kind of body.kinds) if (!(guideKinds as readonly string[]).includes(kind) && !registered.some((k) => k.code === kind)) throw new Problem('BadRequest', { fields: ['kinds'] })
-  for (const [code, answer] of Object.entries(body.intake)) if (!isIntakeAnswer(code, answer)) throw new Problem('BadRequest', { fields: [`intake.${code}`] })
+  for (const kind of body.kinds)
+    if (!(guideKinds as readonly string[]).includes(kind) && !registered.some((k) => k.code === kind))
+      throw new Problem('BadRequest', { fields: ['kinds'] })
+  for (const [code, answer] of Object.entries(body.intake))
+    if (!isIntakeAnswer(code, answer)) throw new Problem('BadRequest', { fields: [`intake.${code}`] })
   if (judgeIntake(body.intake).verdict === 'no') throw new Problem('MustNotTake')
   const carried = carriedKinds(services, body)
   const wrapped = newWrappedKey(config.masterKey, 'ticket')
@@ -50,7 +53,15 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
         client,
         `insert into ticket (key_wrapped, customer, promised_at, waits_in_shop, booked_by, held_by, wanted, intake)
          values ($1, $2, $3, $4, $5, $5, $6, $7) returning id, number`,
-        [wrapped, sealText(keys, 'customer', JSON.stringify(body.customer)), body.promisedAt, body.waitsInShop, staffId, [...new Set(body.kinds)], JSON.stringify(body.intake)],
+        [
+          wrapped,
+          sealText(keys, 'customer', JSON.stringify(body.customer)),
+          body.promisedAt,
+          body.waitsInShop,
+          staffId,
+          [...new Set(body.kinds)],
+          JSON.stringify(body.intake),
+        ],
       )
       for (const [i, side] of (['old', 'new'] as const).entries()) {
         const { link, maker, model, platform, version, upload } = body[side]
@@ -94,7 +105,11 @@ export async function startCountIn(services: Services, number: string, staffId: 
 }
 
 /** Nothing starts while a phone lacks what must be; a phone that runs low is named by its own sentence. */
-async function mustBeReady(client: Client, services: Services, { ticket, phones, ports }: { ticket: TicketRow; phones: readonly PhoneRow[]; ports: readonly PortView[] }): Promise<void> {
+async function mustBeReady(
+  client: Client,
+  services: Services,
+  { ticket, phones, ports }: { ticket: TicketRow; phones: readonly PhoneRow[]; ports: readonly PortView[] },
+): Promise<void> {
   if (ticket.resting_at) throw new Problem('TicketRests')
   const rows = await readReadyRows(client, [ticket.id])
   const guides = readGuides(services)
@@ -105,7 +120,11 @@ async function mustBeReady(client: Client, services: Services, { ticket, phones,
 }
 
 /** Changes what is carried. @throws Problem `ModeNotOffered`, `KindUnknown`, `StageNotReached`, `PhoneBusy` */
-export function choose(services: Services, number: string, { kind, body }: { kind: string; body: z.infer<typeof chooseBody> }): Promise<void> {
+export function choose(
+  services: Services,
+  number: string,
+  { kind, body }: { kind: string; body: z.infer<typeof chooseBody> },
+): Promise<void> {
   if (body.mode !== 'add') throw new Problem('ModeNotOffered')
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     const row = kinds.find((k) => k.kind === kind)
@@ -124,13 +143,18 @@ export function choose(services: Services, number: string, { kind, body }: { kin
       await chooseSlice(client, scope, { ...slice, facetSql: facets[facet] ?? null })
     }
     const capacity = kindOf(kind).capacity?.(findModel(phones.find((phone) => phone.side === 'new')!))
-    if (row.first_reading && (!row.frozen_at || capacity !== undefined)) await fitPlan(client, { ...scope, firstReading: row.first_reading, capacity })
+    if (row.first_reading && (!row.frozen_at || capacity !== undefined))
+      await fitPlan(client, { ...scope, firstReading: row.first_reading, capacity })
     await setChoice(client, scope, body.choice)
   })
 }
 
 /** Starts carrying what the forecast said. @throws Problem `ForecastNotSeen`, `NewPhoneFuller`, `NothingChosen`, `StageNotReached`, `PhonesNotReady`, `BatteryLow` */
-export async function startCarry(services: Services, number: string, { body, staffId }: { body: z.infer<typeof carryBody>; staffId: number }): Promise<number> {
+export async function startCarry(
+  services: Services,
+  number: string,
+  { body, staffId }: { body: z.infer<typeof carryBody>; staffId: number },
+): Promise<number> {
   const { ports } = await readBench(services)
   return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
     const active = await maybeActiveRun(client, ticket.id)
@@ -147,10 +171,14 @@ export async function startCarry(services: Services, number: string, { body, sta
     }
     if (waiting === 0) throw new Problem('NothingChosen')
     const { space } = await readMediaPlan(client, kinds, { forecasts, phones: factsOf(phones, ports) })
-    if (space && !space.fits) throw new Problem('DoesNotFit', { neededBytes: space.neededBytes, shortBytes: space.shortBytes, reserveBytes: space.reserveBytes })
+    if (space && !space.fits)
+      throw new Problem('DoesNotFit', { neededBytes: space.neededBytes, shortBytes: space.shortBytes, reserveBytes: space.reserveBytes })
     if (!ticket.exchange_answered_at && !ticket.roles_frozen_at) {
       const rows = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
-      const [oldItems, newItems] = [rows.reduce((sum, row) => sum + row.old.read, 0), rows.reduce((sum, row) => sum + (row.new.first ?? 0), 0)]
+      const [oldItems, newItems] = [
+        rows.reduce((sum, row) => sum + row.old.read, 0),
+        rows.reduce((sum, row) => sum + (row.new.first ?? 0), 0),
+      ]
       if (looksExchanged(oldItems, newItems)) {
         if (!body.confirmRoles) throw new Problem('NewPhoneFuller', { oldItems, newItems })
         await client.query('update ticket set exchange_answered_at = now() where id = $1', [ticket.id])
@@ -269,8 +297,14 @@ export async function sign(services: Services, number: string, by: string): Prom
   })
 }
 
-async function isPutBackOpen(client: Client, services: Services, { ticket, phones, ports }: { ticket: TicketRow; phones: readonly PhoneRow[]; ports: readonly PortView[] }): Promise<boolean> {
+async function isPutBackOpen(
+  client: Client,
+  services: Services,
+  { ticket, phones, ports }: { ticket: TicketRow; phones: readonly PhoneRow[]; ports: readonly PortView[] },
+): Promise<boolean> {
   const rows = await readReadyRows(client, [ticket.id])
   const guides = readGuides(services)
-  return (['old', 'new'] as const).some((side) => readSide({ ticket, phones, side, ports, guides, rows }).putBack.some(({ state }) => state === 'open'))
+  return (['old', 'new'] as const).some((side) =>
+    readSide({ ticket, phones, side, ports, guides, rows }).putBack.some(({ state }) => state === 'open'),
+  )
 }

@@ -11,7 +11,16 @@ import { ticketKeys, type TicketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
 import { maybeShowing } from '../showing/showing.queries.ts'
 import { facets } from './facets.ts'
-import { countGroups, countListed, listedPage, manyChosenOfGroups, manyGroups, sourceOf, type Listed, type ListQuery } from './listing.queries.ts'
+import {
+  countGroups,
+  countListed,
+  listedPage,
+  manyChosenOfGroups,
+  manyGroups,
+  sourceOf,
+  type Listed,
+  type ListQuery,
+} from './listing.queries.ts'
 import { maybeTicket, oneKind, type KindRow, type TicketRow } from './tickets.queries.ts'
 
 type Page = z.infer<typeof entryPage>
@@ -22,7 +31,11 @@ type Search = z.infer<typeof searchBody>
  * then, by opening the sealed lists block by block.
  * @throws Problem `TicketNotFound`, `TicketErased`, `ShowingNotAllowed`, `BadRequest`
  */
-export async function readEntries(services: Services, number: string, { search, staffId }: { search: Search; staffId: number }): Promise<Page> {
+export async function readEntries(
+  services: Services,
+  number: string,
+  { search, staffId }: { search: Search; staffId: number },
+): Promise<Page> {
   const filter = entryFilter.safeParse(search.filter)
   if (!filter.success || (search.facet && !facets[search.facet])) throw new Problem('BadRequest', { fields: ['filter'] })
   return onOpenTicket(services, number, { kindCode: search.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
@@ -56,16 +69,28 @@ export async function readEntries(services: Services, number: string, { search, 
 }
 
 /** How many items a search without text finds, where the page did not say. @throws as {@link readEntries} */
-export async function countEntries(services: Services, number: string, { search, staffId }: { search: Search; staffId: number }): Promise<number> {
+export async function countEntries(
+  services: Services,
+  number: string,
+  { search, staffId }: { search: Search; staffId: number },
+): Promise<number> {
   const filter = entryFilter.safeParse(search.filter)
   if (!filter.success || (search.facet && !facets[search.facet])) throw new Problem('BadRequest', { fields: ['filter'] })
-  return onOpenTicket(services, number, { kindCode: search.kind, staffId }, async ({ client, kind }) =>
-    (await countListed(client, { source: sourceOf(filter.data, kind), search, after: -1 }, { onlyCheap: false }))!,
+  return onOpenTicket(
+    services,
+    number,
+    { kindCode: search.kind, staffId },
+    async ({ client, kind }) =>
+      (await countListed(client, { source: sourceOf(filter.data, kind), search, after: -1 }, { onlyCheap: false }))!,
   )
 }
 
 /** The slices of a kind, or its months, a page at a time; what a slice is called only while showing is allowed. @throws Problem */
-export async function readGroups(services: Services, number: string, { wish, staffId }: { wish: z.infer<typeof groupsBody>; staffId: number }): Promise<z.infer<typeof groupPage>> {
+export async function readGroups(
+  services: Services,
+  number: string,
+  { wish, staffId }: { wish: z.infer<typeof groupsBody>; staffId: number },
+): Promise<z.infer<typeof groupPage>> {
   return onOpenTicket(services, number, { kindCode: wish.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
     const readingId = wish.side === 'old' ? (kind.recount_reading ?? kind.old_reading) : (kind.last_reading ?? kind.first_reading)
     if (readingId === null) return { total: 0, rows: [], isShowing }
@@ -77,17 +102,33 @@ export async function readGroups(services: Services, number: string, { wish, sta
         spans.set(key, (spans.get(key) ?? 0) + items)
       }
       const sorted = [...spans].sort(([a], [b]) => b.localeCompare(a))
-      return { total: sorted.length, isShowing, rows: sorted.slice(wish.after, wish.after + wish.limit).map(([key, items]): GroupRow => ({ key, items, chosen: 0, from: null, to: null, title: null })) }
+      return {
+        total: sorted.length,
+        isShowing,
+        rows: sorted
+          .slice(wish.after, wish.after + wish.limit)
+          .map(([key, items]): GroupRow => ({ key, items, chosen: 0, from: null, to: null, title: null })),
+      }
     }
     const rows = await manyGroups(client, { readingId, ...wish })
-    const chosen = wish.side === 'old' ? await manyChosenOfGroups(client, { ticketId: kind.ticket_id, kind: kind.kind, slices: rows.map((row) => row.slice) }) : []
+    const chosen =
+      wish.side === 'old'
+        ? await manyChosenOfGroups(client, { ticketId: kind.ticket_id, kind: kind.kind, slices: rows.map((row) => row.slice) })
+        : []
     const slots = isShowing ? await slotsOf(client, keys, rows) : undefined
     return {
       total: await countGroups(client, readingId),
       isShowing,
       rows: rows.map((row, i): GroupRow => {
         const mine = chosen.find(({ slice }) => slice === row.slice)
-        return { key: row.slice, items: mine?.items ?? row.items, chosen: mine?.chosen ?? 0, from: row.from_at?.toISOString() ?? null, to: row.to_at?.toISOString() ?? null, title: slots?.[i]?.group ?? null }
+        return {
+          key: row.slice,
+          items: mine?.items ?? row.items,
+          chosen: mine?.chosen ?? 0,
+          from: row.from_at?.toISOString() ?? null,
+          to: row.to_at?.toISOString() ?? null,
+          title: slots?.[i]?.group ?? null,
+        }
       }),
     }
   })
@@ -102,7 +143,12 @@ export interface OpenTicket {
 }
 
 /** One look at a ticket whose content can still be opened. @throws Problem `TicketNotFound`, `TicketErased` */
-export function onOpenTicket<T>(services: Services, number: string, { kindCode, staffId }: { kindCode: string; staffId: number }, work: (open: OpenTicket) => Promise<T>): Promise<T> {
+export function onOpenTicket<T>(
+  services: Services,
+  number: string,
+  { kindCode, staffId }: { kindCode: string; staffId: number },
+  work: (open: OpenTicket) => Promise<T>,
+): Promise<T> {
   return snapshot(services.pool, async (client) => {
     const ticket = await maybeTicket(client, number)
     if (!ticket) throw new Problem('TicketNotFound')
@@ -118,7 +164,11 @@ export function onOpenTicket<T>(services: Services, number: string, { kindCode, 
 }
 
 /** Searches what is sealed: page after page, opening each list block once, until the page is full. */
-async function searchPage(client: Client, keys: TicketKeys, query: ListQuery): Promise<{ rows: Listed[]; next: number | null; total: number }> {
+async function searchPage(
+  client: Client,
+  keys: TicketKeys,
+  query: ListQuery,
+): Promise<{ rows: Listed[]; next: number | null; total: number }> {
   const wanted = query.search.text.toLowerCase().trim()
   const found: Listed[] = []
   let { after } = query

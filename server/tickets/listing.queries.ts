@@ -144,7 +144,9 @@ export async function countListed(client: Client, query: ListQuery, { onlyCheap 
   const isWhole = !search.facet && !search.storage && !search.group && !search.when
   if (kept && isWhole && 'n' in kept) return kept.n
   if (kept && isWhole && 'text' in kept) {
-    const { text, values } = isReasonAsked(query) ? { text: `${kept.text} and $3 = any(e.reasons)`, values: [...source.values, search.reason] } : { text: kept.text, values: [...source.values] }
+    const { text, values } = isReasonAsked(query)
+      ? { text: `${kept.text} and $3 = any(e.reasons)`, values: [...source.values, search.reason] }
+      : { text: kept.text, values: [...source.values] }
     return (await one<{ n: number }>(client, text, values)).n
   }
   // a slice is small, and has its index; anything else may be a walk over all
@@ -155,7 +157,11 @@ export async function countListed(client: Client, query: ListQuery, { onlyCheap 
 
 async function isSmall(client: Client, { source }: ListQuery): Promise<boolean> {
   const [ticketId, kind] = source.values
-  const { n } = await one<{ n: number }>(client, `select coalesce(max(got), 0) as n from reading where ticket_id = $1 and kind = $2 and state = 'whole'`, [ticketId, kind])
+  const { n } = await one<{ n: number }>(
+    client,
+    `select coalesce(max(got), 0) as n from reading where ticket_id = $1 and kind = $2 and state = 'whole'`,
+    [ticketId, kind],
+  )
   return n <= 20_000
 }
 
@@ -178,7 +184,10 @@ export async function countGroups(client: Client, readingId: number): Promise<nu
 }
 
 /** How many entries slices have, and how many of them are chosen. */
-export function manyChosenOfGroups(client: Client, { ticketId, kind, slices }: { ticketId: number; kind: string; slices: readonly string[] }) {
+export function manyChosenOfGroups(
+  client: Client,
+  { ticketId, kind, slices }: { ticketId: number; kind: string; slices: readonly string[] },
+) {
   return many<{ slice: string; items: number; chosen: number }>(
     client,
     `select i.slice::text as slice, count(*) as items, count(*) filter (where e.is_chosen) as chosen

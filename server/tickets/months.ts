@@ -7,6 +7,9 @@ import { onOpenTicket } from './entries.ts'
 export function readMonths(services: Services, number: string, { kind, staffId }: { kind: string; staffId: number }): Promise<MonthsView> {
   return onOpenTicket(services, number, { kindCode: kind, staffId }, async ({ client, kind: row }) => {
     const isChecked = row.last_reading !== null && row.checked_writes === row.writes
-    return { isChecked, months: await manyMonths(client, { ticketId: row.ticket_id, kind, lastReading: isChecked ? row.last_reading : row.first_reading }) }
+    return {
+      isChecked,
+      months: await manyMonths(client, { ticketId: row.ticket_id, kind, lastReading: isChecked ? row.last_reading : row.first_reading }),
+    }
   })
 }

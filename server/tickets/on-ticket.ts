@@ -10,7 +10,11 @@ export interface TicketParts {
 }
 
 /** Works on a ticket that is still open, alone, and tells every page afterwards. @throws Problem `TicketNotFound`, `TicketErased` */
-export async function onTicket<T>(services: Services, number: string, work: (client: pg.PoolClient, ticket: TicketRow, parts: TicketParts) => Promise<T>): Promise<T> {
+export async function onTicket<T>(
+  services: Services,
+  number: string,
+  work: (client: pg.PoolClient, ticket: TicketRow, parts: TicketParts) => Promise<T>,
+): Promise<T> {
   return transaction(services.pool, async (client) => {
     // no key update: a worker that adds rows of this ticket while it holds its run must not wait for us, nor we for it
     await client.query('select 1 from ticket where number = $1 for no key update', [number])

@@ -24,7 +24,16 @@ import { openText, ticketKeys } from '../seal/keys.ts'
 import type { Services } from '../services.ts'
 import { maybeShowing } from '../showing/showing.queries.ts'
 import { mayHandOver, stageOf } from './stage.ts'
-import { manyKinds, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed, maybeTicket, type KindRow, type TicketRow } from './tickets.queries.ts'
+import {
+  manyKinds,
+  manyPhones,
+  manyTickets,
+  manyTicketsOfSerials,
+  manyUnnamed,
+  maybeTicket,
+  type KindRow,
+  type TicketRow,
+} from './tickets.queries.ts'
 
 interface Customer {
   readonly name: string
@@ -63,10 +72,24 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const keys = ticket.key_wrapped ? ticketKeys(services.config.masterKey, ticket.key_wrapped) : null
     const showing = await maybeShowing(client, ticket.id, staffId)
     const forecasts: ForecastView[] = []
-    if (!ticket.erased_at) for (const kind of kinds) if (kind.old_reading && kind.first_reading) forecasts.push(await readForecast(client, kind))
-    const [oldItems, newItems] = [ledger.reduce((sum, row) => sum + row.old.read, 0), ledger.reduce((sum, row) => sum + (row.new.first ?? 0), 0)]
-    const plan = forecasts.length === kinds.length && forecasts.length > 0 ? await readMediaPlan(client, kinds, { forecasts, phones: { old: sides.old.view?.phone?.facts ?? null, new: sides.new.view?.phone?.facts ?? null } }) : null
-    for (const forecast of forecasts) addForecast(ledger.find((r) => r.kind === forecast.kind)!, forecast)
+    if (!ticket.erased_at)
+      for (const kind of kinds) if (kind.old_reading && kind.first_reading) forecasts.push(await readForecast(client, kind))
+    const [oldItems, newItems] = [
+      ledger.reduce((sum, row) => sum + row.old.read, 0),
+      ledger.reduce((sum, row) => sum + (row.new.first ?? 0), 0),
+    ]
+    const plan =
+      forecasts.length === kinds.length && forecasts.length > 0
+        ? await readMediaPlan(client, kinds, {
+            forecasts,
+            phones: { old: sides.old.view?.phone?.facts ?? null, new: sides.new.view?.phone?.facts ?? null },
+          })
+        : null
+    for (const forecast of forecasts)
+      addForecast(
+        ledger.find((r) => r.kind === forecast.kind)!,
+        forecast,
+      )
     const { exchange_answered_at: answered, roles_frozen_at: frozen } = ticket
     return {
       ...summary,
@@ -95,7 +118,15 @@ export async function readTicket(services: Services, number: string, staffId: nu
       erasedAt: iso(ticket.erased_at),
       accepted: kinds.flatMap((kind) =>
         kind.accepted_at && kind.accepted_by && keys
-          ? [{ kind: kind.kind, by: openText(keys, 'accepted', kind.accepted_by), short: kind.accepted_short!, over: kind.accepted_over!, at: kind.accepted_at.toISOString() }]
+          ? [
+              {
+                kind: kind.kind,
+                by: openText(keys, 'accepted', kind.accepted_by),
+                short: kind.accepted_short!,
+                over: kind.accepted_over!,
+                at: kind.accepted_at.toISOString(),
+              },
+            ]
           : [],
       ),
       showingUntil: iso(showing?.until_at ?? null),
@@ -124,7 +155,10 @@ export async function readTodayFrom(
   const phones = await manyPhones(client, ids)
   const runs = await manyActiveRuns(client, ids)
   const ledgers = await readLedgers(client, { tickets, kinds, runs })
-  const owners = await manyTicketsOfSerials(client, ports.flatMap(({ phone }) => (phone ? [phone.facts.serial] : [])))
+  const owners = await manyTicketsOfSerials(
+    client,
+    ports.flatMap(({ phone }) => (phone ? [phone.facts.serial] : [])),
+  )
   const ready = new Map<string, TicketView['ready']>()
   const summaries = tickets.map((ticket) => {
     const sides = sidesOf({ ticket, phones: phones.filter((phone) => phone.ticket_id === ticket.id), ports, guides, rows })
@@ -159,7 +193,17 @@ interface PortContext {
 }
 
 function portOf({ port, phone, drawsPower }: PortView, { owner, run, summary, offers }: PortContext): TodayView['ports'][number] {
-  const none = { batteryPercent: null, isCharging: false, temperatureC: null, freeBytes: null, hasWorkArea: false, ticket: null, side: null, touch: null, offers: [] }
+  const none = {
+    batteryPercent: null,
+    isCharging: false,
+    temperatureC: null,
+    freeBytes: null,
+    hasWorkArea: false,
+    ticket: null,
+    side: null,
+    touch: null,
+    offers: [],
+  }
   if (!phone) return { ...none, port, phone: null, state: drawsPower ? 'unseen' : 'free' }
   const { maker, model, platform, version, serial, batteryPercent, isCharging, temperatureC, freeBytes, hasWorkArea } = phone.facts
   const mine = summary && (owner!.side === 'old' ? summary.old : summary.new)
@@ -172,7 +216,13 @@ function portOf({ port, phone, drawsPower }: PortView, { owner, run, summary, of
       ? { say: mine.next, sinceMs: mine.waitsSinceMs ?? 0 }
       : null
   return {
-    port, batteryPercent, isCharging, temperatureC, freeBytes, hasWorkArea, touch,
+    port,
+    batteryPercent,
+    isCharging,
+    temperatureC,
+    freeBytes,
+    hasWorkArea,
+    touch,
     phone: { maker, model, platform, version, serial },
     ticket: owner?.number ?? null,
     side: owner?.side ?? null,
@@ -235,10 +285,23 @@ function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: Rea
   const base = { side, link, maker, model, platform, version, serial }
   const open = { waitsSinceMs: null, batteryPercent: null, freeBytes: null, next: null, unmet: [] }
   if (link === 'file') return { ...base, ...open, port: null, isReady: true }
-  if (!view?.phone) return { ...base, ...open, port: null, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }
+  if (!view?.phone)
+    return { ...base, ...open, port: null, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }
   const unmet = needs.filter((need) => need.weight === 'must' && isOpenNeed(need)).map(({ need }) => need.code)
-  const since = rows.seen.find((row) => row.ticket_id === phone.ticket_id && row.side === side && row.code === next?.need.code && !row.is_met)?.since.getTime() ?? null
-  return { ...base, port: view.port, isReady, unmet, next: isReady ? null : (next?.need.title ?? null), waitsSinceMs: since, batteryPercent: view.phone.facts.batteryPercent, freeBytes: view.phone.facts.freeBytes }
+  const since =
+    rows.seen
+      .find((row) => row.ticket_id === phone.ticket_id && row.side === side && row.code === next?.need.code && !row.is_met)
+      ?.since.getTime() ?? null
+  return {
+    ...base,
+    port: view.port,
+    isReady,
+    unmet,
+    next: isReady ? null : (next?.need.title ?? null),
+    waitsSinceMs: since,
+    batteryPercent: view.phone.facts.batteryPercent,
+    freeBytes: view.phone.facts.freeBytes,
+  }
 }
 
 export function runViewOf(run: RunRow): RunView {
@@ -294,7 +357,11 @@ export async function readForecast(client: Client, kind: KindRow): Promise<Forec
     rules: rules.map(({ code, fate, items }) => ({ code, fate, items })),
   }
   const { all, toJoin, joined } = countsOf(await countJoinings(client, scope))
-  return { ...view, onBoth: { all, toJoin, joined }, seen: createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 16) }
+  return {
+    ...view,
+    onBoth: { all, toJoin, joined },
+    seen: createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 16),
+  }
 }
 
 async function reasonsOf(client: Client, kinds: readonly KindRow[]): Promise<TicketView['reasons']> {
@@ -311,7 +378,16 @@ async function readingsOf(client: Client, ticket: TicketRow, kinds: readonly Kin
     for (const side of ['old', 'new'] as const) {
       for (const purpose of ['first', 'recount', 'last'] as const) {
         const r = await maybeNewestReading(client, ticket.id, { side, kind, purpose })
-        if (r) out.push({ side, kind, purpose, state: r.state, got: r.got, counted: r.counted === null ? null : r.counted - r.derived, unreadable: r.unreadable })
+        if (r)
+          out.push({
+            side,
+            kind,
+            purpose,
+            state: r.state,
+            got: r.got,
+            counted: r.counted === null ? null : r.counted - r.derived,
+            unreadable: r.unreadable,
+          })
       }
     }
   }

@@ -11,17 +11,26 @@ import { onTicket } from './on-ticket.ts'
 import { manyTicketsOfSerials } from './tickets.queries.ts'
 
 /** Says which phone is which; a side that is not named stays. @throws Problem `RolesFrozen`, `SamePhoneTwice`, `PhoneOnOtherTicket`, `PhoneBusy` */
-export async function setRoles(services: Services, number: string, wish: z.infer<typeof rolesBody>, phonesSeen: readonly SeenPhone[]): Promise<void> {
+export async function setRoles(
+  services: Services,
+  number: string,
+  wish: z.infer<typeof rolesBody>,
+  phonesSeen: readonly SeenPhone[],
+): Promise<void> {
   await onTicket(services, number, async (client, ticket, { phones }) => {
     if (ticket.roles_frozen_at) throw new Problem('RolesFrozen')
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     const before = (side: 'old' | 'new') => phones.find((phone) => phone.side === side)!
     const serials = { old: wish.oldSerial ?? before('old').serial, new: wish.newSerial ?? before('new').serial }
     if (serials.old !== null && serials.old === serials.new) throw new Problem('SamePhoneTwice')
-    const others = await manyTicketsOfSerials(client, [serials.old, serials.new].filter((serial) => serial !== null))
+    const others = await manyTicketsOfSerials(
+      client,
+      [serials.old, serials.new].filter((serial) => serial !== null),
+    )
     if (others.some((other) => other.ticket_id !== ticket.id)) throw new Problem('PhoneOnOtherTicket')
     const changed = (['old', 'new'] as const).filter((side) => serials[side] !== before(side).serial)
-    for (const side of changed) await client.query(`update ticket_phone set serial = null where ticket_id = $1 and side = $2 and link = 'standin'`, [ticket.id, side])
+    for (const side of changed)
+      await client.query(`update ticket_phone set serial = null where ticket_id = $1 and side = $2 and link = 'standin'`, [ticket.id, side])
     for (const side of changed) {
       const seen = phonesSeen.find((phone) => phone.serial === serials[side])
       if (!seen) throw new Problem('NotPlugged')
@@ -42,7 +51,10 @@ export interface SeenPhone {
 }
 
 /** The phone that stands for a side from now on. */
-export async function namePhone(client: Client, { ticketId, side, seen }: { ticketId: number; side: 'old' | 'new'; seen: SeenPhone }): Promise<void> {
+export async function namePhone(
+  client: Client,
+  { ticketId, side, seen }: { ticketId: number; side: 'old' | 'new'; seen: SeenPhone },
+): Promise<void> {
   await client.query(
     `update ticket_phone set link = 'standin', serial = $3, maker = $4, model = $5, platform = $6, version = $7, upload_id = null where ticket_id = $1 and side = $2`,
     [ticketId, side, seen.serial, seen.maker, seen.model, seen.platform, seen.version],

@@ -70,11 +70,19 @@ const ticketColumns = `t.id, t.number, t.key_wrapped, t.customer, t.promised_at,
   t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind`
 
 export function maybeTicket(client: Client, number: string): Promise<TicketRow | undefined> {
-  return maybeOne<TicketRow>(client, `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.number = $1`, [number])
+  return maybeOne<TicketRow>(
+    client,
+    `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.number = $1`,
+    [number],
+  )
 }
 
 export function oneTicketById(client: Client, id: number): Promise<TicketRow> {
-  return one<TicketRow>(client, `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.id = $1`, [id])
+  return one<TicketRow>(
+    client,
+    `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.id = $1`,
+    [id],
+  )
 }
 
 /** Open tickets by promise, then the last ones handed back. */
@@ -107,7 +115,10 @@ export function manyPhones(client: Client, ticketIds: readonly number[]): Promis
 
 /** Kinds in the order they are carried: light first. */
 export function manyKinds(client: Client, ticketIds: readonly number[]): Promise<KindRow[]> {
-  return many<KindRow>(client, `select * from ticket_kind where ticket_id = any($1::bigint[]) order by array_position($2::text[], kind)`, [ticketIds, kinds.map((kind) => kind.code)])
+  return many<KindRow>(client, `select * from ticket_kind where ticket_id = any($1::bigint[]) order by array_position($2::text[], kind)`, [
+    ticketIds,
+    kinds.map((kind) => kind.code),
+  ])
 }
 
 export function oneKind(client: Client, ticketId: number, kind: string): Promise<KindRow> {
@@ -136,8 +147,17 @@ export async function tellTicket(client: Client, ticketId: number, what: string)
 }
 
 /** Where a phone says it is: national numbers and local times are read by it. */
-export async function setPlace(client: Client, phone: Pick<PhoneRow, 'ticket_id' | 'side'>, { region, zone }: { region: string; zone: string }): Promise<void> {
-  await client.query(`update ticket_phone set region = $3, zone = $4 where ticket_id = $1 and side = $2 and (region, zone) <> ($3, $4)`, [phone.ticket_id, phone.side, region, zone])
+export async function setPlace(
+  client: Client,
+  phone: Pick<PhoneRow, 'ticket_id' | 'side'>,
+  { region, zone }: { region: string; zone: string },
+): Promise<void> {
+  await client.query(`update ticket_phone set region = $3, zone = $4 where ticket_id = $1 and side = $2 and (region, zone) <> ($3, $4)`, [
+    phone.ticket_id,
+    phone.side,
+    region,
+    zone,
+  ])
 }
 
 /** Open tickets with a phone that is named by its model alone: a stranger of that model may be it. */
@@ -153,7 +173,11 @@ export function manyUnnamed(client: Client): Promise<{ ticket: string; side: 'ol
 }
 
 /** What of a kind is carried: all, none, or some. */
-export async function setChoice(client: Client, { ticketId, kind }: { ticketId: number; kind: string }, choice: KindRow['choice']): Promise<void> {
+export async function setChoice(
+  client: Client,
+  { ticketId, kind }: { ticketId: number; kind: string },
+  choice: KindRow['choice'],
+): Promise<void> {
   await client.query('update ticket_kind set choice = $3, chosen_at = now() where ticket_id = $1 and kind = $2', [ticketId, kind, choice])
 }
 

@@ -20,13 +20,16 @@ export function findUpload(client: Client, id: string): Promise<UploadRow | unde
 }
 
 export async function insertUpload(client: Client, upload: Upload): Promise<void> {
-  await client.query('insert into upload (id, key_wrapped, size_bytes, cards, revision, kinds, others) values ($1, $2, $3, $4, $5, $6, $7)', [
-    upload.id,
-    upload.keyWrapped,
-    upload.sizeBytes,
-    upload.kinds.contacts?.items ?? 0,
-    upload.kinds.contacts?.revision ?? upload.kinds.calendar?.revision ?? '',
-    JSON.stringify(upload.kinds),
-    upload.others,
-  ])
+  await client.query(
+    'insert into upload (id, key_wrapped, size_bytes, cards, revision, kinds, others) values ($1, $2, $3, $4, $5, $6, $7)',
+    [
+      upload.id,
+      upload.keyWrapped,
+      upload.sizeBytes,
+      upload.kinds.contacts?.items ?? 0,
+      upload.kinds.contacts?.revision ?? upload.kinds.calendar?.revision ?? '',
+      JSON.stringify(upload.kinds),
+      upload.others,
+    ],
+  )
 }

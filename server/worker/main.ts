@@ -35,4 +35,3 @@ process.on('SIGINT', () => process.exit(0))
 function silentLogger() {
   return new Logger(() => () => undefined)
 }
-

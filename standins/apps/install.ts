@@ -7,7 +7,10 @@ import type { StoredApp } from './records.ts'
 export async function installApp(pool: pg.Pool, phone: PhoneRow, { id, isWanted }: { id: string; isWanted: boolean }): Promise<boolean> {
   const { platform } = modelOf(phone)
   if (!isWanted) {
-    const { rowCount } = await pool.query(`delete from record where serial = $1 and kind = 'apps' and data->>'bundle' = $2`, [phone.serial, id])
+    const { rowCount } = await pool.query(`delete from record where serial = $1 and kind = 'apps' and data->>'bundle' = $2`, [
+      phone.serial,
+      id,
+    ])
     await pool.query('update phone set revision = revision + 1 where serial = $1', [phone.serial])
     return (rowCount ?? 0) > 0
   }

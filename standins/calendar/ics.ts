@@ -18,7 +18,17 @@ export interface StoredEvent {
   alarms: string[]
   people: string[]
   status: string
-  changed: { of: When; title: string; start: When; lasts: number | null; status: string; text: string; place: string; alarms: string[]; url: string }[]
+  changed: {
+    of: When
+    title: string
+    start: When
+    lasts: number | null
+    status: string
+    text: string
+    place: string
+    alarms: string[]
+    url: string
+  }[]
   /** VTIMEZONEs it came with. */
   zones: string[]
 }
@@ -64,18 +74,56 @@ function endOf(start: When, lasts: number): When {
 
 /** Gives an event with its overrides and zones as one VCALENDAR. */
 export function giveEvent(event: StoredEvent, way: CalendarWay): Buffer {
-  const one = (start: When, facts: Pick<StoredEvent, 'title' | 'place' | 'text' | 'url' | 'lasts' | 'alarms' | 'status'>, more: string[]) => [
-    'BEGIN:VEVENT', `UID:${event.uid}`, 'DTSTAMP:20261120T120000Z', stamp('DTSTART', start),
-    ...(facts.lasts === null ? [] : way.ends === 'DTEND' ? [stamp('DTEND', endOf(start, facts.lasts))] : ['d' in start ? `DURATION:P${facts.lasts / 86_400}D` : `DURATION:PT${facts.lasts}S`]),
-    ...(facts.title ? [`SUMMARY:${esc(facts.title)}`] : []), ...(facts.place ? [`LOCATION:${esc(facts.place)}`] : []), ...(facts.text ? [`DESCRIPTION:${esc(facts.text)}`] : []),
-    ...(facts.url ? [`URL:${facts.url}`] : []), ...(facts.status ? [`STATUS:${facts.status}`] : []), ...more,
-    ...facts.alarms.flatMap((minutes) => ['BEGIN:VALARM', 'ACTION:DISPLAY', 'DESCRIPTION:Reminder', `TRIGGER:${minutes.startsWith('-') ? '-' : ''}PT${minutes.replace('-', '')}M`, 'END:VALARM']),
+  const one = (
+    start: When,
+    facts: Pick<StoredEvent, 'title' | 'place' | 'text' | 'url' | 'lasts' | 'alarms' | 'status'>,
+    more: string[],
+  ) => [
+    'BEGIN:VEVENT',
+    `UID:${event.uid}`,
+    'DTSTAMP:20261120T120000Z',
+    stamp('DTSTART', start),
+    ...(facts.lasts === null
+      ? []
+      : way.ends === 'DTEND'
+        ? [stamp('DTEND', endOf(start, facts.lasts))]
+        : ['d' in start ? `DURATION:P${facts.lasts / 86_400}D` : `DURATION:PT${facts.lasts}S`]),
+    ...(facts.title ? [`SUMMARY:${esc(facts.title)}`] : []),
+    ...(facts.place ? [`LOCATION:${esc(facts.place)}`] : []),
+    ...(facts.text ? [`DESCRIPTION:${esc(facts.text)}`] : []),
+    ...(facts.url ? [`URL:${facts.url}`] : []),
+    ...(facts.status ? [`STATUS:${facts.status}`] : []),
+    ...more,
+    ...facts.alarms.flatMap((minutes) => [
+      'BEGIN:VALARM',
+      'ACTION:DISPLAY',
+      'DESCRIPTION:Reminder',
+      `TRIGGER:${minutes.startsWith('-') ? '-' : ''}PT${minutes.replace('-', '')}M`,
+      'END:VALARM',
+    ]),
     'END:VEVENT',
   ]
   const people = event.people.map((name) => `ATTENDEE;CN=${name}:mailto:${name.toLowerCase().replace(/\W+/g, '.')}@example.org`)
-  const master = event.start ? one(event.start, event, [...(event.rule ? [`RRULE:${event.rule}`] : []), ...event.not.map((w) => stamp('EXDATE', w)), ...event.also.map((w) => stamp('RDATE', w)), ...people, 'X-PHONE-COLOUR:3']) : []
+  const master = event.start
+    ? one(event.start, event, [
+        ...(event.rule ? [`RRULE:${event.rule}`] : []),
+        ...event.not.map((w) => stamp('EXDATE', w)),
+        ...event.also.map((w) => stamp('RDATE', w)),
+        ...people,
+        'X-PHONE-COLOUR:3',
+      ])
+    : []
   const changed = event.changed.flatMap((c) => one(c.start, c, [stamp('RECURRENCE-ID', c.of)]))
-  const lines = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Practice//Phone//EN', ...(way.names && event.calendar ? [`X-WR-CALNAME:${esc(event.calendar)}`] : []), ...event.zones.flatMap((z) => z.split('\r\n')), ...(way.overridesFirst ? [...changed, ...master] : [...master, ...changed]), 'END:VCALENDAR', '']
+  const lines = [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//Practice//Phone//EN',
+    ...(way.names && event.calendar ? [`X-WR-CALNAME:${esc(event.calendar)}`] : []),
+    ...event.zones.flatMap((z) => z.split('\r\n')),
+    ...(way.overridesFirst ? [...changed, ...master] : [...master, ...changed]),
+    'END:VCALENDAR',
+    '',
+  ]
   return Buffer.from(lines.map((line) => foldLine(line, way.newline)).join(way.newline), 'utf8')
 }
 
@@ -101,7 +149,9 @@ interface Prop {
 function parseLine(line: string): Prop {
   const match = /^([A-Za-z0-9-]+)((?:;[A-Za-z0-9-]+=(?:"[^"]*"|[^;:"]*))*):([\s\S]*)$/.exec(line)
   if (!match) throw new Error('a line that is none')
-  const params = Object.fromEntries([...match[2]!.matchAll(/;([A-Za-z0-9-]+)=("[^"]*"|[^;:"]*)/g)].map((m) => [m[1]!.toUpperCase(), m[2]!.replace(/"/g, '')]))
+  const params = Object.fromEntries(
+    [...match[2]!.matchAll(/;([A-Za-z0-9-]+)=("[^"]*"|[^;:"]*)/g)].map((m) => [m[1]!.toUpperCase(), m[2]!.replace(/"/g, '')]),
+  )
   return { name: match[1]!.toUpperCase(), params, value: match[3]! }
 }
 
@@ -121,7 +171,11 @@ function secondsOf(text: string): number {
 
 /** Reads what the phone is given, line by line, by its own rules. @throws Error when it is no calendar it takes */
 export function takeEvent(bytes: Buffer, way: CalendarWay): StoredEvent {
-  const lines = bytes.toString('utf8').replace(/\r\n[ \t]/g, '').split('\r\n').filter(Boolean)
+  const lines = bytes
+    .toString('utf8')
+    .replace(/\r\n[ \t]/g, '')
+    .split('\r\n')
+    .filter(Boolean)
   if (lines[0] !== 'BEGIN:VCALENDAR' || lines.at(-1) !== 'END:VCALENDAR') throw new Error('not a calendar')
   const zones: string[] = []
   const events: { props: Prop[]; alarms: string[] }[] = []
@@ -148,7 +202,16 @@ export function takeEvent(bytes: Buffer, way: CalendarWay): StoredEvent {
     if (!startProp) throw new Error('no start')
     const [endProp, duration] = [get(e, 'DTEND'), get(e, 'DURATION')]
     const start = whenOf(startProp)
-    return { start, lasts: duration ? secondsOf(duration.value) : endProp ? (wallMs(whenOf(endProp)) - wallMs(start)) / 1000 : null, title: text(e, 'SUMMARY'), place: text(e, 'LOCATION'), text: text(e, 'DESCRIPTION'), url: way.url ? (get(e, 'URL')?.value ?? '') : '', status: text(e, 'STATUS'), alarms: e.alarms.slice(0, way.alarms) }
+    return {
+      start,
+      lasts: duration ? secondsOf(duration.value) : endProp ? (wallMs(whenOf(endProp)) - wallMs(start)) / 1000 : null,
+      title: text(e, 'SUMMARY'),
+      place: text(e, 'LOCATION'),
+      text: text(e, 'DESCRIPTION'),
+      url: way.url ? (get(e, 'URL')?.value ?? '') : '',
+      status: text(e, 'STATUS'),
+      alarms: e.alarms.slice(0, way.alarms),
+    }
   }
   const master = events.find((e) => !get(e, 'RECURRENCE-ID'))
   // an override without its series is nothing this phone can show
@@ -156,7 +219,12 @@ export function takeEvent(bytes: Buffer, way: CalendarWay): StoredEvent {
   // who is named would be invited again by the phone's own account: it takes no people from outside
   if (events.some((e) => get(e, 'ATTENDEE'))) throw new Error('people')
   return {
-    uid: text(master, 'UID'), calendar: way.names ? calendar : '', ...facts(master), rule: get(master, 'RRULE')?.value ?? '', people: [], zones,
+    uid: text(master, 'UID'),
+    calendar: way.names ? calendar : '',
+    ...facts(master),
+    rule: get(master, 'RRULE')?.value ?? '',
+    people: [],
+    zones,
     not: master.props.filter((p) => p.name === 'EXDATE').map(whenOf),
     also: master.props.filter((p) => p.name === 'RDATE').map(whenOf),
     changed: events.filter((e) => get(e, 'RECURRENCE-ID')).map((e) => ({ of: whenOf(get(e, 'RECURRENCE-ID')!), ...facts(e) })),

@@ -32,15 +32,25 @@ export const callWays: Readonly<Record<'orrin' | 'tamsel' | 'veyra' | 'holt', Ca
 }
 
 export function giveCall(call: StoredCall, way: CallWay): Buffer {
-  const time = way.utc ? new Date(call.atMs).toISOString().replace(/[-:]|\.\d+/g, '') : zoneFormat.format(call.atMs).replace(/[-:]/g, '').replace(' ', 'T')
+  const time = way.utc
+    ? new Date(call.atMs).toISOString().replace(/[-:]|\.\d+/g, '')
+    : zoneFormat.format(call.atMs).replace(/[-:]/g, '').replace(' ', 'T')
   const type = words[call.type]
   const q = way.quoted ? ';ENCODING=QUOTED-PRINTABLE' : ''
   const lines = ['BEGIN:VCARD', `VERSION:${way.version}`]
   const isPlain = /^[\x20-\x7e]*$/.test(call.name)
   const hex = (text: string) => [...Buffer.from(text, 'utf8')].map((b) => `=${b.toString(16).toUpperCase().padStart(2, '0')}`).join('')
   if (way.names && call.name) {
-    lines.push(isPlain || way.version === '3.0' ? `N:;${call.name.replace(/([\\;,])/g, '\\$1')};;;` : `N;CHARSET=UTF-8;ENCODING=QUOTED-PRINTABLE:;${hex(call.name)};;;`)
-    lines.push(isPlain || way.version === '3.0' ? `FN:${call.name.replace(/([\\,])/g, way.version === '3.0' ? '\\$1' : '$1')}` : `FN;CHARSET=UTF-8;ENCODING=QUOTED-PRINTABLE:${hex(call.name)}`)
+    lines.push(
+      isPlain || way.version === '3.0'
+        ? `N:;${call.name.replace(/([\\;,])/g, '\\$1')};;;`
+        : `N;CHARSET=UTF-8;ENCODING=QUOTED-PRINTABLE:;${hex(call.name)};;;`,
+    )
+    lines.push(
+      isPlain || way.version === '3.0'
+        ? `FN:${call.name.replace(/([\\,])/g, way.version === '3.0' ? '\\$1' : '$1')}`
+        : `FN;CHARSET=UTF-8;ENCODING=QUOTED-PRINTABLE:${hex(call.name)}`,
+    )
   } else lines.push('N:')
   lines.push(`TEL${way.bare ? ';CELL' : ';TYPE=CELL'}:${call.number || way.withheld}`)
   lines.push(`X-IRMC-CALL-DATETIME${way.bare ? `;${type}` : `;TYPE=${type}`}${q}:${time}`)
@@ -52,7 +62,10 @@ export function giveCall(call: StoredCall, way: CallWay): Buffer {
 
 /** Reads what the phone is given, line by line, by its own rules. @throws Error when it is no call record */
 export function takeCall(bytes: Buffer, way: CallWay): StoredCall {
-  const text = bytes.toString('utf8').replace(/\r\n[ \t]/g, '').replace(/=\r\n/g, '')
+  const text = bytes
+    .toString('utf8')
+    .replace(/\r\n[ \t]/g, '')
+    .replace(/=\r\n/g, '')
   if (!text.startsWith(`BEGIN:VCARD\r\nVERSION:${way.version}\r\n`) || !text.endsWith('END:VCARD\r\n')) throw new Error('not a call record')
   const line = (name: string) => text.split('\r\n').find((l) => l.toUpperCase().startsWith(name))
   const value = (name: string) => {
@@ -60,7 +73,10 @@ export function takeCall(bytes: Buffer, way: CallWay): StoredCall {
     if (!found) return ''
     const raw = found.slice(found.indexOf(':') + 1)
     if (!/QUOTED-PRINTABLE/i.test(found.slice(0, found.indexOf(':')))) return raw.replace(/\\([\\;,])/g, '$1')
-    return Buffer.from(raw.replace(/=([0-9A-F]{2})/g, (_, h: string) => String.fromCharCode(Number.parseInt(h, 16))), 'latin1').toString('utf8')
+    return Buffer.from(
+      raw.replace(/=([0-9A-F]{2})/g, (_, h: string) => String.fromCharCode(Number.parseInt(h, 16))),
+      'latin1',
+    ).toString('utf8')
   }
   const stamp = /^(\d{4})(\d\d)(\d\d)T(\d\d)(\d\d)(\d\d)Z$/.exec(value('X-IRMC-CALL-DATETIME'))
   const kind = /RECEIVED|DIALED|MISSED/.exec(line('X-IRMC-CALL-DATETIME') ?? '')?.[0]
@@ -96,22 +112,42 @@ export function callLog({ seed, count, style = 'plain' }: CallsRequest): { store
     const type = pick(['in', 'in', 'out', 'out', 'out', 'missed'] as const)
     const number = 900000 + Math.floor(next() * 300)
     const spelling = pick([`07700 ${number}`, `+447700${number}`, `07700${number}`])
-    out.push({ stored: { number: spelling, name: next() < 0.5 ? `Caller ${number % 100}` : '', atMs: lastDay - Math.floor(i * oneDayMs * 0.7 + next() * oneDayMs * 0.6) + 1000 * (i % 60), type, durationS: type === 'missed' ? 0 : Math.floor(next() * 900) } })
+    out.push({
+      stored: {
+        number: spelling,
+        name: next() < 0.5 ? `Caller ${number % 100}` : '',
+        atMs: lastDay - Math.floor(i * oneDayMs * 0.7 + next() * oneDayMs * 0.6) + 1000 * (i % 60),
+        type,
+        durationS: type === 'missed' ? 0 : Math.floor(next() * 900),
+      },
+    })
   }
   if (style !== 'traps') return out.map((c) => ({ ...c, stored: { ...c.stored, atMs: Math.floor(c.stored.atMs / 1000) * 1000 } }))
   const at = lastDay - 3 * oneDayMs
-  const trap = (change: Partial<StoredCall>, damage?: string) => ({ stored: { number: '07700 900321', name: '', atMs: at, type: 'in' as const, durationS: 61, ...change }, ...(damage ? { damage } : {}) })
+  const trap = (change: Partial<StoredCall>, damage?: string) => ({
+    stored: { number: '07700 900321', name: '', atMs: at, type: 'in' as const, durationS: 61, ...change },
+    ...(damage ? { damage } : {}),
+  })
   out.push(
     // three equal calls in one second are three calls
-    trap({ number: '07700 900322', type: 'missed', durationS: 0 }), trap({ number: '07700 900322', type: 'missed', durationS: 0 }), trap({ number: '07700 900322', type: 'missed', durationS: 0 }),
-    trap({ number: '' }), trap({ number: '', type: 'missed', durationS: 0, atMs: at + 5000 }),
-    trap({ type: 'rejected', durationS: 0, atMs: at + 60_000 }), trap({ type: 'blocked', durationS: 0, atMs: at + 61_000 }),
-    trap({ number: '+44 7700 900323', atMs: at + 62_000 }), trap({ number: '*#06#', type: 'out', durationS: 0, atMs: at + 63_000 }),
-    trap({ name: 'Zoë; Ångström, Öztürk', atMs: at + 64_000 }), trap({ number: '112', type: 'out', atMs: at + 65_000 }),
+    trap({ number: '07700 900322', type: 'missed', durationS: 0 }),
+    trap({ number: '07700 900322', type: 'missed', durationS: 0 }),
+    trap({ number: '07700 900322', type: 'missed', durationS: 0 }),
+    trap({ number: '' }),
+    trap({ number: '', type: 'missed', durationS: 0, atMs: at + 5000 }),
+    trap({ type: 'rejected', durationS: 0, atMs: at + 60_000 }),
+    trap({ type: 'blocked', durationS: 0, atMs: at + 61_000 }),
+    trap({ number: '+44 7700 900323', atMs: at + 62_000 }),
+    trap({ number: '*#06#', type: 'out', durationS: 0, atMs: at + 63_000 }),
+    trap({ name: 'Zoë; Ångström, Öztürk', atMs: at + 64_000 }),
+    trap({ number: '112', type: 'out', atMs: at + 65_000 }),
     // the hour in which clocks go forward, and the one that comes twice
-    trap({ atMs: Date.UTC(2026, 2, 29, 1, 30) }), trap({ atMs: Date.UTC(2026, 9, 25, 0, 30) }),
+    trap({ atMs: Date.UTC(2026, 2, 29, 1, 30) }),
+    trap({ atMs: Date.UTC(2026, 9, 25, 0, 30) }),
     trap({ atMs: Date.UTC(2019, 0, 1, 0, 0, 0) }),
-    trap({ atMs: at + 66_000 }, 'no-date'), trap({ atMs: at + 67_000 }, 'storage-error'), trap({ atMs: at + 68_000 }, 'cut-card'),
+    trap({ atMs: at + 66_000 }, 'no-date'),
+    trap({ atMs: at + 67_000 }, 'storage-error'),
+    trap({ atMs: at + 68_000 }, 'cut-card'),
   )
   return out.map((c) => ({ ...c, stored: { ...c.stored, atMs: Math.floor(c.stored.atMs / 1000) * 1000 } }))
 }

@@ -1,7 +1,20 @@
 import type { CatalogueApp } from '#contracts/link/catalogue.ts'
 import { numbers } from '../demo/people.ts'
 
-const makers = ['Saltmere Labs', 'Tidewater Works', 'Gull & Partners', 'Northlight', 'Netloft', 'Harbour Union', 'Quayside Games', 'Bee & Bloom', 'Penrose Studio', 'Lantern House', 'Brackwater', 'Moorcock & Sons']
+const makers = [
+  'Saltmere Labs',
+  'Tidewater Works',
+  'Gull & Partners',
+  'Northlight',
+  'Netloft',
+  'Harbour Union',
+  'Quayside Games',
+  'Bee & Bloom',
+  'Penrose Studio',
+  'Lantern House',
+  'Brackwater',
+  'Moorcock & Sons',
+]
 const uses: Readonly<Record<string, readonly string[]>> = {
   weather: ['Tide Watch', 'Fog Horn', 'Barometer', 'Cloud Diary', 'Wind Rose'],
   notes: ['Slate Notes', 'Log Book', 'Margin', 'Paper Boat'],
@@ -44,14 +57,22 @@ export function catalogue(): Made {
   const slug = (text: string) => text.toLowerCase().replace(/[^a-z0-9]+/g, '')
   const add = (name: string, use: string, tiedTo: CatalogueApp['tied'], n: number) => {
     const maker = pick(makers)
-    const base = { name: n === 0 ? name : `${name} ${['', 'Lite', 'Pro'][n]}`, maker, use, tied: tiedTo, sizeBytes: 4_000 + Math.floor(next() * 40_000) }
+    const base = {
+      name: n === 0 ? name : `${name} ${['', 'Lite', 'Pro'][n]}`,
+      maker,
+      use,
+      tied: tiedTo,
+      sizeBytes: 4_000 + Math.floor(next() * 40_000),
+    }
     const dice = next()
     // most are on both platforms under one name; some under another, some on one alone
-    const on = dice < 0.62 ? ['android', 'ios'] as const : dice < 0.81 ? ['android'] as const : ['ios'] as const
+    const on = dice < 0.62 ? (['android', 'ios'] as const) : dice < 0.81 ? (['android'] as const) : (['ios'] as const)
     for (const platform of on) {
       apps.push({
-        ...base, platform,
-        id: platform === 'android' ? `org.example.${slug(maker)}.${slug(base.name)}` : `org.example.${slug(maker)}.${slug(base.name)}.mobile`,
+        ...base,
+        platform,
+        id:
+          platform === 'android' ? `org.example.${slug(maker)}.${slug(base.name)}` : `org.example.${slug(maker)}.${slug(base.name)}.mobile`,
         priceCents: next() < 0.12 ? 299 + Math.floor(next() * 4) * 200 : 0,
         regions: next() < 0.07 ? ['DE', 'FR'] : [],
         minVersion: platform === 'ios' ? (next() < 0.1 ? 19 : 15) : next() < 0.1 ? 17 : 11,
@@ -59,11 +80,28 @@ export function catalogue(): Made {
     }
     if (next() < 0.25) web.add(base.name)
   }
-  for (const [use, names] of Object.entries(uses)) for (const name of names) for (let n = 0; n < 3; n++) if (n === 0 || next() < 0.78) add(name, use, null, n)
+  for (const [use, names] of Object.entries(uses))
+    for (const name of names) for (let n = 0; n < 3; n++) if (n === 0 || next() < 0.78) add(name, use, null, n)
   for (const [use, names] of Object.entries(tied)) for (const name of names) add(name, use, use as CatalogueApp['tied'], 0)
   // one of a kind: nothing is like it on the other platform
-  for (const [name, platform, use] of [['Ham Radio Log', 'android', 'radio'], ['Loom Patterns', 'android', 'weaving'], ['Bell Ringer', 'ios', 'bells'], ['Slide Rule', 'ios', 'reckoning']] as const) {
-    apps.push({ id: `org.example.oneof.${slug(name)}`, platform, name, maker: 'One of a Kind', use, priceCents: 0, regions: [], minVersion: 11, sizeBytes: 9_000, tied: null })
+  for (const [name, platform, use] of [
+    ['Ham Radio Log', 'android', 'radio'],
+    ['Loom Patterns', 'android', 'weaving'],
+    ['Bell Ringer', 'ios', 'bells'],
+    ['Slide Rule', 'ios', 'reckoning'],
+  ] as const) {
+    apps.push({
+      id: `org.example.oneof.${slug(name)}`,
+      platform,
+      name,
+      maker: 'One of a Kind',
+      use,
+      priceCents: 0,
+      regions: [],
+      minVersion: 11,
+      sizeBytes: 9_000,
+      tied: null,
+    })
     if (name === 'Loom Patterns' || name === 'Slide Rule') web.add(name)
   }
   return (made = { apps, web })

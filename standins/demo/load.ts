@@ -24,10 +24,28 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   const known = warden.slice(30, 48).flatMap(({ person }, i) => {
     const { given, middle, family, phones } = person
     // some are kept there under a shorter name, and stay two
-    return given && family && phones?.[0] ? [{ person: { given, family, ...(middle && i % 6 !== 5 ? { middle } : {}), phones: [phones[0]], ...(i % 3 === 0 ? { note: 'Met at the harbour fair' } : {}), ...(i % 5 === 4 ? { company: 'Saltmere Ferries' } : {}) }, storage: 'account' }] : []
+    return given && family && phones?.[0]
+      ? [
+          {
+            person: {
+              given,
+              family,
+              ...(middle && i % 6 !== 5 ? { middle } : {}),
+              phones: [phones[0]],
+              ...(i % 3 === 0 ? { note: 'Met at the harbour fair' } : {}),
+              ...(i % 5 === 4 ? { company: 'Saltmere Ferries' } : {}),
+            },
+            storage: 'account',
+          },
+        ]
+      : []
   })
   await add(pool, { serial: 'VY12-9031-C7', model: 'Veyra 12', version: '18', port: 4, free: 21_400_000_000 })
-  await fill(pool, 'VY12-9031-C7', [...there, ...known, ...people({ seed: 77, count: 9 }).map(({ person }) => ({ person, storage: 'account' }))])
+  await fill(pool, 'VY12-9031-C7', [
+    ...there,
+    ...known,
+    ...people({ seed: 77, count: 9 }).map(({ person }) => ({ person, storage: 'account' })),
+  ])
   await fillMore(pool, 'VY12-9031-C7', { seed: 78, calls: 14, events: 6, messages: 12, photos: 24, apps: 5 })
   // its locks are off already, as the customer did at home
   await setSwitches(pool, 'VY12-9031-C7', { 'anti-theft-off': true, 'passcode-off': true })
@@ -44,12 +62,28 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   await fillMore(pool, 'OR7-8852-F1', { seed: 53, calls: 0, events: 0, messages: 30, photos: 6, apps: 3 })
   await setSwitches(pool, 'OR7-8852-F1', { 'message-app': true })
   // phones to train with: in their boxes, out of their ports, with the habits of their makers
-  for (const [serial, model, version] of [['OR7-1180-B3', 'Orrin 7', '15'], ['TM3-5092-D1', 'Tamsel M3', '14'], ['VY10-7743-A9', 'Veyra 10', '17'], ['VY14-2018-E6', 'Veyra 14', '18'], ['HT3-0064-F2', 'Holt 3', '2']] as const) {
+  for (const [serial, model, version] of [
+    ['OR7-1180-B3', 'Orrin 7', '15'],
+    ['TM3-5092-D1', 'Tamsel M3', '14'],
+    ['VY10-7743-A9', 'Veyra 10', '17'],
+    ['VY14-2018-E6', 'Veyra 14', '18'],
+    ['HT3-0064-F2', 'Holt 3', '2'],
+  ] as const) {
     const { platform, fallsBack, joinsEqual, settleMs } = standinModel(model)!
     await pool.query(
       `insert into phone (serial, model, version, region, setup, is_on, switches, allows, falls_back, joins_equal, settle_ms, battery, is_charging, is_live, position)
        values ($1, $2, $3, 'GB', $4, $5, $6, '{}', $7, $8, $9, 62, false, true, 20)`,
-      [serial, model, version, platform === 'keypad' ? 'set-up' : 'in-box', platform === 'keypad', '{}', fallsBack === true, joinsEqual, settleMs],
+      [
+        serial,
+        model,
+        version,
+        platform === 'keypad' ? 'set-up' : 'in-box',
+        platform === 'keypad',
+        '{}',
+        fallsBack === true,
+        joinsEqual,
+        settleMs,
+      ],
     )
   }
   await fill(pool, 'HT3-0064-F2', people({ seed: 31, count: 84 }))
@@ -60,7 +94,16 @@ async function add(pool: pg.Pool, phone: { serial: string; model: string; versio
   await pool.query(
     `insert into phone (serial, model, version, region, port, trust, asked_since, joins_equal, settle_ms, free_bytes, battery, position, switches)
      values ($1, $2, $3, 'GB', $4, 'asked', now(), $5, $6, $7, 84, $4, $8)`,
-    [phone.serial, phone.model, phone.version, phone.port, model.joinsEqual, model.settleMs, phone.free, JSON.stringify(preparedSwitches(model.platform))],
+    [
+      phone.serial,
+      phone.model,
+      phone.version,
+      phone.port,
+      model.joinsEqual,
+      model.settleMs,
+      phone.free,
+      JSON.stringify(preparedSwitches(model.platform)),
+    ],
   )
 }
 
@@ -69,15 +112,47 @@ async function fill(pool: pg.Pool, serial: string, what: Parameters<typeof fillP
 }
 
 /** Messages, calls and calendars beside the contacts, every trap inside. */
-async function fillMore(pool: pg.Pool, serial: string, { seed, calls, events, messages, photos = 0, apps = 0 }: { seed: number; calls: number; events: number; messages: number; photos?: number; apps?: number }) {
+async function fillMore(
+  pool: pg.Pool,
+  serial: string,
+  {
+    seed,
+    calls,
+    events,
+    messages,
+    photos = 0,
+    apps = 0,
+  }: { seed: number; calls: number; events: number; messages: number; photos?: number; apps?: number },
+) {
   const style = messages > 100 ? 'traps' : 'plain'
   const phone = (await findPhone(pool, serial))!
   await fillRecords(pool, phone, 'calls', callLog({ seed, count: calls, style: calls > 100 ? 'traps' : 'plain' }))
   await fillRecords(pool, phone, 'calendar', calendarOf({ seed, count: events, style: events > 100 ? 'traps' : 'plain' }))
   const { platform } = standinModel(phone.model)!
   if (apps > 0 && platform !== 'keypad') await fillRecords(pool, phone, 'apps', appsOf({ seed, count: apps }, platform))
-  await fillRecords(pool, phone, 'photos', photosOnPhone(standinModel(phone.model)!.dialect, { seed, count: photos, style: photos > 100 ? 'traps' : 'plain', ...(photos > 100 ? { pad: Math.round(60_000_000 / photos), film: 20_000_000 + seed * 200_000 } : {}) }))
-  await fillRecords(pool, phone, 'messages', messagesOf({ seed, count: messages, style, service: messageWays[standinModel(phone.model)!.dialect].service, ...(messages > 5000 ? { conversations: 180 } : {}) }))
+  await fillRecords(
+    pool,
+    phone,
+    'photos',
+    photosOnPhone(standinModel(phone.model)!.dialect, {
+      seed,
+      count: photos,
+      style: photos > 100 ? 'traps' : 'plain',
+      ...(photos > 100 ? { pad: Math.round(60_000_000 / photos), film: 20_000_000 + seed * 200_000 } : {}),
+    }),
+  )
+  await fillRecords(
+    pool,
+    phone,
+    'messages',
+    messagesOf({
+      seed,
+      count: messages,
+      style,
+      service: messageWays[standinModel(phone.model)!.dialect].service,
+      ...(messages > 5000 ? { conversations: 180 } : {}),
+    }),
+  )
 }
 
 async function setSwitches(pool: pg.Pool, serial: string, more: Record<string, boolean>) {

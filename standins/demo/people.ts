@@ -15,8 +15,14 @@ export interface PersonOnPhone {
   readonly damage?: string
 }
 
-const given = 'Ines Bram Odile Perrin Maud Jory Sorrel Tamsin Wilf Edda Corin Hester Lowen Merryn Nessa Piran Rhoda Silas Thea Ursel Vesper Ansel Briony Clemmie Dorian Elowen Fenn Gwenna Hedley Isolde'.split(' ')
-const family = 'Harrow Oakes Sallow Leeming Tresco Penrose Marl Quillon Ferris Varley Brackwater Coombe Dunmore Ellery Fairlie Garrow Hythe Ibbot Jessel Kerrow Lantern Moorcock Nance Orme Pascoe Quick Rudder Saltash Trewin Underhay'.split(' ')
+const given =
+  'Ines Bram Odile Perrin Maud Jory Sorrel Tamsin Wilf Edda Corin Hester Lowen Merryn Nessa Piran Rhoda Silas Thea Ursel Vesper Ansel Briony Clemmie Dorian Elowen Fenn Gwenna Hedley Isolde'.split(
+    ' ',
+  )
+const family =
+  'Harrow Oakes Sallow Leeming Tresco Penrose Marl Quillon Ferris Varley Brackwater Coombe Dunmore Ellery Fairlie Garrow Hythe Ibbot Jessel Kerrow Lantern Moorcock Nance Orme Pascoe Quick Rudder Saltash Trewin Underhay'.split(
+    ' ',
+  )
 const companies = ['Saltmere Ferries', 'Gull & Anchor', 'Netloft Bakery', 'Harbour Office', 'Tidewater Dental']
 const tinyJpeg =
   '/9j/4AAQSkZJRgABAQEASABIAAD/2wBDAP//////////////////////////////////////////////////////////////////////////////////////wgALCAABAAEBAREA/8QAFBABAAAAAAAAAAAAAAAAAAAAAP/aAAgBAQABPxA='
@@ -66,7 +72,8 @@ export function people({ seed, count, style = 'plain' }: PeopleRequest): PersonO
 function adorn(person: Person, i: number, next: () => number, pick: <T>(list: readonly T[]) => T) {
   if (next() < 0.3) person.phones!.push({ v: `020 7946 0${String(100 + (i % 900))}`, t: pick(['home', 'work', 'fax work', 'main']) })
   if (next() < 0.15) person.company = pick(companies)
-  if (next() < 0.12) person.addresses = [{ parts: ['', '', `${i + 1} Quay Street`, 'Saltmere', '', 'SM1 4QY', 'United Kingdom'], t: 'home' }]
+  if (next() < 0.12)
+    person.addresses = [{ parts: ['', '', `${i + 1} Quay Street`, 'Saltmere', '', 'SM1 4QY', 'United Kingdom'], t: 'home' }]
   if (next() < 0.1) person.note = `Met at the regatta.\nLikes tea; no sugar, thanks.`
   if (next() < 0.1) person.birthday = next() < 0.5 ? `19${String(40 + (i % 60))}-0${1 + (i % 9)}-1${i % 10}` : `--1${i % 3}-2${i % 9}`
   if (next() < 0.08) person.photo = picture(i)
@@ -77,7 +84,14 @@ function adorn(person: Person, i: number, next: () => number, pick: <T>(list: re
 function traps(seed: number): PersonOnPhone[] {
   const tel = (n: number, t = 'cell', own = false): Tagged => (own ? { v: `+447700900${n}`, t, own } : { v: `+447700900${n}`, t })
   return [
-    { person: { given: 'Zoë', family: 'Ångström-Öztürk', phones: [tel(101)], note: 'Öffnet erst um 10 · größter Raum = «Salon»; 100% frei' } },
+    {
+      person: {
+        given: 'Zoë',
+        family: 'Ångström-Öztürk',
+        phones: [tel(101)],
+        note: 'Öffnet erst um 10 · größter Raum = «Salon»; 100% frei',
+      },
+    },
     { person: { given: '小雪', family: '山本', soundFamily: 'やまもと', soundGiven: 'こゆき', phones: [tel(102)] } },
     { person: { given: 'Mum 💛', phones: [tel(103), tel(103, 'home')] } },
     { person: { company: 'Netloft Bakery', phones: [{ v: '020 7946 0123', t: 'work' }] } },
@@ -101,6 +115,14 @@ function traps(seed: number): PersonOnPhone[] {
     { person: { given: 'N'.repeat(300), family: 'Toolong', phones: [tel(142)] } },
     { person: { given: 'Damaged', family: 'Record', phones: [tel(143)] }, damage: 'cut-card' },
     { person: { given: 'Dead', family: 'Sector', phones: [tel(144)] }, damage: 'storage-error' },
-    { person: { given: 'Related', family: 'Sister', phones: [tel(145)], relations: [{ v: 'Brother Same', t: 'brother', own: true }], urls: [{ v: 'https://example.org/sister', t: 'home' }] } },
+    {
+      person: {
+        given: 'Related',
+        family: 'Sister',
+        phones: [tel(145)],
+        relations: [{ v: 'Brother Same', t: 'brother', own: true }],
+        urls: [{ v: 'https://example.org/sister', t: 'home' }],
+      },
+    },
   ]
 }

@@ -23,7 +23,8 @@ export function androidDialect(way: { latin: boolean; ownLabel: 'brackets' | 'gr
       const name = [person.family, person.given, person.middle, person.prefix, person.suffix].map((part) => part ?? '')
       if (name.some(Boolean)) rows.push({ k: 'name', v: name })
       for (const k of lists) for (const { v, t, own } of person[k] ?? []) rows.push(own ? { k, v: [v], t, own } : { k, v: [v], t })
-      for (const { parts, t, own } of person.addresses ?? []) rows.push(own ? { k: 'addresses', v: parts, t, own } : { k: 'addresses', v: parts, t })
+      for (const { parts, t, own } of person.addresses ?? [])
+        rows.push(own ? { k: 'addresses', v: parts, t, own } : { k: 'addresses', v: parts, t })
       for (const k of singles) if (person[k]) rows.push({ k, v: [person[k]!] })
       for (const nickname of person.nickname ?? []) rows.push({ k: 'nickname', v: [nickname] })
       for (const group of person.groups ?? []) rows.push({ k: 'group', v: [group] })
@@ -33,7 +34,8 @@ export function androidDialect(way: { latin: boolean; ownLabel: 'brackets' | 'gr
     },
     give: (stored) => giveCard(stored, way),
     take: takeCard,
-    facts: ({ rows }) => rows.map((row) => JSON.stringify([row.k, row.k === 'phones' ? [row.v[0]!.replace(/[^0-9+]/g, '')] : row.v, row.t ?? ''])),
+    facts: ({ rows }) =>
+      rows.map((row) => JSON.stringify([row.k, row.k === 'phones' ? [row.v[0]!.replace(/[^0-9+]/g, '')] : row.v, row.t ?? ''])),
     join(into, other) {
       const known = new Set(into.rows.map((row) => JSON.stringify(row)))
       return { rows: [...into.rows, ...other.rows.filter((row) => !known.has(JSON.stringify(row)) && row.k !== 'name')] }
@@ -105,7 +107,8 @@ function quoted(head: string, text: string, latin: boolean): string {
   let line = `${head};CHARSET=${isLatin ? 'ISO-8859-1' : 'UTF-8'};ENCODING=QUOTED-PRINTABLE:`
   let out = ''
   for (const byte of bytes) {
-    const piece = byte > 32 && byte < 127 && byte !== 61 ? String.fromCharCode(byte) : `=${byte.toString(16).toUpperCase().padStart(2, '0')}`
+    const piece =
+      byte > 32 && byte < 127 && byte !== 61 ? String.fromCharCode(byte) : `=${byte.toString(16).toUpperCase().padStart(2, '0')}`
     if (line.length + piece.length > 72) {
       out += line + '=\r\n'
       line = ''
@@ -154,7 +157,14 @@ function takeCard(bytes: Buffer): AndroidStored {
   const single = (k: string, v: string | undefined) => v && rows.push({ k, v: [v] })
   single('company', company)
   single('department', department)
-  const simple = { title: 'title', role: 'role', bday: 'birthday', note: 'note', xPhoneticLastName: 'soundFamily', xPhoneticFirstName: 'soundGiven' }
+  const simple = {
+    title: 'title',
+    role: 'role',
+    bday: 'birthday',
+    note: 'note',
+    xPhoneticLastName: 'soundFamily',
+    xPhoneticFirstName: 'soundGiven',
+  }
   for (const [field, k] of Object.entries(simple)) single(k, all(data[field]).map((p) => unescape(plain(p)))[0])
   single('photo', all(data.photo)[0]?.valueOf())
   if (all(data.xStarred)[0]) rows.push({ k: 'starred', v: ['1'] })
@@ -181,7 +191,10 @@ function all(value: Property | Property[] | undefined): Property[] {
 function plain(p: Property): string {
   const raw = p.valueOf() ?? ''
   if (!/quoted-printable/i.test(p.encoding ?? '')) return raw
-  const bytes = Buffer.from(raw.replace(/=([0-9A-F]{2})/g, (_, h: string) => String.fromCharCode(Number.parseInt(h, 16))), 'latin1')
+  const bytes = Buffer.from(
+    raw.replace(/=([0-9A-F]{2})/g, (_, h: string) => String.fromCharCode(Number.parseInt(h, 16))),
+    'latin1',
+  )
   return bytes.toString('utf8').replace(/\r\n/g, '\n')
 }
 

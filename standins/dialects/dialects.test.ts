@@ -60,7 +60,9 @@ describe('the iOS dialect (vCard 3.0)', () => {
 
   it('gives a birthday without a year by a parameter, and labels in groups', () => {
     expect(give('veyra', { given: 'a', birthday: '--02-29' })).toContain('BDAY;X-OMIT-YEAR=1604:1604-02-29')
-    expect(give('veyra', { given: 'a', phones: [{ v: '1', t: 'Winter', own: true }] })).toMatch(/item1\.TEL[^\r]*:1\r\nitem1\.X-ABLabel:Winter/)
+    expect(give('veyra', { given: 'a', phones: [{ v: '1', t: 'Winter', own: true }] })).toMatch(
+      /item1\.TEL[^\r]*:1\r\nitem1\.X-ABLabel:Winter/,
+    )
   })
 })
 
@@ -85,7 +87,10 @@ describe('taking', () => {
 
   it('joining keeps every fact of both', () => {
     for (const made of Object.values(dialects)) {
-      const [one, other] = [made.store({ given: 'a', phones: [{ v: '1', t: 'cell' }] }), made.store({ given: 'a', phones: [{ v: '2', t: 'home' }] })]
+      const [one, other] = [
+        made.store({ given: 'a', phones: [{ v: '1', t: 'cell' }] }),
+        made.store({ given: 'a', phones: [{ v: '2', t: 'home' }] }),
+      ]
       const joined = new Set(made.facts(made.join(one, other)))
       for (const fact of [...made.facts(one), ...made.facts(other)]) expect(joined.has(fact)).toBe(true)
     }

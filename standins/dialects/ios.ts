@@ -111,7 +111,14 @@ function giveCard(s: IosStored): Buffer {
     } else if (property.startsWith('X-AB')) {
       const g = `item${++item}`
       out.push(`${g}.${property}${pref}:${value}`, `${g}.X-ABLabel:_$!<${wordOf[e.label] ?? e.label}>!$_`)
-    } else out.push(`${property}${e.label.split(' ').filter(Boolean).map((t) => `;type=${t.toUpperCase()}`).join('')}${property === 'TEL' ? ';type=VOICE' : ''}${pref}:${value}`)
+    } else
+      out.push(
+        `${property}${e.label
+          .split(' ')
+          .filter(Boolean)
+          .map((t) => `;type=${t.toUpperCase()}`)
+          .join('')}${property === 'TEL' ? ';type=VOICE' : ''}${pref}:${value}`,
+      )
   }
   s.phones.forEach((e, i) => entry('TEL', e, esc(e.value), i === 0))
   s.emails.forEach((e, i) => entry('EMAIL;type=INTERNET', e, esc(e.value), i === 0))
@@ -165,7 +172,12 @@ function takeCard(bytes: Buffer): IosStored {
     of(name).map((p) => {
       const own = p[1].group ? labels.get(String(p[1].group)) : undefined
       const types = [p[1].type ?? []].flat().map((t) => String(t).toLowerCase())
-      const label = own ?? types.filter((t) => !['voice', 'internet', 'pref', 'other'].includes(t)).sort().join(' ')
+      const label =
+        own ??
+        types
+          .filter((t) => !['voice', 'internet', 'pref', 'other'].includes(t))
+          .sort()
+          .join(' ')
       return { label, own: own !== undefined, value: Array.isArray(p[3]) ? p[3].join('\u001f') : String(p[3]) }
     })
   const name = [of('n')[0]?.[3] ?? []].flat().map(String)
@@ -176,7 +188,11 @@ function takeCard(bytes: Buffer): IosStored {
   const dates = [
     ...of('x-anniversary').map((p) => ({ p, label: 'anniversary', own: false })),
     ...of('x-abdate').map((p) => ({ p, label: labels.get(String(p[1].group)) ?? '', own: true })),
-  ].map(({ p, label, own }) => ({ label, own, value: p[1]['x-omit-year'] ? date(String(p[3])).replace(/^1604-/, '--') : date(String(p[3])) }))
+  ].map(({ p, label, own }) => ({
+    label,
+    own,
+    value: p[1]['x-omit-year'] ? date(String(p[3])).replace(/^1604-/, '--') : date(String(p[3])),
+  }))
   return {
     last: name[0] ?? '',
     first: name[1] ?? '',

@@ -19,7 +19,22 @@ export interface StoredMessage {
 }
 
 /** A text that came in and says nothing yet. */
-export const blankMessage: StoredMessage = { way: 'in', state: 'done', type: 'sms', service: '', atMs: 0, from: '', to: [], read: true, line: 1, subject: '', group: '', text: '', reaction: null, parts: [] }
+export const blankMessage: StoredMessage = {
+  way: 'in',
+  state: 'done',
+  type: 'sms',
+  service: '',
+  atMs: 0,
+  from: '',
+  to: [],
+  read: true,
+  line: 1,
+  subject: '',
+  group: '',
+  text: '',
+  reaction: null,
+  parts: [],
+}
 
 /** The maker's habits in giving and keeping messages. */
 export interface MessageWay {
@@ -46,10 +61,70 @@ export interface MessageWay {
   readonly most: number
 }
 
-const common = { newline: '\r\n', countsCharacters: false, latin: false, quoted: false, nested: false, seconds: false, direction: true } as const
+const common = {
+  newline: '\r\n',
+  countsCharacters: false,
+  latin: false,
+  quoted: false,
+  nested: false,
+  seconds: false,
+  direction: true,
+} as const
 export const messageWays: Readonly<Record<'orrin' | 'tamsel' | 'veyra' | 'holt', MessageWay>> = {
-  orrin: { ...common, time: 'local', counter: 'mixed', folder: (name) => `telecom/msg/${name}`, service: 'android', lines: 2, groups: true, unsent: true, failed: true, most: 20_000 },
-  tamsel: { ...common, time: 'local', counter: 'none', folder: (name) => `/TELECOM/MSG/${name.toUpperCase()}`, countsCharacters: true, latin: true, seconds: true, service: 'android', lines: 1, groups: false, unsent: true, failed: false, most: 1_000 },
-  veyra: { ...common, time: 'offset', counter: 'ms', folder: (name) => `telecom/msg/${name}`, nested: true, service: 'ios', lines: 2, groups: true, unsent: false, failed: false, most: 20_000 },
-  holt: { ...common, time: 'local', counter: 'none', folder: (name) => `telecom/msg/${name}`, direction: false, quoted: true, newline: '\n', seconds: true, service: '', lines: 1, groups: false, unsent: true, failed: false, most: 459 },
+  orrin: {
+    ...common,
+    time: 'local',
+    counter: 'mixed',
+    folder: (name) => `telecom/msg/${name}`,
+    service: 'android',
+    lines: 2,
+    groups: true,
+    unsent: true,
+    failed: true,
+    most: 20_000,
+  },
+  tamsel: {
+    ...common,
+    time: 'local',
+    counter: 'none',
+    folder: (name) => `/TELECOM/MSG/${name.toUpperCase()}`,
+    countsCharacters: true,
+    latin: true,
+    seconds: true,
+    service: 'android',
+    lines: 1,
+    groups: false,
+    unsent: true,
+    failed: false,
+    most: 1_000,
+  },
+  veyra: {
+    ...common,
+    time: 'offset',
+    counter: 'ms',
+    folder: (name) => `telecom/msg/${name}`,
+    nested: true,
+    service: 'ios',
+    lines: 2,
+    groups: true,
+    unsent: false,
+    failed: false,
+    most: 20_000,
+  },
+  holt: {
+    ...common,
+    time: 'local',
+    counter: 'none',
+    folder: (name) => `telecom/msg/${name}`,
+    direction: false,
+    quoted: true,
+    newline: '\n',
+    seconds: true,
+    service: '',
+    lines: 1,
+    groups: false,
+    unsent: true,
+    failed: false,
+    most: 459,
+  },
 }

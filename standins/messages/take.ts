@@ -8,18 +8,30 @@ export function takeMessage(bytes: Buffer, way: MessageWay): StoredMessage {
   const lineEnd = bytes.indexOf('\r\n')
   const entry = bytes.subarray(0, lineEnd).toString('utf8')
   if (lineEnd < 0 || !/^<msg [^>]*\/>$/.test(entry)) throw new Error('no entry')
-  const attribute = (name: string) => new RegExp(` ${name}="([^"]*)"`).exec(entry)?.[1]?.replace(/&(quot|lt|gt|amp|#(\d+));/g, (_, n: string, code: string | undefined) => (code ? String.fromCodePoint(Number(code)) : { quot: '"', lt: '<', gt: '>', amp: '&' }[n]!)) ?? ''
+  const attribute = (name: string) =>
+    new RegExp(` ${name}="([^"]*)"`)
+      .exec(entry)?.[1]
+      ?.replace(/&(quot|lt|gt|amp|#(\d+));/g, (_, n: string, code: string | undefined) =>
+        code ? String.fromCodePoint(Number(code)) : { quot: '"', lt: '<', gt: '>', amp: '&' }[n]!,
+      ) ?? ''
   const object = bytes.subarray(lineEnd + 2)
   const at = object.indexOf('BEGIN:MSG\r\n')
   const head = object.subarray(0, at).toString('utf8')
   const length = Number(/^LENGTH:(\d+)\r$/m.exec(head)?.[1])
   const body = object.subarray(at, at + length)
-  if (at < 0 || !(length > 0) || !body.toString('latin1').endsWith('\r\nEND:MSG\r\n') || object.subarray(at + length).toString() !== 'END:BBODY\r\nEND:BENV\r\nEND:BMSG\r\n') throw new Error('length does not hold')
+  if (
+    at < 0 ||
+    !(length > 0) ||
+    !body.toString('latin1').endsWith('\r\nEND:MSG\r\n') ||
+    object.subarray(at + length).toString() !== 'END:BBODY\r\nEND:BENV\r\nEND:BMSG\r\n'
+  )
+    throw new Error('length does not hold')
   const type = { SMS_GSM: 'sms', MMS: 'mms', IM: 'im' }[/^TYPE:(\w+)\r$/m.exec(head)?.[1] ?? ''] as StoredMessage['type'] | undefined
   if (!type) throw new Error('type unknown')
   if (type === 'im' && attribute('x_service') !== way.service) throw new Error('another chat service')
   const envelope = head.indexOf('BEGIN:BENV')
-  const parties = (text: string) => [...text.matchAll(/BEGIN:VCARD\r\nVERSION:2.1\r\nN:\r\n(?:TEL|EMAIL):(.*)\r\nEND:VCARD/g)].map((m) => m[1]!)
+  const parties = (text: string) =>
+    [...text.matchAll(/BEGIN:VCARD\r\nVERSION:2.1\r\nN:\r\n(?:TEL|EMAIL):(.*)\r\nEND:VCARD/g)].map((m) => m[1]!)
   const direction = attribute('direction')
   const state = direction === 'outgoingdraft' ? 'draft' : direction === 'outgoingpending' ? 'failed' : 'done'
   if (state !== 'done' && (!way.unsent || (state === 'failed' && !way.failed))) throw new Error('no place for what was not sent')
@@ -54,7 +66,12 @@ function takeMime(content: string): Pick<StoredMessage, 'subject' | 'text' | 're
   const [head, ...rest] = content.split('\r\n\r\n')
   const subject = decodeWords(/^Subject: ((?:.|\r\n )*)$/m.exec(head!)?.[1] ?? '').trim()
   const boundary = /boundary="([^"]+)"/.exec(head!)?.[1]
-  const pieces = boundary ? content.split(`\r\n--${boundary}`).slice(1, -1).map((p) => p.slice(2)) : [content.slice(content.indexOf('Content-Type:'))]
+  const pieces = boundary
+    ? content
+        .split(`\r\n--${boundary}`)
+        .slice(1, -1)
+        .map((p) => p.slice(2))
+    : [content.slice(content.indexOf('Content-Type:'))]
   const out = { subject, text: '', reaction: null as string | null, parts: [] as StoredMessage['parts'] }
   if (!boundary && rest.length === 0) throw new Error('no body')
   for (const piece of pieces) {
@@ -62,14 +79,20 @@ function takeMime(content: string): Pick<StoredMessage, 'subject' | 'text' | 're
     const value = more.join('\r\n\r\n')
     if (mine!.startsWith('Content-Type: text/plain')) {
       const text = /Encoding: base64/.test(mine!) ? Buffer.from(value, 'base64').toString('utf8') : value.replace(/\r\n/g, '\n')
-      if (/Disposition: reaction/.test(mine!)) out.reaction = decodeWords(/Content-Description: ((?:.|\r\n )*)/.exec(mine!)?.[1]?.split('\r\nContent-')[0] ?? '')
+      if (/Disposition: reaction/.test(mine!))
+        out.reaction = decodeWords(/Content-Description: ((?:.|\r\n )*)/.exec(mine!)?.[1]?.split('\r\nContent-')[0] ?? '')
       out.text = text
       continue
     }
     const external = /^Content-Type: message\/external-body; access-type=x-link; handle="([^"]+)"; size=(\d+)/.exec(mine!)
     const inner = /^Content-Type: ([\w/.+-]+)(?:; name(?:\*=utf-8''([^\r]*)|="((?:[^"\\]|\\.)*)"))?/.exec(value)
     if (!external || !inner) throw new Error('a part that is none')
-    out.parts.push({ handle: external[1]!, size: Number(external[2]), type: inner[1]!, name: inner[2] ? decodeURIComponent(inner[2]) : (inner[3] ?? '').replace(/\\(.)/g, '$1') })
+    out.parts.push({
+      handle: external[1]!,
+      size: Number(external[2]),
+      type: inner[1]!,
+      name: inner[2] ? decodeURIComponent(inner[2]) : (inner[3] ?? '').replace(/\\(.)/g, '$1'),
+    })
   }
   return out
 }

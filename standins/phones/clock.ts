@@ -52,7 +52,11 @@ async function cool(pool: pg.Pool, { serial, temperature }: PhoneRow, everyMs: n
 }
 
 /** A percent each 30 seconds, up on a port that charges, else down. */
-async function drainOrCharge(pool: pg.Pool, { serial, battery, is_charging: isCharging, is_on: isOn }: PhoneRow, everyMs: number): Promise<void> {
+async function drainOrCharge(
+  pool: pg.Pool,
+  { serial, battery, is_charging: isCharging, is_on: isOn }: PhoneRow,
+  everyMs: number,
+): Promise<void> {
   if (Math.floor(Date.now() / 30_000) === Math.floor((Date.now() - everyMs) / 30_000)) return
   const next = isCharging ? Math.min(100, battery + 1) : isOn ? Math.max(1, battery - 1) : battery
   if (next !== battery) await changeAndTell(pool, serial, { battery: next })

@@ -5,10 +5,46 @@ import type { PhoneRow } from './store.ts'
 type Platform = 'android' | 'ios' | 'keypad'
 const since = new Date(1_000_000)
 const phone = (platform: Platform, change: Partial<PhoneRow> = {}): PhoneRow => ({
-  serial: 'S', model: 'M', version: '15', region: 'GB', port: 3, is_locked: false, trust: 'trusted', asked_since: since, allows: ['contacts', 'messages', 'calls', 'calendar', 'photos'],
-  battery: 80, is_charging: true, total_bytes: 64e9, free_bytes: 20e9, temperature: 27, settle_ms: 100, drops_when_full: false, joins_equal: false, marked_until: null, marked_text: '',
-  setup: 'set-up', is_on: true, cable: 'data', is_asleep: false, falls_back: false, trust_once: false, switches: preparedSwitches(platform), build_taps: 0, wants: null, wants_since: null,
-  prompt_ms: 60_000, locks_after_ms: null, touched_at: since, is_live: false, heat_per_write: 0, sync_left: 0, has_work_area: false, kind_revisions: {}, revision: 1, next_id: 1, ...change,
+  serial: 'S',
+  model: 'M',
+  version: '15',
+  region: 'GB',
+  port: 3,
+  is_locked: false,
+  trust: 'trusted',
+  asked_since: since,
+  allows: ['contacts', 'messages', 'calls', 'calendar', 'photos'],
+  battery: 80,
+  is_charging: true,
+  total_bytes: 64e9,
+  free_bytes: 20e9,
+  temperature: 27,
+  settle_ms: 100,
+  drops_when_full: false,
+  joins_equal: false,
+  marked_until: null,
+  marked_text: '',
+  setup: 'set-up',
+  is_on: true,
+  cable: 'data',
+  is_asleep: false,
+  falls_back: false,
+  trust_once: false,
+  switches: preparedSwitches(platform),
+  build_taps: 0,
+  wants: null,
+  wants_since: null,
+  prompt_ms: 60_000,
+  locks_after_ms: null,
+  touched_at: since,
+  is_live: false,
+  heat_per_write: 0,
+  sync_left: 0,
+  has_work_area: false,
+  kind_revisions: {},
+  revision: 1,
+  next_id: 1,
+  ...change,
 })
 
 describe('what the link sees of a phone', () => {
@@ -43,7 +79,12 @@ describe('the question on its screen', () => {
     ['then about the computer', 'ios', { trust: 'asked' }, 'trust'],
     ['a refused question shows no more', 'ios', { trust: 'refused' }, null],
     ['nothing is asked that nobody wants', 'android', { allows: [] }, null],
-    ['the helper comes before permissions', 'android', { ...wants(['contacts'], false), allows: [], switches: { ...preparedSwitches('android'), helper: false } }, 'install-helper'],
+    [
+      'the helper comes before permissions',
+      'android',
+      { ...wants(['contacts'], false), allows: [], switches: { ...preparedSwitches('android'), helper: false } },
+      'install-helper',
+    ],
     ['one permission at a time', 'android', { ...wants(['contacts', 'calls'], false), allows: ['contacts'] }, 'allow-calls'],
     ['only of wanted kinds', 'android', { ...wants(['contacts'], false), allows: ['contacts'] }, null],
     ['the message app role, where messages are written', 'android', wants(['messages'], true), 'message-app-helper'],
@@ -56,7 +97,8 @@ describe('the question on its screen', () => {
   })
 
   it('every question is an act that answers it', () => {
-    for (const act of ['install-helper', 'allow-contacts', 'message-app-helper', 'encrypted-reading-on']) expect(Object.keys(fingerActs)).toContain(act)
+    for (const act of ['install-helper', 'allow-contacts', 'message-app-helper', 'encrypted-reading-on'])
+      expect(Object.keys(fingerActs)).toContain(act)
   })
 })
 
@@ -70,7 +112,8 @@ describe('what a phone reports', () => {
     expect(needs('keypad')).toEqual(['set-up', 'unlocked', 'trusted'])
   })
   it('never what only a person can see', () => {
-    for (const platform of ['android', 'ios'] as const) for (const need of ['screen-stays-on', 'chat-off', 'second-step']) expect(needs(platform)).not.toContain(need)
+    for (const platform of ['android', 'ios'] as const)
+      for (const need of ['screen-stays-on', 'chat-off', 'second-step']) expect(needs(platform)).not.toContain(need)
   })
   it('a phone at its welcome screen is not unlocked, whatever its lock says', () => {
     expect(reportOf(phone('ios', { setup: 'welcome' }), 'ios').find(({ need }) => need === 'unlocked')?.isMet).toBe(false)

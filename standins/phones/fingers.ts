@@ -10,7 +10,12 @@ export interface FingerAct {
   /** Works on a phone that is off, at its welcome screen or locked, too. */
   readonly anywhere?: boolean
   readonly sets?: Readonly<Record<string, boolean>>
-  readonly columns?: Partial<Pick<PhoneRow, 'setup' | 'is_on' | 'is_locked' | 'cable' | 'is_asleep' | 'battery' | 'is_charging' | 'temperature' | 'trust' | 'free_bytes'>>
+  readonly columns?: Partial<
+    Pick<
+      PhoneRow,
+      'setup' | 'is_on' | 'is_locked' | 'cable' | 'is_asleep' | 'battery' | 'is_charging' | 'temperature' | 'trust' | 'free_bytes'
+    >
+  >
   readonly allows?: string
   /** The phone asks about the computer afterwards, when it is plugged in. */
   readonly asksTrust?: boolean
@@ -53,7 +58,9 @@ export const fingerActs: Readonly<Record<string, FingerAct>> = {
   'remove-helper': { on: android, sets: { helper: false, 'message-app': false } },
   'message-app-helper': { on: android, after: ['helper'], sets: { 'message-app': true } },
   'message-app-own': { on: android, sets: { 'message-app': false } },
-  ...Object.fromEntries(['contacts', 'messages', 'calls', 'calendar', 'photos'].map((kind) => [`allow-${kind}`, { allows: kind } satisfies FingerAct])),
+  ...Object.fromEntries(
+    ['contacts', 'messages', 'calls', 'calendar', 'photos'].map((kind) => [`allow-${kind}`, { allows: kind } satisfies FingerAct]),
+  ),
   // iOS
   'encrypted-reading-on': { on: ios, sets: { 'encrypted-reading': true } },
   'encrypted-reading-off': { on: ios, sets: { 'encrypted-reading': false } },
@@ -70,7 +77,14 @@ export const fingerActs: Readonly<Record<string, FingerAct>> = {
 
 /** A phone whose owner prepared everything: what a test or a script gets unless it asks for one in its box. */
 export function preparedSwitches(platform: Platform): Record<string, boolean> {
-  const common = { 'fresh-copy': true, 'accounts-still': true, 'message-keep-time': true, 'photos-whole': true, 'up-to-date': true, 'account-signed-in': true }
+  const common = {
+    'fresh-copy': true,
+    'accounts-still': true,
+    'message-keep-time': true,
+    'photos-whole': true,
+    'up-to-date': true,
+    'account-signed-in': true,
+  }
   if (platform === 'android') return { ...common, 'cable-files': true, 'developer-options': true, debugging: true, helper: true }
   return platform === 'ios' ? common : { bluetooth: true }
 }
@@ -107,7 +121,8 @@ function wantedNow(phone: PhoneRow, platform: Platform): string | null {
     if (kind) return `allow-${kind}`
   }
   if (platform === 'android' && writes && kinds.includes('messages') && !phone.switches['message-app']) return 'message-app-helper'
-  if (platform === 'ios' && !writes && (kinds.includes('calls') || kinds.includes('apps')) && !phone.switches['encrypted-reading']) return 'encrypted-reading-on'
+  if (platform === 'ios' && !writes && (kinds.includes('calls') || kinds.includes('apps')) && !phone.switches['encrypted-reading'])
+    return 'encrypted-reading-on'
   return null
 }
 
@@ -129,8 +144,11 @@ export function reportOf(phone: PhoneRow, platform: Platform): { need: string; i
     fact('helper')
     fact('message-app')
   }
-  if (platform !== 'keypad') for (const kind of ['contacts', 'messages', 'calls', 'calendar', 'photos']) facts.push({ need: `allow:${kind}`, isMet: phone.allows.includes(kind) })
+  if (platform !== 'keypad')
+    for (const kind of ['contacts', 'messages', 'calls', 'calendar', 'photos'])
+      facts.push({ need: `allow:${kind}`, isMet: phone.allows.includes(kind) })
   if (platform === 'ios') for (const need of ['encrypted-reading', 'anti-theft-off', 'passcode-off']) fact(need)
-  if (platform !== 'keypad') for (const need of ['fresh-copy', 'accounts-still', 'message-keep-time', 'photos-whole', 'up-to-date', 'account-signed-in']) fact(need)
+  if (platform !== 'keypad')
+    for (const need of ['fresh-copy', 'accounts-still', 'message-keep-time', 'photos-whole', 'up-to-date', 'account-signed-in']) fact(need)
   return facts
 }

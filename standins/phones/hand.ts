@@ -24,7 +24,9 @@ const handActs: Readonly<Record<string, Act>> = {
     const free = port ?? [1, 2, 3, 4, 5, 6, 7, 8].find((p) => !taken.has(p))
     if (free === undefined || taken.has(free)) throw new HandRefused('port-taken')
     await changePhone(pool, serial, {
-      port: free, is_charging: true, is_asleep: false,
+      port: free,
+      is_charging: true,
+      is_asleep: false,
       // many phones fall back to “charging only” each time the cable is moved
       ...(fallsBack ? { switches: { ...switches, 'cable-files': false } } : {}),
     })
@@ -32,7 +34,13 @@ const handActs: Readonly<Record<string, Act>> = {
     announce({ event: 'plugged', port: free, serial })
   },
   async pull(pool, { serial, trust, trust_once: once }) {
-    await changePhone(pool, serial, { port: null, is_charging: false, trust: trust === 'trusted' && !once ? trust : 'none', trust_once: false, wants: null })
+    await changePhone(pool, serial, {
+      port: null,
+      is_charging: false,
+      trust: trust === 'trusted' && !once ? trust : 'none',
+      trust_once: false,
+      wants: null,
+    })
     // what was on its way and belongs to nothing goes with the cable
     setSession(serial, '')
     await dropLooseParts(pool, serial)
@@ -69,7 +77,10 @@ const handActs: Readonly<Record<string, Act>> = {
     mustBeInHand(phone)
     if (modelOf(phone).platform !== 'android') throw new HandRefused('not-on-this-phone')
     const taps = phone.build_taps + 1
-    await changePhone(pool, phone.serial, { build_taps: taps % 7, switches: taps >= 7 ? { ...phone.switches, 'developer-options': true } : phone.switches })
+    await changePhone(pool, phone.serial, {
+      build_taps: taps % 7,
+      switches: taps >= 7 ? { ...phone.switches, 'developer-options': true } : phone.switches,
+    })
   },
   async withdraw(pool, { serial, allows }, { kind }: { kind: string }) {
     await changePhone(pool, serial, { allows: allows.filter((k) => k !== kind) })
@@ -87,7 +98,10 @@ const handActs: Readonly<Record<string, Act>> = {
     await changePhone(pool, phone.serial, drawnState(phone, seed))
   },
   async mark(pool, { serial }, { text }: { text?: string }) {
-    await pool.query(`update phone set marked_until = now() + interval '20 seconds', marked_text = $2 where serial = $1`, [serial, text ?? '✱'])
+    await pool.query(`update phone set marked_until = now() + interval '20 seconds', marked_text = $2 where serial = $1`, [
+      serial,
+      text ?? '✱',
+    ])
   },
   async 'break-record'(pool, { serial }, { id, damage }: { id?: number; damage?: string }) {
     await changeRecord(pool, serial, 'update record set damage = $3 where serial = $1 and id = $2', [id, damage ?? 'cut-card'])
@@ -95,7 +109,10 @@ const handActs: Readonly<Record<string, Act>> = {
   async 'edit-record'(pool, { serial }, { id }: { id?: number }) {
     const { rows } = await pool.query<{ data: object }>('select data from record where serial = $1 and id = $2', [serial, id])
     if (!rows[0]) throw new HandRefused('no-such-record')
-    await changeRecord(pool, serial, 'update record set data = $3, revision = revision + 1 where serial = $1 and id = $2', [id, JSON.stringify(altered(rows[0].data))])
+    await changeRecord(pool, serial, 'update record set data = $3, revision = revision + 1 where serial = $1 and id = $2', [
+      id,
+      JSON.stringify(altered(rows[0].data)),
+    ])
   },
   async 'delete-record'(pool, { serial }, { id }: { id?: number }) {
     await pool.query('delete from part where serial = $1 and record_id = $2', [serial, id])
@@ -132,8 +149,27 @@ function drawnState(phone: PhoneRow, seed: number): Partial<PhoneRow> {
 }
 
 const settable = [
-  'battery', 'is_charging', 'free_bytes', 'temperature', 'settle_ms', 'drops_when_full', 'joins_equal', 'setup', 'is_on', 'cable', 'is_asleep', 'falls_back',
-  'switches', 'allows', 'prompt_ms', 'locks_after_ms', 'is_live', 'heat_per_write', 'sync_left', 'has_work_area', 'region',
+  'battery',
+  'is_charging',
+  'free_bytes',
+  'temperature',
+  'settle_ms',
+  'drops_when_full',
+  'joins_equal',
+  'setup',
+  'is_on',
+  'cable',
+  'is_asleep',
+  'falls_back',
+  'switches',
+  'allows',
+  'prompt_ms',
+  'locks_after_ms',
+  'is_live',
+  'heat_per_write',
+  'sync_left',
+  'has_work_area',
+  'region',
 ] as const satisfies readonly (keyof PhoneRow)[]
 
 async function changeRecord(pool: pg.Pool, serial: string, statement: string, values: readonly unknown[]): Promise<void> {

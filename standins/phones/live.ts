@@ -30,6 +30,9 @@ export function isSession(serial: string, session: string | undefined): boolean 
 export function inTurn<T>(serial: string, work: () => Promise<T>): Promise<T> {
   const before = queues.get(serial) ?? Promise.resolve()
   const mine = before.then(work, work)
-  queues.set(serial, mine.catch(() => undefined))
+  queues.set(
+    serial,
+    mine.catch(() => undefined),
+  )
   return mine
 }

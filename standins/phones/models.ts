@@ -22,14 +22,48 @@ export interface StandinModel {
   readonly fallsBack?: boolean
 }
 
-const orrin = { maker: 'Orrin', platform: 'android', dialect: 'orrin', joinsEqual: true, settleMs: 900, derived: 1, preinstalled: 23 } as const
-const veyra = { maker: 'Veyra', platform: 'ios', dialect: 'veyra', joinsEqual: false, settleMs: 1500, derived: 0, preinstalled: 31 } as const
+const orrin = {
+  maker: 'Orrin',
+  platform: 'android',
+  dialect: 'orrin',
+  joinsEqual: true,
+  settleMs: 900,
+  derived: 1,
+  preinstalled: 23,
+} as const
+const veyra = {
+  maker: 'Veyra',
+  platform: 'ios',
+  dialect: 'veyra',
+  joinsEqual: false,
+  settleMs: 1500,
+  derived: 0,
+  preinstalled: 31,
+} as const
 const orrinLimits = { nameChars: 240, photoBytes: 400_000, phones: 50, noteChars: 20_000 }
 const veyraLimits = { nameChars: 500, photoBytes: 220_000, phones: 200, noteChars: 60_000 }
 
-const tamsel = { maker: 'Tamsel', platform: 'android', dialect: 'tamsel', joinsEqual: false, settleMs: 2500, derived: 1, preinstalled: 44, fallsBack: true } as const
+const tamsel = {
+  maker: 'Tamsel',
+  platform: 'android',
+  dialect: 'tamsel',
+  joinsEqual: false,
+  settleMs: 2500,
+  derived: 1,
+  preinstalled: 44,
+  fallsBack: true,
+} as const
 const tamselLimits = { nameChars: 120, photoBytes: 60_000, phones: 10, noteChars: 1_000 }
-const holt = { maker: 'Holt', platform: 'keypad', dialect: 'holt', joinsEqual: false, settleMs: 400, derived: 0, preinstalled: 0, limits: { nameChars: 22, photoBytes: 0, phones: 3, noteChars: 0 } } as const
+const holt = {
+  maker: 'Holt',
+  platform: 'keypad',
+  dialect: 'holt',
+  joinsEqual: false,
+  settleMs: 400,
+  derived: 0,
+  preinstalled: 0,
+  limits: { nameChars: 22, photoBytes: 0, phones: 3, noteChars: 0 },
+} as const
 
 export const standinModels: readonly StandinModel[] = [
   ...['Orrin 4', 'Orrin 5', 'Orrin 7', 'Orrin 9'].map((model) => ({ ...orrin, model, limits: orrinLimits })),

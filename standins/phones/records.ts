@@ -62,7 +62,8 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
       give: (stored: StoredEvent) => giveEvent(stored, way),
       take: (bytes) => takeEvent(bytes, way),
       facts: (stored: StoredEvent) => [JSON.stringify({ ...stored, uid: '' })],
-      refuses: (stored: StoredEvent) => (model.platform === 'keypad' ? 'storage-read-only' : stored.title.length > limits.nameChars * 4 ? 'name-too-long' : null),
+      refuses: (stored: StoredEvent) =>
+        model.platform === 'keypad' ? 'storage-read-only' : stored.title.length > limits.nameChars * 4 ? 'name-too-long' : null,
     }
   }
   if (kind === 'messages') {
@@ -70,12 +71,28 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
     return {
       give: (stored: StoredMessage) => giveMessage(stored, way),
       take: (bytes) => takeMessage(bytes, way),
-      facts: (stored: StoredMessage) => [JSON.stringify({ ...stored, atMs: Math.floor(stored.atMs / 1000), parts: stored.parts.map(({ type, name, size }) => ({ type, name, size })) })],
-      refuses: ({ parts }: StoredMessage) => (model.platform === 'keypad' ? 'storage-read-only' : parts.some((part) => part.size > 5_000_000) ? 'attachment-too-large' : null),
+      facts: (stored: StoredMessage) => [
+        JSON.stringify({
+          ...stored,
+          atMs: Math.floor(stored.atMs / 1000),
+          parts: stored.parts.map(({ type, name, size }) => ({ type, name, size })),
+        }),
+      ],
+      refuses: ({ parts }: StoredMessage) =>
+        model.platform === 'keypad' ? 'storage-read-only' : parts.some((part) => part.size > 5_000_000) ? 'attachment-too-large' : null,
       at: (stored: StoredMessage) => stored.atMs,
       parts: (stored: StoredMessage) => stored.parts,
       cut: (stored: StoredMessage) => cutMessage(stored, way),
-      thread: ({ from, to }: StoredMessage) => [...new Set([from, ...to].filter(Boolean).map((party) => (/[A-Za-z]/.test(party) ? party.toLowerCase() : party.replace(/\D/g, '').slice(-9))))].sort().join(' '),
+      thread: ({ from, to }: StoredMessage) =>
+        [
+          ...new Set(
+            [from, ...to]
+              .filter(Boolean)
+              .map((party) => (/[A-Za-z]/.test(party) ? party.toLowerCase() : party.replace(/\D/g, '').slice(-9))),
+          ),
+        ]
+          .sort()
+          .join(' '),
       writesOnly: model.platform === 'android' ? ['message-app'] : ['anti-theft-off', 'passcode-off'],
     }
   }
@@ -85,8 +102,19 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
       give: (stored: StoredPhoto) => givePhoto(stored, way),
       take: (bytes) => takePhoto(bytes, way),
       // what it is, whatever it is called and wherever it is kept
-      facts: ({ takenMs, place, favourite, hidden, albums, cloud, files }: StoredPhoto) => [JSON.stringify({ taken: Math.floor(takenMs / 1000), place, favourite, hidden, albums, cloud, files: files.map(({ role, size }) => ({ role, size })) })],
-      refuses: ({ files }: StoredPhoto) => (model.platform === 'keypad' ? 'storage-read-only' : files.every(({ type }) => way.takes.includes(type)) ? null : 'not-understood'),
+      facts: ({ takenMs, place, favourite, hidden, albums, cloud, files }: StoredPhoto) => [
+        JSON.stringify({
+          taken: Math.floor(takenMs / 1000),
+          place,
+          favourite,
+          hidden,
+          albums,
+          cloud,
+          files: files.map(({ role, size }) => ({ role, size })),
+        }),
+      ],
+      refuses: ({ files }: StoredPhoto) =>
+        model.platform === 'keypad' ? 'storage-read-only' : files.every(({ type }) => way.takes.includes(type)) ? null : 'not-understood',
       at: (stored: StoredPhoto) => stored.takenMs,
       parts: ({ cloud, files }: StoredPhoto) => (cloud ? [] : files),
       sizeOf: ({ cloud, files }: StoredPhoto) => (cloud ? 0 : files.reduce((sum, { size }) => sum + size, 0)),
@@ -98,7 +126,15 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
         return indexed({ ...stored, files }, looks[0]!, Date.now())
       },
       ...(way.clipsApart
-        ? { apart: (stored: StoredPhoto) => stored.files.filter(({ role }) => role === 'clip').map((clip) => ({ name: clip.handle, stored: { ...stored, albums: [], favourite: false, files: [{ ...clip, role: 'picture' as const }] } })) }
+        ? {
+            apart: (stored: StoredPhoto) =>
+              stored.files
+                .filter(({ role }) => role === 'clip')
+                .map((clip) => ({
+                  name: clip.handle,
+                  stored: { ...stored, albums: [], favourite: false, files: [{ ...clip, role: 'picture' as const }] },
+                })),
+          }
         : {}),
     }
   }

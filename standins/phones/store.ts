@@ -80,7 +80,12 @@ export async function changePhone(pool: pg.Pool, serial: string, values: Partial
   const entries = Object.entries(values)
   if (entries.length === 0) return
   const columns = entries.map(([name], i) => `${name} = $${i + 2}`).join(', ')
-  await pool.query(`update phone set ${columns} where serial = $1`, [serial, ...entries.map(([name, value]) => (['switches', 'wants', 'kind_revisions'].includes(name) && value !== null ? JSON.stringify(value) : value))])
+  await pool.query(`update phone set ${columns} where serial = $1`, [
+    serial,
+    ...entries.map(([name, value]) =>
+      ['switches', 'wants', 'kind_revisions'].includes(name) && value !== null ? JSON.stringify(value) : value,
+    ),
+  ])
 }
 
 export function modelOf(phone: Pick<PhoneRow, 'model'>): StandinModel {
@@ -103,7 +108,14 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
   )
   const [counted] = rows
   const revision = `${phone.revision}.${phone.kind_revisions[kind] ?? 0}.${counted!.items}`
-  const derived = kind === 'contacts' ? modelOf(phone).derived : kind === 'calendar' ? await birthdays(pool, phone) : kind === 'apps' ? modelOf(phone).preinstalled : 0
+  const derived =
+    kind === 'contacts'
+      ? modelOf(phone).derived
+      : kind === 'calendar'
+        ? await birthdays(pool, phone)
+        : kind === 'apps'
+          ? modelOf(phone).preinstalled
+          : 0
   const extra = (await faultAt(pool, phone.serial, 'count')) === 'one-more' ? 1 : 0
   return {
     // the clip of a moving photo counts once more where it is kept apart
@@ -112,7 +124,8 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
     derived,
     derivedOf: derived > 0 ? { [kind === 'calendar' ? 'birthdays' : kind === 'apps' ? 'preinstalled' : 'ownCard']: derived } : {},
     revision,
-    also: kind === 'contacts' ? { persons: counted!.persons } : kind === 'messages' ? await messageFigures(pool, phone.serial, revision) : {},
+    also:
+      kind === 'contacts' ? { persons: counted!.persons } : kind === 'messages' ? await messageFigures(pool, phone.serial, revision) : {},
   }
 }
 
@@ -177,9 +190,11 @@ export function giveRecord(phone: PhoneRow, kind: string, record: RecordRow): { 
   const body = records.give(record.data)
   const parts = records.parts?.(record.data).map(({ handle }) => handle) ?? []
   if (parts.length > 0 && !record.damage) return { body, parts }
-  if (record.damage === 'no-date') return { body: Buffer.from(body.toString('latin1').replace(/X-IRMC-CALL-DATETIME[^\r]*\r\n/, ''), 'latin1') }
+  if (record.damage === 'no-date')
+    return { body: Buffer.from(body.toString('latin1').replace(/X-IRMC-CALL-DATETIME[^\r]*\r\n/, ''), 'latin1') }
   if (record.damage === 'cut-card') return { body: body.subarray(0, Math.max(30, Math.floor(body.length * 0.6))) }
-  if (record.damage === 'bad-photo') return { body: Buffer.from(body.toString('latin1').replace(/END:VCARD/, 'PHOTO;ENCODING=BASE64:!!!!\r\n\r\nEND:VCARD'), 'latin1') }
+  if (record.damage === 'bad-photo')
+    return { body: Buffer.from(body.toString('latin1').replace(/END:VCARD/, 'PHOTO;ENCODING=BASE64:!!!!\r\n\r\nEND:VCARD'), 'latin1') }
   return { body }
 }
 
@@ -192,17 +207,28 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   if (recordsOf(phone, kind)!.writesOnly?.some((setting) => !phone.switches[setting])) throw new LinkBroken('fail')
   const before = await faultAt(pool, serial, 'write.before')
   if (before && before !== 'refuse-one') throw new LinkBroken(before)
-  const cutAt = (await pool.query(`select 1 from fault where serial = $1 and point in ('write.mid', 'write.record') and times > 0`, [serial])).rowCount
+  const cutAt = (
+    await pool.query(`select 1 from fault where serial = $1 and point in ('write.mid', 'write.record') and times > 0`, [serial])
+  ).rowCount
   const results: WriteResult[] = []
   const quick: Filed[] = []
   const { places } = modelOf(phone)
   const records = recordsOf(phone, kind)!
   // a phone with a fixed number of places is full when they are
-  let left = places === undefined || kind !== 'contacts' ? undefined : places - (await pool.query<{ n: number }>('select count(*) as n from record where serial = $1 and kind = $2', [serial, kind])).rows[0]!.n
+  let left =
+    places === undefined || kind !== 'contacts'
+      ? undefined
+      : places -
+        (await pool.query<{ n: number }>('select count(*) as n from record where serial = $1 and kind = $2', [serial, kind])).rows[0]!.n
   let free = phone.free_bytes
-  let nextId = (
-    await pool.query<{ next_id: number }>(`update phone set next_id = next_id + $2, kind_revisions = ${bumped} where serial = $1 returning next_id`, [serial, bodies.length * idsEach, kind])
-  ).rows[0]!.next_id - bodies.length * idsEach
+  let nextId =
+    (
+      await pool.query<{ next_id: number }>(
+        `update phone set next_id = next_id + $2, kind_revisions = ${bumped} where serial = $1 returning next_id`,
+        [serial, bodies.length * idsEach, kind],
+      )
+    ).rows[0]!.next_id -
+    bodies.length * idsEach
 
   for (const [i, body] of bodies.entries()) {
     if (i === 0 && before === 'refuse-one') {
@@ -232,13 +258,18 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       results.push({ refused: 'storage-full' })
       continue
     }
-    const joined = kind === 'contacts' && (phone.joins_equal || effect === 'join-quietly') ? await joinEqual(pool, phone, kind, stored) : null
+    const joined =
+      kind === 'contacts' && (phone.joins_equal || effect === 'join-quietly') ? await joinEqual(pool, phone, kind, stored) : null
     const id = nextId++
     if (joined) {
       results.push(effect === 'join-quietly' ? { ids: [String(id)] } : { joinedInto: String(joined) })
       continue
     }
-    const pieces: Filed[] = (records.cut?.(stored) ?? [stored]).map((piece, at) => ({ id: at === 0 ? id : nextId++, stored: piece, size: at === 0 ? size : 0 }))
+    const pieces: Filed[] = (records.cut?.(stored) ?? [stored]).map((piece, at) => ({
+      id: at === 0 ? id : nextId++,
+      stored: piece,
+      size: at === 0 ? size : 0,
+    }))
     results.push({ ids: pieces.map((piece) => String(piece.id)) })
     if (free < size || effect === 'drop') continue
     free -= size
@@ -248,9 +279,20 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
     }
     const [firstPiece, ...further] = pieces
     if (effect === 'redate') firstPiece!.stored.takenMs = Date.now()
-    const kept = effect === 'half' ? [{ ...firstPiece!, stored: halved(firstPiece!.stored) }] : effect === 'alter' ? [{ ...firstPiece!, stored: altered(firstPiece!.stored) }, ...further] : pieces
+    const kept =
+      effect === 'half'
+        ? [{ ...firstPiece!, stored: halved(firstPiece!.stored) }]
+        : effect === 'alter'
+          ? [{ ...firstPiece!, stored: altered(firstPiece!.stored) }, ...further]
+          : pieces
     await insert(pool, phone, kind, kept, effect === 'later' ? laterMs : 0)
-    if (effect === 'double') await insert(pool, phone, kind, pieces.map((piece) => ({ ...piece, id: nextId++ })))
+    if (effect === 'double')
+      await insert(
+        pool,
+        phone,
+        kind,
+        pieces.map((piece) => ({ ...piece, id: nextId++ })),
+      )
     if (effect === 'half') throw new LinkBroken('cut')
     const mid = await faultAt(pool, serial, 'write.mid')
     if (mid) throw new LinkBroken(mid)
@@ -280,7 +322,10 @@ interface Filed {
 /** A record that names a part the phone was not given is none it understands. */
 async function lacksPart(pool: pg.Pool, serial: string, kind: string, parts: readonly { handle: string }[]): Promise<string | null> {
   if (parts.length === 0) return null
-  const { rows } = await pool.query<{ n: number }>('select count(*) as n from part where serial = $1 and kind = $2 and handle = any($3::text[])', [serial, kind, parts.map(({ handle }) => handle)])
+  const { rows } = await pool.query<{ n: number }>(
+    'select count(*) as n from part where serial = $1 and kind = $2 and handle = any($3::text[])',
+    [serial, kind, parts.map(({ handle }) => handle)],
+  )
   return rows[0]!.n === new Set(parts.map(({ handle }) => handle)).size ? null : 'not-understood'
 }
 
@@ -292,18 +337,39 @@ async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: rea
     `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, thread, name, visible_at)
      select $1, $2, r.id, $3, r.stored, r.size, r.at, r.thread, r.name, now() + make_interval(secs => ($4 * random() + $6) / 1000.0)
        from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size bigint, at bigint, thread text, name text)`,
-    [phone.serial, kind, storage, phone.settle_ms, JSON.stringify(records.map((record) => ({ ...record, at: dialect.at?.(record.stored) ?? null, thread: dialect.thread?.(record.stored) ?? null, name: nameIn(phone, kind, record.stored) }))), afterMs],
+    [
+      phone.serial,
+      kind,
+      storage,
+      phone.settle_ms,
+      JSON.stringify(
+        records.map((record) => ({
+          ...record,
+          at: dialect.at?.(record.stored) ?? null,
+          thread: dialect.thread?.(record.stored) ?? null,
+          name: nameIn(phone, kind, record.stored),
+        })),
+      ),
+      afterMs,
+    ],
   )
   if (!dialect.parts) return
   const named = records.flatMap(({ id, stored }) => dialect.parts!(stored).map(({ handle }) => ({ id, handle })))
-  if (named.length > 0) await pool.query('update part p set record_id = n.id from unnest($3::bigint[], $4::text[]) as n(id, handle) where p.serial = $1 and p.kind = $2 and p.handle = n.handle', [phone.serial, kind, named.map((n) => n.id), named.map((n) => n.handle)])
+  if (named.length > 0)
+    await pool.query(
+      'update part p set record_id = n.id from unnest($3::bigint[], $4::text[]) as n(id, handle) where p.serial = $1 and p.kind = $2 and p.handle = n.handle',
+      [phone.serial, kind, named.map((n) => n.id), named.map((n) => n.handle)],
+    )
 }
 
 /** A phone that keeps only the newest lets the oldest go, without a word. */
 async function forgetOldest(pool: pg.Pool, phone: PhoneRow, kind: string): Promise<void> {
   // a keep-time of a year removes what is older as soon as it arrives
   if (kind === 'messages' && !phone.switches['message-keep-time']) {
-    await pool.query(`delete from record where serial = $1 and kind = 'messages' and at_ms < extract(epoch from now() - interval '1 year') * 1000`, [phone.serial])
+    await pool.query(
+      `delete from record where serial = $1 and kind = 'messages' and at_ms < extract(epoch from now() - interval '1 year') * 1000`,
+      [phone.serial],
+    )
   }
   const { keeps } = recordsOf(phone, kind)!
   if (keeps === undefined) return
@@ -382,7 +448,12 @@ export async function fillPhone(
     pool,
     phone,
     'contacts',
-    people.map(({ person, storage, linkedTo, damage }) => ({ stored: dialect.store(person), storage: storage ?? 'phone', linkedTo, damage })),
+    people.map(({ person, storage, linkedTo, damage }) => ({
+      stored: dialect.store(person),
+      storage: storage ?? 'phone',
+      linkedTo,
+      damage,
+    })),
   )
 }
 
@@ -416,8 +487,15 @@ export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   for (const { stored, storage, linkedTo, damage, attached } of own) {
     const id = first + filled++
     chunk.push({
-      id, storage: storage ?? 'phone', linked_to: linkedTo === undefined ? null : first + linkedTo, stored, size: records.sizeOf?.(stored) ?? records.give(stored).length,
-      damage: damage ?? null, at: records.at?.(stored) ?? null, thread: records.thread?.(stored) ?? null, name: nameIn(phone, kind, stored),
+      id,
+      storage: storage ?? 'phone',
+      linked_to: linkedTo === undefined ? null : first + linkedTo,
+      stored,
+      size: records.sizeOf?.(stored) ?? records.give(stored).length,
+      damage: damage ?? null,
+      at: records.at?.(stored) ?? null,
+      thread: records.thread?.(stored) ?? null,
+      name: nameIn(phone, kind, stored),
     })
     for (const part of attached ?? []) parts.push({ ...part, recordId: id })
     if (chunk.length >= 2000) await flush()

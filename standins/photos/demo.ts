@@ -47,8 +47,22 @@ export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: Photo
   let n = 0
   const photo = ({ from, atMs, name, notes, thumbnail, stored, more = [], recipe, type, salt }: Wish): PhotoOnPhone => {
     const i = ++n
-    const made: Recipe = recipe ?? { from, salt: salt ?? seed * 100_000 + i, ...(notes === null ? {} : { notes: { taken: noted(atMs), offset: '+00:00', ...notes } }), ...(thumbnail === false || !from.endsWith('.jpg') || from === 'tall.jpg' ? {} : { thumbnail: true }), ...(pad > 0 && from.endsWith('.jpg') ? { pad: Math.floor(pad * (0.3 + 0.7 * next())) } : {}) }
-    const all = [{ role: 'picture' as const, recipe: made, name: name ?? `IMG_${String(i).padStart(4, '0')}.${from.split('.')[1]}`, type: type ?? typeOfSeed(from) }, ...more]
+    const made: Recipe = recipe ?? {
+      from,
+      salt: salt ?? seed * 100_000 + i,
+      ...(notes === null ? {} : { notes: { taken: noted(atMs), offset: '+00:00', ...notes } }),
+      ...(thumbnail === false || !from.endsWith('.jpg') || from === 'tall.jpg' ? {} : { thumbnail: true }),
+      ...(pad > 0 && from.endsWith('.jpg') ? { pad: Math.floor(pad * (0.3 + 0.7 * next())) } : {}),
+    }
+    const all = [
+      {
+        role: 'picture' as const,
+        recipe: made,
+        name: name ?? `IMG_${String(i).padStart(4, '0')}.${from.split('.')[1]}`,
+        type: type ?? typeOfSeed(from),
+      },
+      ...more,
+    ]
     const recipes = all.map((file, at) => {
       const handle = `o${seed}-${i}-${at}`
       return { handle, recipe: file.recipe, sizeBytes: 'generated' in file.recipe ? file.recipe.size : makeFile(file.recipe).length }
@@ -56,8 +70,25 @@ export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: Photo
     const looked = 'generated' in made ? undefined : lookInto(makeFile(made))
     return {
       stored: {
-        folder: 'DCIM/Camera', takenMs: looked?.takenMs ?? atMs, changedMs: atMs, place: looked?.place ? [...looked.place] : null, favourite: false, hidden: false, burst: '', albums: [], cloud: false,
-        width: looked?.width ?? 0, height: looked?.height ?? 0, ...stored, files: all.map(({ role, name: fileName, type: fileType }, at) => ({ role, name: fileName, type: fileType, handle: recipes[at]!.handle, size: recipes[at]!.sizeBytes })),
+        folder: 'DCIM/Camera',
+        takenMs: looked?.takenMs ?? atMs,
+        changedMs: atMs,
+        place: looked?.place ? [...looked.place] : null,
+        favourite: false,
+        hidden: false,
+        burst: '',
+        albums: [],
+        cloud: false,
+        width: looked?.width ?? 0,
+        height: looked?.height ?? 0,
+        ...stored,
+        files: all.map(({ role, name: fileName, type: fileType }, at) => ({
+          role,
+          name: fileName,
+          type: fileType,
+          handle: recipes[at]!.handle,
+          size: recipes[at]!.sizeBytes,
+        })),
       },
       recipes,
     }
@@ -67,15 +98,30 @@ export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: Photo
   for (let i = 0; i < count; i++) {
     const atMs = Math.floor((lastDay - i * everyMs - next() * everyMs) / 1000) * 1000
     const dice = next()
-    const from = dice < 0.1 && way.takes.includes('image/heic') ? 'lighthouse.heic' : dice < 0.14 ? 'screen.png' : dice < 0.17 ? 'clip.mp4' : pick(camera)
+    const from =
+      dice < 0.1 && way.takes.includes('image/heic')
+        ? 'lighthouse.heic'
+        : dice < 0.14
+          ? 'screen.png'
+          : dice < 0.17
+            ? 'clip.mp4'
+            : pick(camera)
     yield photo({
-      from, atMs,
+      from,
+      atMs,
       notes: from.endsWith('.jpg') && next() < 0.5 ? { place: [50.1 + next(), -5 - next()] } : {},
       stored: { ...(next() < 0.1 ? inAlbum(pick(albums)) : {}), ...(way.favourites && next() < 0.06 ? { favourite: true } : {}) },
       ...(from === 'screen.png' ? { name: `Screenshot_${i + 1}.png` } : {}),
     })
   }
-  if (film) yield photo({ from: 'clip.mp4', atMs: lastDay - 30 * oneDayMs, name: 'VID_0001.mp4', recipe: { generated: seed, size: film }, type: 'video/mp4' })
+  if (film)
+    yield photo({
+      from: 'clip.mp4',
+      atMs: lastDay - 30 * oneDayMs,
+      name: 'VID_0001.mp4',
+      recipe: { generated: seed, size: film },
+      type: 'video/mp4',
+    })
   if (style === 'plain') return
   const at = lastDay - 60 * oneDayMs
   // the same name in different folders
@@ -83,23 +129,51 @@ export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: Photo
   yield photo({ from: 'hive.jpg', atMs: at + 60_000, name: 'IMG_7001.jpg', stored: inAlbum('Bees') })
   // moving photos: picture and clip
   for (const [i, from] of ['harbour.jpg', 'lighthouse.jpg', 'choir.jpg'].entries()) {
-    yield photo({ from, atMs: at + (i + 2) * 60_000, name: `MOVING_${i + 1}.jpg`, more: [{ role: 'clip', recipe: { from: 'motion.mp4', salt: seed * 10 + i, notes: { taken: noted(at + (i + 2) * 60_000) } }, name: `MOVING_${i + 1}.mp4`, type: 'video/mp4' }] })
+    yield photo({
+      from,
+      atMs: at + (i + 2) * 60_000,
+      name: `MOVING_${i + 1}.jpg`,
+      more: [
+        {
+          role: 'clip',
+          recipe: { from: 'motion.mp4', salt: seed * 10 + i, notes: { taken: noted(at + (i + 2) * 60_000) } },
+          name: `MOVING_${i + 1}.mp4`,
+          type: 'video/mp4',
+        },
+      ],
+    })
   }
   // an edited pair: one photo with its original behind it, or two photos, as the phone has it
-  const original = { role: 'original' as const, recipe: { from: 'choir.jpg', salt: seed * 10 + 5, notes: { taken: noted(at + 600_000), offset: '+00:00' } } satisfies Recipe, name: 'EDIT_1_original.jpg', type: 'image/jpeg' }
+  const original = {
+    role: 'original' as const,
+    recipe: { from: 'choir.jpg', salt: seed * 10 + 5, notes: { taken: noted(at + 600_000), offset: '+00:00' } } satisfies Recipe,
+    name: 'EDIT_1_original.jpg',
+    type: 'image/jpeg',
+  }
   if (way.originals) yield photo({ from: 'hive.jpg', atMs: at + 600_000, name: 'EDIT_1.jpg', more: [original] })
   else {
     yield photo({ from: 'choir.jpg', atMs: at + 600_000, name: 'EDIT_1.jpg', recipe: original.recipe })
     yield photo({ from: 'hive.jpg', atMs: at + 600_000, name: 'EDIT_1_edited.jpg' })
   }
   // a burst of five in one second
-  for (let i = 0; i < 5; i++) yield photo({ from: 'harbour.jpg', atMs: at + 700_000, name: `BURST_${i + 1}.jpg`, stored: way.bursts ? { burst: `b${seed}` } : {} })
+  for (let i = 0; i < 5; i++)
+    yield photo({ from: 'harbour.jpg', atMs: at + 700_000, name: `BURST_${i + 1}.jpg`, stored: way.bursts ? { burst: `b${seed}` } : {} })
   if (way.hidden) for (let i = 0; i < 3; i++) yield photo({ from: 'choir.jpg', atMs: at + 800_000 + i * 1000, stored: { hidden: true } })
   for (let i = 0; i < 2; i++) yield { ...photo({ from: 'tall.jpg', atMs: at + 810_000 + i * 1000 }), storage: 'deleted' }
   // only in the cloud: a small picture is here, the whole is not
-  if (way.albums) for (let i = 0; i < 12; i++) yield { ...photo({ from: 'lighthouse.jpg', atMs: at + 900_000 + i * 60_000, stored: { cloud: true } }), recipes: [] }
+  if (way.albums)
+    for (let i = 0; i < 12; i++)
+      yield { ...photo({ from: 'lighthouse.jpg', atMs: at + 900_000 + i * 60_000, stored: { cloud: true } }), recipes: [] }
   // byte-identical copies, in two folders
-  for (const folder of ['DCIM/Camera', 'Download']) yield photo({ from: 'harbour.jpg', atMs: at + 1_000_000, name: folder === 'Download' ? 'harbour copy.jpg' : 'HARBOUR.jpg', salt: seed * 10 + 7, notes: {}, stored: way.albums ? {} : { folder } })
+  for (const folder of ['DCIM/Camera', 'Download'])
+    yield photo({
+      from: 'harbour.jpg',
+      atMs: at + 1_000_000,
+      name: folder === 'Download' ? 'harbour copy.jpg' : 'HARBOUR.jpg',
+      salt: seed * 10 + 7,
+      notes: {},
+      stored: way.albums ? {} : { folder },
+    })
   // two albums at once
   if (way.albums) yield photo({ from: 'hive.jpg', atMs: at + 1_100_000, stored: { albums: [...albums] } })
   // dates: none noted in the file; noted and contradicted by the file's own time; before 1990; far to the east
@@ -107,8 +181,18 @@ export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: Photo
   yield photo({ from: 'screen.png', atMs: at + 1_210_000, name: 'Screenshot no date.png' })
   yield photo({ from: 'choir.jpg', atMs: Date.UTC(2019, 5, 3, 10), name: 'contradicted.jpg', stored: { changedMs: lastDay } })
   yield photo({ from: 'choir.jpg', atMs: Date.UTC(1987, 7, 1, 9), name: 'scan.jpg', stored: { changedMs: lastDay } })
-  yield photo({ from: 'choir.jpg', atMs: at + 1_220_000, name: 'east.jpg', notes: { taken: noted(at + 1_220_000 + 9 * 3_600_000), offset: '+09:00', place: [35.6, 139.7] } })
-  yield photo({ from: 'choir.jpg', atMs: Date.UTC(2026, 6, 9, 11), name: 'summer.jpg', notes: { taken: noted(Date.UTC(2026, 6, 9, 12)), offset: undefined as never, place: [-33.9, 18.4] } })
+  yield photo({
+    from: 'choir.jpg',
+    atMs: at + 1_220_000,
+    name: 'east.jpg',
+    notes: { taken: noted(at + 1_220_000 + 9 * 3_600_000), offset: '+09:00', place: [35.6, 139.7] },
+  })
+  yield photo({
+    from: 'choir.jpg',
+    atMs: Date.UTC(2026, 6, 9, 11),
+    name: 'summer.jpg',
+    notes: { taken: noted(Date.UTC(2026, 6, 9, 12)), offset: undefined as never, place: [-33.9, 18.4] },
+  })
   // turned: by its Exif, and by container and Exif at once
   yield photo({ from: 'lighthouse.jpg', atMs: at + 1_300_000, name: 'turned.jpg', notes: { orientation: 6 } })
   if (way.takes.includes('image/heic')) yield photo({ from: 'turned.heic', atMs: at + 1_310_000, name: 'TURNED.HEIC' })
@@ -117,9 +201,15 @@ export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: Photo
   yield photo({ from: 'clip.mp4', atMs: at + 1_340_000, name: 'VID_20260919.mp4' })
   // wrong extensions, one empty, one damaged, one that is no picture at all
   yield photo({ from: 'screen.png', atMs: at + 1_400_000, name: 'really a png.jpg', type: 'image/jpeg' })
-  if (way.takes.includes('image/heic')) yield photo({ from: 'lighthouse.heic', atMs: at + 1_410_000, name: 'really heic.jpg', type: 'image/jpeg' })
+  if (way.takes.includes('image/heic'))
+    yield photo({ from: 'lighthouse.heic', atMs: at + 1_410_000, name: 'really heic.jpg', type: 'image/jpeg' })
   yield photo({ from: 'hive.jpg', atMs: at + 1_420_000, name: 'empty.jpg', recipe: { empty: true } })
-  yield photo({ from: 'hive.jpg', atMs: at + 1_430_000, name: 'damaged.jpg', recipe: { from: 'hive.jpg', salt: seed * 10 + 8, notes: { taken: noted(at + 1_430_000), offset: '+00:00' }, cutTo: 1700 } })
+  yield photo({
+    from: 'hive.jpg',
+    atMs: at + 1_430_000,
+    name: 'damaged.jpg',
+    recipe: { from: 'hive.jpg', salt: seed * 10 + 8, notes: { taken: noted(at + 1_430_000), offset: '+00:00' }, cutTo: 1700 },
+  })
   yield photo({ from: 'hive.jpg', atMs: at + 1_440_000, name: 'no picture.jpg', recipe: { garbage: seed } })
   yield { ...photo({ from: 'hive.jpg', atMs: at + 1_450_000, name: 'dead sector.jpg' }), damage: 'storage-error' }
   // odd names

@@ -32,7 +32,11 @@ function rationals(tag: number, pairs: readonly (readonly [number, number])[]): 
 function degrees(angle: number): readonly (readonly [number, number])[] {
   const whole = Math.abs(angle)
   const minutes = (whole % 1) * 60
-  return [[Math.floor(whole), 1], [Math.floor(minutes), 1], [Math.round((minutes % 1) * 60 * 10_000), 10_000]]
+  return [
+    [Math.floor(whole), 1],
+    [Math.floor(minutes), 1],
+    [Math.round((minutes % 1) * 60 * 10_000), 10_000],
+  ]
 }
 
 /** One directory: its entries, and the values that don't fit into four bytes behind it. */
@@ -62,11 +66,26 @@ export function writeExif({ taken, offset, orientation, place, thumbnail }: Came
   const head = Buffer.from([0x49, 0x49, 42, 0, 8, 0, 0, 0])
   const exif: Value[] = [...(taken ? [ascii(0x9003, taken), ascii(0x9004, taken)] : []), ...(offset ? [ascii(0x9011, offset)] : [])]
   const gps: Value[] = place
-    ? [[0, 1, 4, Buffer.from([2, 3, 0, 0])], ascii(1, place[0] < 0 ? 'S' : 'N'), rationals(2, degrees(place[0])), ascii(3, place[1] < 0 ? 'W' : 'E'), rationals(4, degrees(place[1]))]
+    ? [
+        [0, 1, 4, Buffer.from([2, 3, 0, 0])],
+        ascii(1, place[0] < 0 ? 'S' : 'N'),
+        rationals(2, degrees(place[0])),
+        ascii(3, place[1] < 0 ? 'W' : 'E'),
+        rationals(4, degrees(place[1])),
+      ]
     : []
   // sizes don't depend on the places noted in a directory, so it is laid out once to measure and once to write
   const first = (exifAt: number, gpsAt: number, next: number) =>
-    directory([ascii(0x010f, 'Practice'), short(0x0112, orientation ?? 1), ...(exif.length ? [long(0x8769, exifAt)] : []), ...(gps.length ? [long(0x8825, gpsAt)] : [])], 8, next)
+    directory(
+      [
+        ascii(0x010f, 'Practice'),
+        short(0x0112, orientation ?? 1),
+        ...(exif.length ? [long(0x8769, exifAt)] : []),
+        ...(gps.length ? [long(0x8825, gpsAt)] : []),
+      ],
+      8,
+      next,
+    )
   const exifAt = 8 + first(0, 0, 0).length
   const exifPart = exif.length ? directory(exif, exifAt, 0) : Buffer.alloc(0)
   const gpsAt = exifAt + exifPart.length

@@ -3,7 +3,14 @@ import { writeExif, type CameraNotes } from './exif.ts'
 
 /** How a file of a practice phone is made: one of the drawn seeds, varied by what is noted in it, or bytes from a number. */
 export type Recipe =
-  | { readonly from: string; readonly salt: number; readonly notes?: Omit<CameraNotes, 'thumbnail'>; readonly thumbnail?: boolean; readonly cutTo?: number; readonly pad?: number }
+  | {
+      readonly from: string
+      readonly salt: number
+      readonly notes?: Omit<CameraNotes, 'thumbnail'>
+      readonly thumbnail?: boolean
+      readonly cutTo?: number
+      readonly pad?: number
+    }
   | { readonly empty: true }
   | { readonly garbage: number }
   | { readonly generated: number; readonly size: number }
@@ -48,11 +55,18 @@ function padded(jpeg: Buffer, bytes: number): Buffer {
 function vary(name: string, seed: Buffer, salt: number, notes: CameraNotes): Buffer {
   const mark = Buffer.from(`practice ${salt}`, 'latin1')
   if (name.endsWith('.jpg')) {
-    const segment = (marker: number, body: Buffer) => Buffer.concat([Buffer.from([0xff, marker, (body.length + 2) >> 8, (body.length + 2) & 255]), body])
-    const exif = Object.keys(notes).length > 0 ? segment(0xe1, Buffer.concat([Buffer.from('Exif\0\0', 'latin1'), writeExif(notes)])) : Buffer.alloc(0)
+    const segment = (marker: number, body: Buffer) =>
+      Buffer.concat([Buffer.from([0xff, marker, (body.length + 2) >> 8, (body.length + 2) & 255]), body])
+    const exif =
+      Object.keys(notes).length > 0 ? segment(0xe1, Buffer.concat([Buffer.from('Exif\0\0', 'latin1'), writeExif(notes)])) : Buffer.alloc(0)
     return Buffer.concat([seed.subarray(0, 2), exif, segment(0xfe, mark), seed.subarray(2)])
   }
-  if (name.endsWith('.png')) return Buffer.concat([seed.subarray(0, 33), pngChunk('tEXt', Buffer.concat([Buffer.from('Comment\0', 'latin1'), mark])), seed.subarray(33)])
+  if (name.endsWith('.png'))
+    return Buffer.concat([
+      seed.subarray(0, 33),
+      pngChunk('tEXt', Buffer.concat([Buffer.from('Comment\0', 'latin1'), mark])),
+      seed.subarray(33),
+    ])
   if (name.endsWith('.webp')) {
     const even = mark.length % 2 ? Buffer.concat([mark, Buffer.alloc(1)]) : mark
     const size = Buffer.alloc(4)
@@ -61,14 +75,18 @@ function vary(name: string, seed: Buffer, salt: number, notes: CameraNotes): Buf
     out.writeUInt32LE(out.length - 8, 4)
     return out
   }
-  if (name.endsWith('.gif')) return Buffer.concat([seed.subarray(0, seed.length - 1), Buffer.from([0x21, 0xfe, mark.length]), mark, Buffer.from([0, 0x3b])])
+  if (name.endsWith('.gif'))
+    return Buffer.concat([seed.subarray(0, seed.length - 1), Buffer.from([0x21, 0xfe, mark.length]), mark, Buffer.from([0, 0x3b])])
   // HEIC and MP4: boxes, of which one more that says nothing may stand at the end; dates have their places
   const out = Buffer.from(seed)
-  if (name.endsWith('.heic') && notes.taken) for (let at = out.indexOf('2000:01:01 00:00:00', 0, 'latin1'); at >= 0; at = out.indexOf('2000:01:01 00:00:00', at, 'latin1')) out.write(notes.taken, at, 'latin1')
+  if (name.endsWith('.heic') && notes.taken)
+    for (let at = out.indexOf('2000:01:01 00:00:00', 0, 'latin1'); at >= 0; at = out.indexOf('2000:01:01 00:00:00', at, 'latin1'))
+      out.write(notes.taken, at, 'latin1')
   if (name.endsWith('.mp4') && notes.taken) {
     const at = out.indexOf('mvhd', 0, 'latin1') + 8
     // seconds since 1904, in UTC (ISO/IEC 14496-12 section 8.2.2)
-    for (const place of [at, at + 4]) out.writeUInt32BE(Math.floor(Date.parse(notes.taken.replace(/^(\d+):(\d+):(\d+) /, '$1-$2-$3T') + 'Z') / 1000) + 2_082_844_800, place)
+    for (const place of [at, at + 4])
+      out.writeUInt32BE(Math.floor(Date.parse(notes.taken.replace(/^(\d+):(\d+):(\d+) /, '$1-$2-$3T') + 'Z') / 1000) + 2_082_844_800, place)
   }
   const head = Buffer.alloc(8)
   head.writeUInt32BE(mark.length + 8)

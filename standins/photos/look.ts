@@ -22,7 +22,13 @@ export function lookInto(bytes: Buffer): Looked {
     if (/heic|mif1|heix/.test(text(8, 4))) return { ...none, ...exifIn(bytes), type: 'image/heic', ...heicSize(bytes) }
     const mvhd = bytes.indexOf('mvhd', 0, 'latin1')
     const seconds = mvhd > 0 && mvhd + 12 < bytes.length ? bytes.readUInt32BE(mvhd + 8) : 0
-    return { ...none, type: text(8, 2) === 'qt' ? 'video/quicktime' : 'video/mp4', takenMs: seconds > 2_082_844_800 ? (seconds - 2_082_844_800) * 1000 : undefined, width: 320, height: 240 }
+    return {
+      ...none,
+      type: text(8, 2) === 'qt' ? 'video/quicktime' : 'video/mp4',
+      takenMs: seconds > 2_082_844_800 ? (seconds - 2_082_844_800) * 1000 : undefined,
+      width: 320,
+      height: 240,
+    }
   }
   return none
 }
@@ -77,12 +83,17 @@ function exifIn(bytes: Buffer): Partial<Looked> {
   if (match) {
     const [y, mo, d, h, mi, s] = match.slice(1).map(Number) as [number, number, number, number, number, number]
     const wall = Date.UTC(y, mo - 1, d, h, mi, s)
-    out.takenMs = wall - (offset ? (offset[1] === '-' ? -1 : 1) * (Number(offset[2]) * 60 + Number(offset[3])) * 60_000 : londonOffsetMs(wall))
+    out.takenMs =
+      wall - (offset ? (offset[1] === '-' ? -1 : 1) * (Number(offset[2]) * 60 + Number(offset[3])) * 60_000 : londonOffsetMs(wall))
   }
   const gps = entries(value(root.get(0x8825)))
   const angle = (entry: number | undefined, ref: number | undefined) => {
     if (entry === undefined) return undefined
-    const [d, m, s] = [0, 8, 16].map((i) => tiff.readUInt32LE(value(entry) + i) / tiff.readUInt32LE(value(entry) + i + 4)) as [number, number, number]
+    const [d, m, s] = [0, 8, 16].map((i) => tiff.readUInt32LE(value(entry) + i) / tiff.readUInt32LE(value(entry) + i + 4)) as [
+      number,
+      number,
+      number,
+    ]
     return (d + m / 60 + s / 3600) * (/[SW]/.test(words(ref)) ? -1 : 1)
   }
   const [lat, lon] = [angle(gps.get(2), gps.get(1)), angle(gps.get(4), gps.get(3))]

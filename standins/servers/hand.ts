@@ -25,7 +25,13 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
     const [area, serial, verb] = call.path
     if (area === 'fault-points') return { points: faultPoints }
     if (area === 'models') return { models: standinModels }
-    if (area === 'acts') return { acts: [{ name: 'tap-build-number', on: ['android'] }, ...Object.entries(fingerActs).map(([name, { on }]) => ({ name, on: on ?? null }))] }
+    if (area === 'acts')
+      return {
+        acts: [
+          { name: 'tap-build-number', on: ['android'] },
+          ...Object.entries(fingerActs).map(([name, { on }]) => ({ name, on: on ?? null })),
+        ],
+      }
     if (area === 'phones' && !serial && call.method === 'GET') return { phones: await allPhones(pool) }
     if (area === 'phones' && !serial) return addPhone(pool, await call.body())
     if (area !== 'phones' || !serial) throw new HttpFailure(404, 'NotFound')
@@ -37,22 +43,54 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
       announce({ event: 'pulled', serial })
       return { deleted: serial }
     }
-    if (verb === 'loose') return { count: (await pool.query<{ n: number }>('select count(*) as n from part where serial = $1 and record_id is null', [serial])).rows[0]!.n }
+    if (verb === 'loose')
+      return {
+        count: (await pool.query<{ n: number }>('select count(*) as n from part where serial = $1 and record_id is null', [serial]))
+          .rows[0]!.n,
+      }
     if (verb === 'store') return readStore(pool, phone, call.query.get('kind') ?? 'contacts')
     if (verb === 'fill') {
       const request = await call.body<PeopleRequest & { kind?: string; conversations?: number; film?: number }>()
       const service = messageWays[modelOf(phone).dialect].service
       const { platform } = modelOf(phone)
-      const added = request.kind === 'apps' && platform !== 'keypad' ? await fillRecords(pool, phone, 'apps', appsOf(request, platform)) : request.kind === 'photos' ? await fillRecords(pool, phone, 'photos', photosOnPhone(modelOf(phone).dialect, request)) : request.kind === 'messages' ? await fillRecords(pool, phone, 'messages', messagesOf({ ...request, service })) : request.kind === 'calls' ? await fillRecords(pool, phone, 'calls', callLog(request)) : request.kind === 'calendar' ? await fillRecords(pool, phone, 'calendar', calendarOf(request)) : await fillPhone(pool, phone, people(request))
+      const added =
+        request.kind === 'apps' && platform !== 'keypad'
+          ? await fillRecords(pool, phone, 'apps', appsOf(request, platform))
+          : request.kind === 'photos'
+            ? await fillRecords(pool, phone, 'photos', photosOnPhone(modelOf(phone).dialect, request))
+            : request.kind === 'messages'
+              ? await fillRecords(pool, phone, 'messages', messagesOf({ ...request, service }))
+              : request.kind === 'calls'
+                ? await fillRecords(pool, phone, 'calls', callLog(request))
+                : request.kind === 'calendar'
+                  ? await fillRecords(pool, phone, 'calendar', calendarOf(request))
+                  : await fillPhone(pool, phone, people(request))
       announce({ event: 'changed', serial })
       return { added }
     }
     if (verb === 'add') {
-      const { persons = [], messages = [], attached = [] } = await call.body<{ persons?: { person: object; storage?: string }[]; messages?: Partial<StoredMessage>[]; attached?: { handle: string; text: string }[] }>()
-      const added = (await fillPhone(pool, phone, persons)) + (await fillRecords(pool, phone, 'messages', messages.map((message) => ({
-        stored: { ...blankMessage, ...message },
-        attached: attached.filter(({ handle }) => message.parts?.some((part) => part.handle === handle)).map(({ handle, text }) => ({ handle, bytes: Buffer.from(text) })),
-      }))))
+      const {
+        persons = [],
+        messages = [],
+        attached = [],
+      } = await call.body<{
+        persons?: { person: object; storage?: string }[]
+        messages?: Partial<StoredMessage>[]
+        attached?: { handle: string; text: string }[]
+      }>()
+      const added =
+        (await fillPhone(pool, phone, persons)) +
+        (await fillRecords(
+          pool,
+          phone,
+          'messages',
+          messages.map((message) => ({
+            stored: { ...blankMessage, ...message },
+            attached: attached
+              .filter(({ handle }) => message.parts?.some((part) => part.handle === handle))
+              .map(({ handle, text }) => ({ handle, bytes: Buffer.from(text) })),
+          })),
+        ))
       announce({ event: 'changed', serial })
       return { added }
     }
@@ -92,7 +130,9 @@ async function describe(pool: pg.Pool, phone: PhoneRow) {
     `select count(*) as records, count(*) filter (where linked_to is null) as persons from record where serial = $1 and kind = 'contacts'`,
     [phone.serial],
   )
-  const faults = await pool.query('select point, effect, skip, times from fault where serial = $1 and times > 0 order by id', [phone.serial])
+  const faults = await pool.query('select point, effect, skip, times from fault where serial = $1 and times > 0 order by id', [
+    phone.serial,
+  ])
   const { maker, platform, derived } = modelOf(phone)
   return {
     serial: phone.serial,
@@ -151,7 +191,10 @@ async function readStore(pool: pg.Pool, phone: PhoneRow, kind: string) {
 
 /** Digests of every file a phone's records hold, from its own memory. */
 async function digestsOfParts(pool: pg.Pool, serial: string, kind: string): Promise<Map<number, string[]>> {
-  const { rows } = await pool.query<{ record_id: number; handle: string }>('select record_id, handle from part where serial = $1 and kind = $2 and record_id is not null order by record_id, handle', [serial, kind])
+  const { rows } = await pool.query<{ record_id: number; handle: string }>(
+    'select record_id, handle from part where serial = $1 and kind = $2 and record_id is not null order by record_id, handle',
+    [serial, kind],
+  )
   const out = new Map<number, string[]>()
   for (const { record_id: id, handle } of rows) {
     const hash = createHash('sha256')
@@ -170,8 +213,16 @@ async function addPhone(pool: pg.Pool, wish: Partial<PhoneRow> & { state?: 'prep
     `insert into phone (serial, model, version, region, joins_equal, settle_ms, falls_back, setup, is_on, switches, allows, position)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, (select coalesce(max(position), 0) + 1 from phone))`,
     [
-      wish.serial, model.model, wish.version ?? '18', wish.region ?? 'GB', wish.joins_equal ?? model.joinsEqual, wish.settle_ms ?? model.settleMs,
-      wish.falls_back ?? (isBoxed && model.fallsBack === true), isBoxed ? 'in-box' : 'set-up', !isBoxed, JSON.stringify(isBoxed ? {} : preparedSwitches(model.platform)),
+      wish.serial,
+      model.model,
+      wish.version ?? '18',
+      wish.region ?? 'GB',
+      wish.joins_equal ?? model.joinsEqual,
+      wish.settle_ms ?? model.settleMs,
+      wish.falls_back ?? (isBoxed && model.fallsBack === true),
+      isBoxed ? 'in-box' : 'set-up',
+      !isBoxed,
+      JSON.stringify(isBoxed ? {} : preparedSwitches(model.platform)),
       isBoxed ? [] : ['contacts', 'messages', 'calls', 'calendar', 'photos'],
     ],
   )
@@ -189,7 +240,13 @@ async function setFaults(pool: pg.Pool, phone: PhoneRow, method: string, { fault
   }
   if (method === 'DELETE') await pool.query('delete from fault where serial = $1', [phone.serial])
   for (const { point, effect, skip = 0, times = 1 } of faults) {
-    await pool.query('insert into fault (serial, point, effect, skip, times) values ($1, $2, $3, $4, $5)', [phone.serial, point, effect, skip, times])
+    await pool.query('insert into fault (serial, point, effect, skip, times) values ($1, $2, $3, $4, $5)', [
+      phone.serial,
+      point,
+      effect,
+      skip,
+      times,
+    ])
   }
   return describe(pool, phone)
 }

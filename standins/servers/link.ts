@@ -2,7 +2,16 @@ import { randomUUID } from 'node:crypto'
 import { once } from 'node:events'
 import type { Server, ServerResponse } from 'node:http'
 import type pg from 'pg'
-import { amendRequest, markRequest, phoneCount, phoneFacts, prepareRequest, removeRequest, writeRequest, type PortView } from '#contracts/link/index.ts'
+import {
+  amendRequest,
+  markRequest,
+  phoneCount,
+  phoneFacts,
+  prepareRequest,
+  removeRequest,
+  writeRequest,
+  type PortView,
+} from '#contracts/link/index.ts'
 import { answerCatalogue } from '../catalogue/answer.ts'
 import { faultAt, type FaultPoint } from '../faults.ts'
 import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
@@ -10,7 +19,19 @@ import { act } from '../phones/hand.ts'
 import { announce, inTurn, isSession, setSession, watch } from '../phones/live.ts'
 import { dropLooseParts, givePart, looseBytes, NoRoom, takePart } from '../phones/parts.ts'
 import { recordsOf } from '../phones/records.ts'
-import { bumped, changePhone, eachRecord, findPhone, giveRecord, LinkBroken, modelOf, nameIn, ownCount, takeRecords, type PhoneRow } from '../phones/store.ts'
+import {
+  bumped,
+  changePhone,
+  eachRecord,
+  findPhone,
+  giveRecord,
+  LinkBroken,
+  modelOf,
+  nameIn,
+  ownCount,
+  takeRecords,
+  type PhoneRow,
+} from '../phones/store.ts'
 import { HttpFailure, serve, type Call } from './serve.ts'
 
 /** The link: what the product sees of the phones. Everything else is the hand's. */
@@ -36,7 +57,12 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
       if (operation !== 'kinds' || !kind || !recordsOf(phone, kind)) throw new HttpFailure(404, 'NotFound')
       await isReachable(pool, serial, kind)
       if (verb === 'count') {
-        const [effect] = (await pool.query<{ effect: string }>(`select effect from fault where serial = $1 and point = 'count' and times > 0 order by id limit 1`, [serial])).rows
+        const [effect] = (
+          await pool.query<{ effect: string }>(
+            `select effect from fault where serial = $1 and point = 'count' and times > 0 order by id limit 1`,
+            [serial],
+          )
+        ).rows
         if (effect && effect.effect !== 'one-more') await pass(pool, phone, 'count')
         return phoneCount.parse(await ownCount(pool, phone, kind))
       }
@@ -50,7 +76,8 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
         const bodies = records.map((body) => Buffer.from(body, 'base64'))
         return { results: await inTurn(serial, () => takeRecords(pool, phone, kind, bodies)) }
       }
-      if (verb === 'part') return call.method === 'GET' ? await sendPart(pool, phone, kind, call) : await receivePart(pool, phone, kind, call)
+      if (verb === 'part')
+        return call.method === 'GET' ? await sendPart(pool, phone, kind, call) : await receivePart(pool, phone, kind, call)
       if (verb === 'amend') return await inTurn(serial, async () => amend(pool, phone, kind, amendRequest.parse(await call.body())))
       if (verb === 'remove') {
         await pass(pool, phone, 'remove')
@@ -152,11 +179,26 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
           continue
         }
         const { body, unreadable, parts } = giveRecord(phone, kind, record)
-        const rec = { id: String(record.id), revision: String(record.revision), storage: record.storage, body: body.toString('base64'), ...(parts ? { parts } : {}) }
+        const rec = {
+          id: String(record.id),
+          revision: String(record.revision),
+          storage: record.storage,
+          body: body.toString('base64'),
+          ...(parts ? { parts } : {}),
+        }
         text += JSON.stringify({ rec: unreadable ? { ...rec, unreadable } : rec }) + '\n'
         count++
         for (const beside of unreadable ? [] : (dialect.apart?.(record.data) ?? [])) {
-          text += JSON.stringify({ rec: { id: `${record.id}.${beside.name}`, revision: String(record.revision), storage: record.storage, body: dialect.give(beside.stored).toString('base64'), partOf: String(record.id) } }) + '\n'
+          text +=
+            JSON.stringify({
+              rec: {
+                id: `${record.id}.${beside.name}`,
+                revision: String(record.revision),
+                storage: record.storage,
+                body: dialect.give(beside.stored).toString('base64'),
+                partOf: String(record.id),
+              },
+            }) + '\n'
           count++
         }
       }
@@ -196,7 +238,11 @@ async function untilDrained(response: ServerResponse): Promise<void> {
 }
 
 async function open(pool: pg.Pool, phone: PhoneRow, kind: string, id: string) {
-  const { rows } = await pool.query('select * from record where serial = $1 and kind = $2 and id = $3', [phone.serial, kind, Number(id) || 0])
+  const { rows } = await pool.query('select * from record where serial = $1 and kind = $2 and id = $3', [
+    phone.serial,
+    kind,
+    Number(id) || 0,
+  ])
   if (!rows[0]) throw new HttpFailure(404, 'NoSuchRecord')
   return { body: giveRecord(phone, kind, rows[0]).body.toString('base64'), revision: String(rows[0].revision) }
 }
@@ -268,18 +314,30 @@ async function receivePart(pool: pg.Pool, phone: PhoneRow, kind: string, call: C
 }
 
 /** Changes one record; a platform whose phones can't says so. What it takes, it takes by the rules of writing. */
-async function amend(pool: pg.Pool, phone: PhoneRow, kind: string, { id, ifRevision, record }: { id: string; ifRevision: string; record: string }) {
+async function amend(
+  pool: pg.Pool,
+  phone: PhoneRow,
+  kind: string,
+  { id, ifRevision, record }: { id: string; ifRevision: string; record: string },
+) {
   const { platform } = modelOf(phone)
   if (kind !== 'contacts' || platform !== 'android') throw new HttpFailure(409, 'PermissionMissing')
   await pass(pool, phone, 'amend.before')
   const dialect = recordsOf(phone, kind)!
   const body = Buffer.from(record, 'base64')
-  const { rows } = await pool.query<{ revision: number }>('select revision from record where serial = $1 and kind = $2 and id = $3', [phone.serial, kind, Number(id) || 0])
+  const { rows } = await pool.query<{ revision: number }>('select revision from record where serial = $1 and kind = $2 and id = $3', [
+    phone.serial,
+    kind,
+    Number(id) || 0,
+  ])
   if (!rows[0]) throw new HttpFailure(404, 'NoSuchRecord')
   if (String(rows[0].revision) !== ifRevision) throw new HttpFailure(409, 'RevisionChanged')
   const stored = dialect.take(body)
   if (dialect.refuses(stored)) throw new HttpFailure(409, 'PermissionMissing')
-  await pool.query('update record set data = $4, size_bytes = $5, name = $6, revision = revision + 1 where serial = $1 and kind = $2 and id = $3', [phone.serial, kind, Number(id), JSON.stringify(stored), body.length, nameIn(phone, kind, stored)])
+  await pool.query(
+    'update record set data = $4, size_bytes = $5, name = $6, revision = revision + 1 where serial = $1 and kind = $2 and id = $3',
+    [phone.serial, kind, Number(id), JSON.stringify(stored), body.length, nameIn(phone, kind, stored)],
+  )
   await pool.query(`update phone set revision = revision + $2, kind_revisions = ${bumped} where serial = $1`, [phone.serial, 0, kind])
   await pass(pool, phone, 'amend.after')
   return { revision: String(rows[0].revision + 1) }
@@ -292,8 +350,15 @@ async function remove(pool: pg.Pool, phone: PhoneRow, kind: string, { ids, ifRev
     'delete from record where serial = $1 and kind = $2 and id = any($3::bigint[]) returning id, size_bytes',
     [phone.serial, kind, ids.map(Number)],
   )
-  await pool.query('delete from part where serial = $1 and kind = $2 and record_id = any($3::bigint[])', [phone.serial, kind, rows.map((row) => row.id)])
-  await pool.query('update phone set free_bytes = free_bytes + $2 where serial = $1', [phone.serial, rows.reduce((sum, row) => sum + row.size_bytes, 0)])
+  await pool.query('delete from part where serial = $1 and kind = $2 and record_id = any($3::bigint[])', [
+    phone.serial,
+    kind,
+    rows.map((row) => row.id),
+  ])
+  await pool.query('update phone set free_bytes = free_bytes + $2 where serial = $1', [
+    phone.serial,
+    rows.reduce((sum, row) => sum + row.size_bytes, 0),
+  ])
   await pool.query(`update phone set revision = revision + $2, kind_revisions = ${bumped} where serial = $1`, [phone.serial, 0, kind])
   return { removed: rows.map((row) => String(row.id)) }
 }

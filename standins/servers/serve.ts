@@ -61,7 +61,8 @@ export function serve(token: string, answer: (call: Call) => Promise<unknown>): 
     }
     answer(call).then(
       (body) => body !== undefined && reply(200, body),
-      (error: unknown) => (error instanceof HttpFailure ? reply(error.status, { code: error.code }) : reply(500, { code: 'stand-in-failed' })),
+      (error: unknown) =>
+        error instanceof HttpFailure ? reply(error.status, { code: error.code }) : reply(500, { code: 'stand-in-failed' }),
     )
   })
 }

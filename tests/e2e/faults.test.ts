@@ -10,7 +10,6 @@ beforeAll(async () => {
 })
 afterAll(() => running.close())
 
-
 async function counted(oldCount: number, newCount = 3): Promise<{ page: Page; old: PhoneWish; now: PhoneWish; number: string }> {
   n++
   const { shop } = running
@@ -110,7 +109,10 @@ describe('faults on the screen', () => {
     const carry = page.getByRole('button', { name: 'Carry 29 contacts to the Veyra 12' })
     await carry.dblclick()
     await standing(page, 'May be handed over')
-    const { rows } = await running.shop.services.pool.query(`select count(*) as n from run r join ticket t on t.id = r.ticket_id where t.number = $1 and r.type = 'carry'`, [number])
+    const { rows } = await running.shop.services.pool.query(
+      `select count(*) as n from run r join ticket t on t.id = r.ticket_id where t.number = $1 and r.type = 'carry'`,
+      [number],
+    )
     expect(rows[0].n).toBe(1)
     await page.close()
   })
@@ -154,7 +156,13 @@ describe('the HTTP interface', () => {
   it.each([
     ['no sign-in', 'today', {}, 401, 'NotSignedIn'],
     ['a wrong token', 'today', { headers: { authorization: 'Bearer x' } }, 401, 'NotSignedIn'],
-    ['another site’s origin', 'session', { method: 'POST', headers: { 'content-type': 'application/json', origin: 'https://example.org' }, body: '{}' }, 403, 'WrongOrigin'],
+    [
+      'another site’s origin',
+      'session',
+      { method: 'POST', headers: { 'content-type': 'application/json', origin: 'https://example.org' }, body: '{}' },
+      403,
+      'WrongOrigin',
+    ],
     ['another content type', 'session', { method: 'POST', headers: { 'content-type': 'text/plain' }, body: '{}' }, 415, 'WrongContentType'],
     ['a body that is none', 'session', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' }, 400, 'BadRequest'],
   ])('%s is refused with a problem document (RFC 9457)', async (_, path, init, status, code) => {
@@ -169,12 +177,24 @@ describe('the HTTP interface', () => {
     const { number, page } = await counted(3)
     await page.close()
     for (const mode of ['replace', 'undo', 'merge']) {
-      const response = await call(`tickets/${number}/kinds/contacts/choose`, { method: 'POST', headers: bearer(), body: JSON.stringify({ choice: 'all', mode }) })
+      const response = await call(`tickets/${number}/kinds/contacts/choose`, {
+        method: 'POST',
+        headers: bearer(),
+        body: JSON.stringify({ choice: 'all', mode }),
+      })
       expect([response.status, (await response.json()).code]).toEqual([409, 'ModeNotOffered'])
     }
-    const unseen = await call(`tickets/${number}/carry`, { method: 'POST', headers: bearer(), body: JSON.stringify({ seen: { contacts: 'old' } }) })
+    const unseen = await call(`tickets/${number}/carry`, {
+      method: 'POST',
+      headers: bearer(),
+      body: JSON.stringify({ seen: { contacts: 'old' } }),
+    })
     expect((await unseen.json()).code).toBe('ForecastNotSeen')
-    const search = await call(`tickets/${number}/entries`, { method: 'POST', headers: bearer(), body: JSON.stringify({ kind: 'contacts', text: 'a' }) })
+    const search = await call(`tickets/${number}/entries`, {
+      method: 'POST',
+      headers: bearer(),
+      body: JSON.stringify({ kind: 'contacts', text: 'a' }),
+    })
     expect((await search.json()).code).toBe('ShowingNotAllowed')
   })
 
@@ -183,6 +203,8 @@ describe('the HTTP interface', () => {
     const phone: PhoneWish = { serial: 'DUP-1', model: 'Orrin 5', port: 1 }
     await bookTicket(shop, phone, { serial: 'DUP-2', model: 'Veyra 12', port: 2 })
     await expect(bookTicket(shop, phone, { serial: 'DUP-3', model: 'Veyra 12', port: 2 })).rejects.toThrow('PhoneOnOtherTicket')
-    await expect(bookTicket(shop, { ...phone, serial: 'DUP-4' }, { serial: 'DUP-4', model: 'Veyra 12', port: 2 })).rejects.toThrow('SamePhoneTwice')
+    await expect(bookTicket(shop, { ...phone, serial: 'DUP-4' }, { serial: 'DUP-4', model: 'Veyra 12', port: 2 })).rejects.toThrow(
+      'SamePhoneTwice',
+    )
   })
 })

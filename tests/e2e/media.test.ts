@@ -22,18 +22,27 @@ interface Wish {
 }
 
 /** Two phones with photos, and what else a test asks for, counted in on the screen. */
-async function counted({ to = 'Veyra 12', count = 40, film, style = 'plain', apps, kinds = ['photos'] }: Wish = {}, open?: { width: number; height: number }): Promise<{ page: Page; old: PhoneWish; now: PhoneWish; number: string }> {
+async function counted(
+  { to = 'Veyra 12', count = 40, film, style = 'plain', apps, kinds = ['photos'] }: Wish = {},
+  open?: { width: number; height: number },
+): Promise<{ page: Page; old: PhoneWish; now: PhoneWish; number: string }> {
   n++
   const { shop } = running
   for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})
-  const old: PhoneWish = { serial: `M-OLD-${n}`, model: 'Orrin 5', port: 1, ...(kinds.includes('contacts') ? { people: { seed: 40 + n, count: 30 } } : {}) }
+  const old: PhoneWish = {
+    serial: `M-OLD-${n}`,
+    model: 'Orrin 5',
+    port: 1,
+    ...(kinds.includes('contacts') ? { people: { seed: 40 + n, count: 30 } } : {}),
+  }
   const now: PhoneWish = { serial: `M-NEW-${n}`, model: to, port: 2, version: '18', settle_ms: 200 }
   await addPhone(shop, old)
   await addPhone(shop, now)
   await shop.hand(`phones/${old.serial}/fill`, { kind: 'photos', seed: 300 + n, count, style, ...(film ? { film } : {}) })
   if (apps) await shop.hand(`phones/${old.serial}/fill`, { kind: 'apps', seed: 30, count: apps })
   const number = await bookTicket(shop, old, now, kinds)
-  if (kinds.includes('apps') && to.startsWith('Veyra')) await setNeed(shop.services, number, { body: { side: 'new', code: 'second-step', how: 'ticked', reason: null }, staffId: shop.staffId })
+  if (kinds.includes('apps') && to.startsWith('Veyra'))
+    await setNeed(shop.services, number, { body: { side: 'new', code: 'second-step', how: 'ticked', reason: null }, staffId: shop.staffId })
   const page = await running.open(`/tickets/${number}`, open)
   await press(page, /^Count in the Orrin 5/)
   await page.getByRole('button', { name: /^Carry [\d,]+ (items|photos)/ }).waitFor({ timeout: 60_000 })
@@ -95,7 +104,9 @@ describe('photos on the screen', () => {
     await expect.poll(async () => (await page.locator('tr[data-kind="photos"] [data-count="pending"]').innerText()).trim()).toBe('12')
     await hand(`phones/${now.serial}/free-space`, {})
     await standing(page, 'May be handed over: the counts agree.')
-    expect((await photosOf(running.shop, now.serial)).flatMap((r) => r.files).sort()).toEqual((await photosOf(running.shop, old.serial)).flatMap((r) => r.files).sort())
+    expect((await photosOf(running.shop, now.serial)).flatMap((r) => r.files).sort()).toEqual(
+      (await photosOf(running.shop, old.serial)).flatMap((r) => r.files).sort(),
+    )
     await page.close()
   })
 
@@ -150,7 +161,12 @@ describe('apps on the screen', () => {
     await page.getByRole('row', { name: /^Apps/ }).getByRole('button').first().click()
     const board = page.getByTestId('apps')
     await board.waitFor()
-    expect(await board.locator('th[scope="row"]').allInnerTexts().then((all) => all.every((text) => /hidden name/.test(text)))).toBe(true)
+    expect(
+      await board
+        .locator('th[scope="row"]')
+        .allInnerTexts()
+        .then((all) => all.every((text) => /hidden name/.test(text))),
+    ).toBe(true)
     await expectAccessible(page)
     const tied = board.getByRole('checkbox')
     const open = await tied.count()
@@ -164,11 +180,17 @@ describe('apps on the screen', () => {
     const list = page.getByTestId('install-list')
     await list.locator('svg').waitFor()
     const code = /apps\.example\.org\/l\/([A-Z2-9]{8})/.exec(await list.innerText())![1]!
-    const answer = (await (await fetch(`${running.shop.env.CORVEND_LINK_URL}/catalogue/lists/${code}`, { headers: { authorization: `Bearer ${running.shop.env.CORVEND_LINK_TOKEN}` } })).json()) as { apps: { id: string }[] }
+    const answer = (await (
+      await fetch(`${running.shop.env.CORVEND_LINK_URL}/catalogue/lists/${code}`, {
+        headers: { authorization: `Bearer ${running.shop.env.CORVEND_LINK_TOKEN}` },
+      })
+    ).json()) as { apps: { id: string }[] }
     await running.shop.hand(`phones/${now.serial}/install`, { id: answer.apps[0]!.id })
     await page.goto(`${running.url}/tickets/${number}`)
     await press(page, 'Count both phones again')
-    await expect.poll(async () => (await page.locator('tr[data-kind="apps"] [data-count="changed"]').innerText()).trim(), { timeout: 30_000 }).toBe('1')
+    await expect
+      .poll(async () => (await page.locator('tr[data-kind="apps"] [data-count="changed"]').innerText()).trim(), { timeout: 30_000 })
+      .toBe('1')
     // no name of an app was in an address
     expect(running.urls.filter((url) => /org\.example/.test(url))).toEqual([])
     await page.close()

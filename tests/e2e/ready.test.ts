@@ -15,7 +15,8 @@ const hand = (path: string, body: object = {}) => running.shop.hand(path, body)
 async function clearBench() {
   for (const { serial } of (await running.shop.hand('phones')).phones) await hand(`phones/${serial}/pull`)
 }
-const need = (page: Page, side: 'old' | 'new', code: string, state: string) => page.locator(`section[data-side="${side}"] [data-need="${code}"][data-state="${state}"]`).waitFor()
+const need = (page: Page, side: 'old' | 'new', code: string, state: string) =>
+  page.locator(`section[data-side="${side}"] [data-need="${code}"][data-state="${state}"]`).waitFor()
 
 const pairs = [
   ['Android to iOS', 'Orrin 7', '15', 'Veyra 14', '18'],
@@ -35,7 +36,12 @@ describe('from the box to ready, acting only on the steps the screen names', () 
     // habits that a bench meets: one cable that only charges, one port that sleeps, a low battery, a hot phone
     await hand(`phones/${serials.old}/set`, { cable: 'charge-only', battery: 12, is_asleep: true })
     await hand(`phones/${serials.new}/set`, { temperature: 46 })
-    const number = await bookTicket(running.shop, { serial: serials.old, model: from, port: 1, version: fromVersion }, { serial: serials.new, model: to, port: 2, version: toVersion }, ['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'])
+    const number = await bookTicket(
+      running.shop,
+      { serial: serials.old, model: from, port: 1, version: fromVersion },
+      { serial: serials.new, model: to, port: 2, version: toVersion },
+      ['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'],
+    )
     const page = await running.open(`/tickets/${number}`)
     const asked: string[] = []
     await page.getByText('Making ready').waitFor()
@@ -56,15 +62,29 @@ describe('from the box to ready, acting only on the steps the screen names', () 
 })
 
 describe('from whatever state a seed draws to ready', () => {
-  it.each([[1, 'Tamsel M3', 'Veyra 10'], [2, 'Veyra 14', 'Orrin 9'], [3, 'Holt 5', 'Tamsel M2']] as const)('seed %i: %s to %s', async (seed, from, to) => {
+  it.each([
+    [1, 'Tamsel M3', 'Veyra 10'],
+    [2, 'Veyra 14', 'Orrin 9'],
+    [3, 'Holt 5', 'Tamsel M2'],
+  ] as const)('seed %i: %s to %s', async (seed, from, to) => {
     await clearBench()
     n++
     const serials = { old: `D-OLD-${n}`, new: `D-NEW-${n}` }
-    for (const [side, model] of [['old', from], ['new', to]] as const) {
+    for (const [side, model] of [
+      ['old', from],
+      ['new', to],
+    ] as const) {
       await hand('phones', { serial: serials[side], model, version: '15' })
-      expect(await hand(`phones/${serials[side]}/roll`, { seed: seed * 10 + (side === 'old' ? 0 : 1) })).toMatchObject({ seed: seed * 10 + (side === 'old' ? 0 : 1) })
+      expect(await hand(`phones/${serials[side]}/roll`, { seed: seed * 10 + (side === 'old' ? 0 : 1) })).toMatchObject({
+        seed: seed * 10 + (side === 'old' ? 0 : 1),
+      })
     }
-    const number = await bookTicket(running.shop, { serial: serials.old, model: from, port: 1, version: '15' }, { serial: serials.new, model: to, port: 2, version: '15' }, ['contacts', 'messages', 'calendar'])
+    const number = await bookTicket(
+      running.shop,
+      { serial: serials.old, model: from, port: 1, version: '15' },
+      { serial: serials.new, model: to, port: 2, version: '15' },
+      ['contacts', 'messages', 'calendar'],
+    )
     const page = await running.open(`/tickets/${number}`)
     await page.getByText('Making ready').waitFor()
     await followGuide(page, running.shop, serials, { old: 1, new: 2 }).untilReady()
@@ -73,7 +93,12 @@ describe('from whatever state a seed draws to ready', () => {
   })
 })
 
-async function readyPair({ old = 'Orrin 5', now = 'Veyra 12', people = 20, kinds = ['contacts'] } = {}): Promise<{ page: Page; number: string; oldPhone: PhoneWish; newPhone: PhoneWish }> {
+async function readyPair({ old = 'Orrin 5', now = 'Veyra 12', people = 20, kinds = ['contacts'] } = {}): Promise<{
+  page: Page
+  number: string
+  oldPhone: PhoneWish
+  newPhone: PhoneWish
+}> {
   await clearBench()
   n++
   const oldPhone = { serial: `R-OLD-${n}`, model: old, port: 3, people: { seed: 700 + n, count: people } }
@@ -101,7 +126,10 @@ describe('the screen follows the phones, with no request but the open event stre
     await need(page, 'old', 'unlocked', 'met')
     await hand(`phones/${serial}/withdraw`, { kind: 'contacts' })
     await need(page, 'old', 'allow:contacts', 'unmet')
-    await page.locator('[data-touch="old"]').getByText(/allow contacts/).waitFor()
+    await page
+      .locator('[data-touch="old"]')
+      .getByText(/allow contacts/)
+      .waitFor()
     await hand(`phones/${serial}/allow-contacts`)
     await need(page, 'old', 'allow:contacts', 'met')
     await hand(`phones/${serial}/set`, { temperature: 47 })
@@ -128,7 +156,11 @@ describe('the screen follows the phones, with no request but the open event stre
     await hand('phones/GOES-BY/set', { prompt_ms: 700 })
     await addPhone(running.shop, { serial: 'GOES-TO', model: 'Orrin 9', port: 2 })
     await hand('phones/GOES-BY/plug', { port: 1 })
-    const number = await bookTicket(running.shop, { serial: 'GOES-BY', model: 'Veyra 10', port: 1 }, { serial: 'GOES-TO', model: 'Orrin 9', port: 2 })
+    const number = await bookTicket(
+      running.shop,
+      { serial: 'GOES-BY', model: 'Veyra 10', port: 1 },
+      { serial: 'GOES-TO', model: 'Orrin 9', port: 2 },
+    )
     const page = await running.open(`/tickets/${number}`)
     await page.getByText('Seen, and says nothing?').waitFor()
     await page.locator('[data-cause="question-gone"]').waitFor({ state: 'attached' })
@@ -143,30 +175,51 @@ describe('the screen follows the phones, with no request but the open event stre
   it('the bench shows a stranger, offers it to the ticket that waits for its model, and makes it show a mark', async () => {
     await clearBench()
     await addPhone(running.shop, { serial: 'B-OLD', model: 'Veyra 9', port: 5 })
-    const number = await bookTicket(running.shop, { serial: 'B-OLD', model: 'Veyra 9', port: 5 }, { serial: null, model: 'Tamsel M3', port: 6 })
+    const number = await bookTicket(
+      running.shop,
+      { serial: 'B-OLD', model: 'Veyra 9', port: 5 },
+      { serial: null, model: 'Tamsel M3', port: 6 },
+    )
     const page = await running.open('/bench')
     await page.locator('[data-port="5"][data-state="waits"], [data-port="5"][data-state="ready"]').waitFor()
     await page.getByText('named by its model only').waitFor()
     await expectAccessible(page)
     // two of one model side by side: told apart by serial, port and mark
-    for (const [serial, port] of [['TW-1', 6], ['TW-2', 7]] as const) await addPhone(running.shop, { serial, model: 'Tamsel M3', port })
+    for (const [serial, port] of [
+      ['TW-1', 6],
+      ['TW-2', 7],
+    ] as const)
+      await addPhone(running.shop, { serial, model: 'Tamsel M3', port })
     await page.locator('[data-port="7"]').getByText('TW-2').waitFor()
     await page.locator('[data-port="7"]').getByRole('button', { name: 'Show “7” on it' }).click()
     await expect.poll(async () => (await running.shop.hand('phones/TW-2')).markedText).toBe('7')
-    await page.locator('[data-port="7"]').getByRole('button', { name: `It is ${number}’s NEW` }).click()
+    await page
+      .locator('[data-port="7"]')
+      .getByRole('button', { name: `It is ${number}’s NEW` })
+      .click()
     await page.locator('[data-port="7"]').getByText('NEW', { exact: true }).waitFor()
     await page.locator('[data-port="6"]').getByRole('link', { name: 'Book it in' }).click()
     await page.waitForURL(/book-in\?port=6/)
-    await expect.poll(() => page.getByRole('group', { name: 'Old phone' }).getByRole('radio', { checked: true }).innerText()).toContain('Tamsel M3')
+    await expect
+      .poll(() => page.getByRole('group', { name: 'Old phone' }).getByRole('radio', { checked: true }).innerText())
+      .toContain('Tamsel M3')
     await page.close()
   })
 })
 
 describe('guards, each with its sentence', () => {
   const roles = (number: string, body: object) =>
-    fetch(`${running.url}/api/tickets/${number}/roles`, { method: 'POST', headers: { authorization: `Bearer ${running.shop.token}`, 'content-type': 'application/json' }, body: JSON.stringify(body) }).then((r) => r.json() as Promise<{ code?: string; title?: string }>)
+    fetch(`${running.url}/api/tickets/${number}/roles`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${running.shop.token}`, 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    }).then((r) => r.json() as Promise<{ code?: string; title?: string }>)
   const post = (path: string, body: object = {}) =>
-    fetch(`${running.url}/api/${path}`, { method: 'POST', headers: { authorization: `Bearer ${running.shop.token}`, 'content-type': 'application/json' }, body: JSON.stringify(body) }).then((r) => r.json() as Promise<{ code?: string; title?: string }>)
+    fetch(`${running.url}/api/${path}`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${running.shop.token}`, 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    }).then((r) => r.json() as Promise<{ code?: string; title?: string }>)
 
   it('the same phone twice, a phone of another open ticket, one that is not plugged in', async () => {
     const { page, number, oldPhone } = await readyPair()
@@ -191,11 +244,17 @@ describe('guards, each with its sentence', () => {
     await press(page, 'This is the NEW phone')
     await page.locator('section[data-side="new"]').getByText('Veyra 14').waitFor()
     expect(await roles(number, { newSerial: newPhone.serial! })).toEqual({ ok: true })
-    await page.getByRole('button', { name: /Count in/ }).first().click()
+    await page
+      .getByRole('button', { name: /Count in/ })
+      .first()
+      .click()
     await press(page, /^Count in the Orrin 5/)
     await press(page, /^Carry 3 contacts/)
     await standing(page, 'May be handed over')
-    expect(await roles(number, { oldSerial: newPhone.serial!, newSerial: oldPhone.serial! })).toMatchObject({ code: 'RolesFrozen', title: expect.stringContaining('Writing has begun') })
+    expect(await roles(number, { oldSerial: newPhone.serial!, newSerial: oldPhone.serial! })).toMatchObject({
+      code: 'RolesFrozen',
+      title: expect.stringContaining('Writing has begun'),
+    })
     await page.close()
   })
 
@@ -203,7 +262,11 @@ describe('guards, each with its sentence', () => {
     await clearBench()
     await addPhone(running.shop, { serial: 'EMPTY-O', model: 'Orrin 5', port: 1 })
     await addPhone(running.shop, { serial: 'EMPTY-N', model: 'Veyra 12', port: 2, people: { seed: 1, count: 6 } })
-    const number = await bookTicket(running.shop, { serial: 'EMPTY-O', model: 'Orrin 5', port: 1 }, { serial: 'EMPTY-N', model: 'Veyra 12', port: 2 })
+    const number = await bookTicket(
+      running.shop,
+      { serial: 'EMPTY-O', model: 'Orrin 5', port: 1 },
+      { serial: 'EMPTY-N', model: 'Veyra 12', port: 2 },
+    )
     const page = await running.open(`/tickets/${number}`)
     await press(page, /^Count in the Orrin 5/)
     await page.getByTestId('exchange-question').waitFor()
@@ -228,7 +291,9 @@ describe('guards, each with its sentence', () => {
     await press(page, /^Count in the Orrin 5/)
     await page.getByRole('button', { name: /^Carry 4 contacts/ }).waitFor()
     expect(await post(`tickets/${number}/needs`, { side: 'old', code: 'helper', how: 'ticked' })).toMatchObject({ code: 'NeedNotTickable' })
-    expect(await post(`tickets/${number}/needs`, { side: 'old', code: 'passcode-off', how: 'waived', reason: 'customer-knows' })).toMatchObject({ code: 'NeedUnknown' })
+    expect(
+      await post(`tickets/${number}/needs`, { side: 'old', code: 'passcode-off', how: 'waived', reason: 'customer-knows' }),
+    ).toMatchObject({ code: 'NeedUnknown' })
     await page.close()
   })
 
@@ -242,7 +307,13 @@ describe('guards, each with its sentence', () => {
     await press(page, 'All asked: nothing stands against it')
     await page.getByTestId('intake-verdict').getByText('Can be taken', { exact: true }).waitFor()
     const phone = (model: string) => ({ link: 'standin', maker: 'Orrin', model, platform: 'android', version: '13', serial: null })
-    const body = { customer: { name: 'Perrin Leeming' }, old: phone('Orrin 5'), new: phone('Orrin 9'), kinds: ['contacts'], promisedAt: '2026-11-24T16:00:00Z' }
+    const body = {
+      customer: { name: 'Perrin Leeming' },
+      old: phone('Orrin 5'),
+      new: phone('Orrin 9'),
+      kinds: ['contacts'],
+      promisedAt: '2026-11-24T16:00:00Z',
+    }
     expect(await post('tickets', { ...body, intake: { lost: 'yes' } })).toMatchObject({ code: 'MustNotTake' })
     expect(await post('tickets', { ...body, intake: { lost: 'perhaps' } })).toMatchObject({ code: 'BadRequest' })
     await page.close()
@@ -326,7 +397,10 @@ describe('life interrupts', () => {
     await addPhone(running.shop, { serial: `X-${n}`, model: 'Tamsel M3', port: 8, settle_ms: 200 })
     await press(page, 'More')
     await page.getByRole('menuitem', { name: 'Exchange the new phone…' }).click()
-    await page.getByRole('dialog').getByLabel('Its place is taken by the phone on').selectOption({ label: `port 8: Tamsel M3, X-${n}` })
+    await page
+      .getByRole('dialog')
+      .getByLabel('Its place is taken by the phone on')
+      .selectOption({ label: `port 8: Tamsel M3, X-${n}` })
     await page.getByRole('dialog').getByRole('button', { name: 'Exchange the new phone' }).click()
     await page.getByText('the Veyra 12 was given back', { exact: false }).waitFor()
     await press(page, /^Count in the Orrin 5 and the Tamsel M3/)
@@ -397,8 +471,18 @@ describe('the guide', () => {
   })
 
   it('takes the shop’s own guide, and refuses a bad one with the place and the rule', async () => {
-    running.shop.writeData('guides/ours.json', JSON.stringify({ id: 'ours', match: { platform: 'ios', maker: 'Veyra', model: 'Veyra 12' }, needs: [{ code: 'charge', why: 'Ours go off at 30%.' }] }))
-    running.shop.writeData('guides/wrong.json', JSON.stringify({ id: 'wrong', match: { platform: 'ios' }, needs: [{ code: 'charge', weight: 'perhaps' }] }))
+    running.shop.writeData(
+      'guides/ours.json',
+      JSON.stringify({
+        id: 'ours',
+        match: { platform: 'ios', maker: 'Veyra', model: 'Veyra 12' },
+        needs: [{ code: 'charge', why: 'Ours go off at 30%.' }],
+      }),
+    )
+    running.shop.writeData(
+      'guides/wrong.json',
+      JSON.stringify({ id: 'wrong', match: { platform: 'ios' }, needs: [{ code: 'charge', weight: 'perhaps' }] }),
+    )
     const page = await running.open('/guide')
     await page.getByText('The shop’s guide wrong.json is not used.').waitFor()
     await page.getByText(/at needs\.0\.weight:/).waitFor()

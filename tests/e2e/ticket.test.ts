@@ -12,7 +12,9 @@ beforeAll(async () => {
 afterAll(() => running.close())
 
 async function ledger(number: string): Promise<LedgerRow[]> {
-  const response = await fetch(`${running.url}/api/tickets/${number}/ledger`, { headers: { authorization: `Bearer ${running.shop.token}` } })
+  const response = await fetch(`${running.url}/api/tickets/${number}/ledger`, {
+    headers: { authorization: `Bearer ${running.shop.token}` },
+  })
   const { kinds } = (await response.json()) as { kinds: LedgerRow[] }
   return kinds
 }
@@ -62,7 +64,9 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     await press(page, /^Count in the Orrin 5/)
     await page.getByRole('button', { name: /^Carry [\d,]+ items to the Veyra 12/ }).waitFor({ timeout: 60_000 })
     for (const kind of kinds) {
-      const stores = await Promise.all(['OR5-4417-K2', 'VY12-9031-C7'].map((serial) => running.shop.hand(`phones/${serial}/store?kind=${kind}`)))
+      const stores = await Promise.all(
+        ['OR5-4417-K2', 'VY12-9031-C7'].map((serial) => running.shop.hand(`phones/${serial}/store?kind=${kind}`)),
+      )
       expect([kind, await count(page, 'count', kind), await count(page, 'first', kind)]).toEqual([kind, stores[0].count, stores[1].count])
     }
     // what can't cross is said from Book in to the sheet
@@ -71,7 +75,9 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
   })
 
   it('opens every count to as many items as it says', async () => {
-    for (const [column, kind] of kinds.flatMap((kind) => ['count', 'first', 'pending', 'notOver', 'notChosen'].map((column) => [column, kind] as const))) {
+    for (const [column, kind] of kinds.flatMap((kind) =>
+      ['count', 'first', 'pending', 'notOver', 'notChosen'].map((column) => [column, kind] as const),
+    )) {
       const n = await count(page, column, kind)
       await cell(page, column, kind).click()
       await expect.poll(() => page.getByTestId('items-total').innerText()).toBe(n.toLocaleString('en-GB'))
@@ -81,17 +87,20 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
   })
 
   it('opens every count of the forecast and of the account to as many items as it says', async () => {
-    const numbers = () => page.locator('[aria-label="Forecast"] button, [data-panel="choose"] li button, section[aria-label="Ledger"] table:not([aria-label="Ledger"]):not([aria-label="Second figures"]) button:not([data-own])')
+    const numbers = () =>
+      page.locator(
+        '[aria-label="Forecast"] button, [data-panel="choose"] li button, section[aria-label="Ledger"] table:not([aria-label="Ledger"]):not([aria-label="Second figures"]) button:not([data-own])',
+      )
     for (const kind of kinds) {
-     await page.locator(`tr[data-kind="${kind}"] th button`).first().click()
-     const all = await numbers().count()
-     expect(all).toBeGreaterThan(5)
-     for (let i = 0; i < all; i++) {
-      const n = await numbers().nth(i).innerText()
-      await numbers().nth(i).click()
-      await expect.poll(() => page.getByTestId('items-total').innerText()).toBe(n)
-      await page.getByLabel('Close the items').click()
-     }
+      await page.locator(`tr[data-kind="${kind}"] th button`).first().click()
+      const all = await numbers().count()
+      expect(all).toBeGreaterThan(5)
+      for (let i = 0; i < all; i++) {
+        const n = await numbers().nth(i).innerText()
+        await numbers().nth(i).click()
+        await expect.poll(() => page.getByTestId('items-total').innerText()).toBe(n)
+        await page.getByLabel('Close the items').click()
+      }
     }
   })
 
@@ -159,7 +168,14 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     for (const by of ['By year', 'By month']) {
       await page.getByRole('complementary', { name: 'Panel' }).getByText(by, { exact: true }).click()
       await page.getByTestId('groups-total').waitFor()
-      await expect.poll(async () => (await page.locator('section[aria-labelledby="groups-head"] li > strong').allInnerTexts()).reduce((sum, text) => sum + Number(text.replace(/,/g, '')), 0)).toBe(all)
+      await expect
+        .poll(async () =>
+          (await page.locator('section[aria-labelledby="groups-head"] li > strong').allInnerTexts()).reduce(
+            (sum, text) => sum + Number(text.replace(/,/g, '')),
+            0,
+          ),
+        )
+        .toBe(all)
     }
     await expectAccessible(page)
     await page.getByLabel('Close the list').click()
@@ -209,7 +225,11 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     const after = await ledger(number)
     expect(after.filter((row) => row.kind !== 'apps')).toEqual(before.filter((row) => row.kind !== 'apps'))
     const [was, is] = [before, after].map((rows) => rows.find((row) => row.kind === 'apps')!)
-    expect([is!.fates.pending, is!.fates.notChosen, is!.verdict]).toEqual([0, was!.fates.notChosen + was!.fates.pending, 'agrees-with-notes'])
+    expect([is!.fates.pending, is!.fates.notChosen, is!.verdict]).toEqual([
+      0,
+      was!.fates.notChosen + was!.fates.pending,
+      'agrees-with-notes',
+    ])
     const { rows } = await running.shop.services.pool.query(
       `select (select count(*) from item) as items, (select count(*) from block) as blocks, (select count(*) from entry) as entries, key_wrapped, customer from ticket where number = $1`,
       [number],
@@ -223,10 +243,23 @@ describe('a dropped file as the old phone', () => {
     await running.shop.hand('phones', { serial: 'FRESH-1', model: 'Veyra 14', version: '18' })
     await running.shop.hand('phones/FRESH-1/plug', { port: 6 })
     await running.shop.hand('phones/FRESH-1/trust', {})
-    const cards = Array.from({ length: 40 }, (_, i) => `BEGIN:VCARD\r\nVERSION:${['2.1', '3.0', '4.0'][i % 3]}\r\nN:Dropped${i};Card;;;\r\nFN:Card Dropped${i}\r\nTEL;TYPE=CELL:+447700900${100 + i}\r\nEND:VCARD\r\n`)
+    const cards = Array.from(
+      { length: 40 },
+      (_, i) =>
+        `BEGIN:VCARD\r\nVERSION:${['2.1', '3.0', '4.0'][i % 3]}\r\nN:Dropped${i};Card;;;\r\nFN:Card Dropped${i}\r\nTEL;TYPE=CELL:+447700900${100 + i}\r\nEND:VCARD\r\n`,
+    )
     const broken = 'BEGIN:VCARD\r\nVERSION:3.0\r\nN:Broken;;;;\r\nPHOTO;ENCODING=b:!!!\r\nEND:VCARD\r\n'
-    const event = (uid: string, ...more: string[]) => ['BEGIN:VEVENT', `UID:${uid}`, 'DTSTART:20261201T090000', 'SUMMARY:Dropped rehearsal', ...more, 'END:VEVENT'].join('\r\n')
-    const calendar = ['BEGIN:VCALENDAR', 'VERSION:2.0', event('d1', 'RRULE:FREQ=WEEKLY;COUNT=4'), event('d2'), event('d3'), 'END:VCALENDAR', ''].join('\r\n')
+    const event = (uid: string, ...more: string[]) =>
+      ['BEGIN:VEVENT', `UID:${uid}`, 'DTSTART:20261201T090000', 'SUMMARY:Dropped rehearsal', ...more, 'END:VEVENT'].join('\r\n')
+    const calendar = [
+      'BEGIN:VCALENDAR',
+      'VERSION:2.0',
+      event('d1', 'RRULE:FREQ=WEEKLY;COUNT=4'),
+      event('d2'),
+      event('d3'),
+      'END:VCALENDAR',
+      '',
+    ].join('\r\n')
     const zip = zipSync({ 'contacts.vcf': Buffer.from(cards.join('') + broken), 'folder/calendar.ics': Buffer.from(calendar) })
     const page = await running.open('/book-in')
     await page.getByLabel('Name', { exact: true }).fill('Odile Sallow')

@@ -25,12 +25,17 @@ const canary = 'Quillwortcanary'
 function everythingKept(): string {
   const admin = new URL(process.env.CORVEND_TEST_ADMIN_URL!)
   admin.pathname = new URL(shop.urls.owner).pathname
-  const dump = execFileSync('pg_dump', ['--inserts', admin.href], { encoding: 'latin1', maxBuffer: 1e9, env: { ...process.env, PGSSLMODE: 'disable' } })
+  const dump = execFileSync('pg_dump', ['--inserts', admin.href], {
+    encoding: 'latin1',
+    maxBuffer: 1e9,
+    env: { ...process.env, PGSSLMODE: 'disable' },
+  })
   const folder = shop.services.config.dataFolder
   const files = readdirSync(folder, { recursive: true, withFileTypes: true })
   return dump + files.map((file) => file.name + (file.isFile() ? readFileSync(join(file.parentPath, file.name), 'latin1') : '')).join('\n')
 }
-const seen = (text: string) => [canary, Buffer.from(canary).toString('base64').slice(2, 16), Buffer.from(canary).toString('hex')].some((form) => text.includes(form))
+const seen = (text: string) =>
+  [canary, Buffer.from(canary).toString('base64').slice(2, 16), Buffer.from(canary).toString('hex')].some((form) => text.includes(form))
 
 describe('custody of a customer’s data', () => {
   it('keeps no word of a customer unsealed, with faults on the way, and nothing after erasing', async () => {
@@ -39,17 +44,32 @@ describe('custody of a customer’s data', () => {
     await addPhone(shop, old)
     await addPhone(shop, now)
     const person = {
-      given: canary, family: canary, nickname: [canary], company: canary, department: canary, title: canary, role: canary, note: canary,
-      phones: [{ v: '+447700900999', t: canary, own: true }], emails: [{ v: `${canary}@example.org`, t: 'home' }], groups: [canary],
-      addresses: [{ parts: ['', '', canary, canary, '', '', ''], t: 'home' }], relations: [{ v: canary, t: canary, own: true }], urls: [{ v: `https://example.org/${canary}`, t: '' }],
+      given: canary,
+      family: canary,
+      nickname: [canary],
+      company: canary,
+      department: canary,
+      title: canary,
+      role: canary,
+      note: canary,
+      phones: [{ v: '+447700900999', t: canary, own: true }],
+      emails: [{ v: `${canary}@example.org`, t: 'home' }],
+      groups: [canary],
+      addresses: [{ parts: ['', '', canary, canary, '', '', ''], t: 'home' }],
+      relations: [{ v: canary, t: canary, own: true }],
+      urls: [{ v: `https://example.org/${canary}`, t: '' }],
     }
     await shop.hand('phones/CAN-O/add', { persons: [{ person }, { person: { ...person, given: 'B' }, damage: 'cut-card' }] })
     await shop.hand('phones/CAN-N/faults', { faults: [{ point: 'write.after', effect: 'cut' }] })
     const number = await bookTicket(shop, old, now)
     const { pool } = shop.services
-    const file = await takeUpload(shop.services.config.dataFolder, shop.services.config.masterKey, (async function* () {
-      yield Buffer.from(`BEGIN:VCARD\r\nVERSION:3.0\r\nFN:${canary}\r\nEND:VCARD\r\n`)
-    })())
+    const file = await takeUpload(
+      shop.services.config.dataFolder,
+      shop.services.config.masterKey,
+      (async function* () {
+        yield Buffer.from(`BEGIN:VCARD\r\nVERSION:3.0\r\nFN:${canary}\r\nEND:VCARD\r\n`)
+      })(),
+    )
     await insertUpload(pool, file)
     const hands = worker(shop)
     await countIn(shop, number)
@@ -88,6 +108,8 @@ describe('custody of a customer’s data', () => {
 
   it('another master key is found at the start', async () => {
     expect(keyCheck(Buffer.alloc(32, 1)).equals(keyCheck(Buffer.alloc(32, 2)))).toBe(false)
-    await expect(makeShop(shop.urls.app, { masterKey: Buffer.alloc(32, 7), name: '', address: '', staff: [] })).rejects.toThrow('master key')
+    await expect(makeShop(shop.urls.app, { masterKey: Buffer.alloc(32, 7), name: '', address: '', staff: [] })).rejects.toThrow(
+      'master key',
+    )
   })
 })

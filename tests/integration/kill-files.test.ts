@@ -19,7 +19,9 @@ const fillerTexts = Array.from({ length: 5 }, (_, i) => message({ atMs: Date.UTC
 const textsSent = {
   'two equal texts of one second': [message({}), message({})],
   'a text that becomes three records': [message({ text: 'Every buoy of the channel. '.repeat(100) })],
-  'a text whose picture is moved first': [message({ type: 'mms', parts: [{ type: 'image/jpeg', name: 'quay.jpg', handle: 'k1', size: 900 }] })],
+  'a text whose picture is moved first': [
+    message({ type: 'mms', parts: [{ type: 'image/jpeg', name: 'quay.jpg', handle: 'k1', size: 900 }] }),
+  ],
 } as const
 
 describe('messages, whatever is killed at whatever moment', () => {
@@ -32,20 +34,29 @@ describe('messages, whatever is killed at whatever moment', () => {
         const now: PhoneWish = { serial: `KN-${n}`, model: 'Tamsel M2', port: 2, settle_ms: 60 }
         await addPhone(shop, old)
         await addPhone(shop, now)
-        await shop.hand(`phones/${old.serial}/add`, { messages: [...content, ...fillerTexts], attached: [{ handle: 'k1', text: 'the picture'.repeat(80) }] })
+        await shop.hand(`phones/${old.serial}/add`, {
+          messages: [...content, ...fillerTexts],
+          attached: [{ handle: 'k1', text: 'the picture'.repeat(80) }],
+        })
         if ('fault' in moment) await shop.hand(`phones/${now.serial}/faults`, { faults: [moment.fault] })
         const number = await bookTicket(shop, old, now, ['messages'])
         await prepareMessages(shop, number, { old, now })
         const ticket = await carryAcrossDeath(shop, number, moment)
         await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
-        expect((await shop.hand(`phones/${now.serial}/store?kind=messages`)).count).toBe(content.length + fillerTexts.length + (what.includes('three') ? 2 : 0))
+        expect((await shop.hand(`phones/${now.serial}/store?kind=messages`)).count).toBe(
+          content.length + fillerTexts.length + (what.includes('three') ? 2 : 0),
+        )
       })
     }
   }
 })
 
 describe('photos, whatever is killed at whatever moment', () => {
-  const more = { 'killed when its files are moved': { checkpoint: 'file-moved' }, 'half written, then cut': { fault: { point: 'write.record', effect: 'half', skip: 3 } }, 'cable pulled in mid-file': { fault: { point: 'part.mid', effect: 'cut', skip: 7 } } } as const
+  const more = {
+    'killed when its files are moved': { checkpoint: 'file-moved' },
+    'half written, then cut': { fault: { point: 'write.record', effect: 'half', skip: 3 } },
+    'cable pulled in mid-file': { fault: { point: 'part.mid', effect: 'cut', skip: 7 } },
+  } as const
   // to a phone that takes no HEIC, keeps clips apart and originals beside: conversion, parts and several files at once
   for (const [when, moment] of Object.entries({ ...moments, ...more })) {
     it(`converted, moving and plain ones, ${when}`, async () => {
@@ -61,7 +72,11 @@ describe('photos, whatever is killed at whatever moment', () => {
       await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
       const [row] = ticket.ledger
       expect([row!.short, row!.over, row!.fates.pending, row!.fates.refused, row!.new.cameOtherwise]).toEqual([0, 0, 0, 0, 0])
-      await expectFilesOver(shop, { old: old.serial, new: now.serial }, { own: 2, converted: ticket.reasons.find((r) => r.code === 'converted-to-jpeg')!.items })
+      await expectFilesOver(
+        shop,
+        { old: old.serial, new: now.serial },
+        { own: 2, converted: ticket.reasons.find((r) => r.code === 'converted-to-jpeg')!.items },
+      )
       expect((await shop.hand(`phones/${now.serial}/loose`)).count).toBe(0)
     })
   }

@@ -29,7 +29,12 @@ const contents = {
     first: [],
     to: 'Veyra 12',
   },
-  'half record': { old: [{ person: { given: 'Half', phones: [tel('+447700900305')], note: 'second half' } }], first: [], to: 'Veyra 12', half: true },
+  'half record': {
+    old: [{ person: { given: 'Half', phones: [tel('+447700900305')], note: 'second half' } }],
+    first: [],
+    to: 'Veyra 12',
+    half: true,
+  },
 } as const
 
 let n = 0

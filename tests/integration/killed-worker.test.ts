@@ -59,7 +59,9 @@ describe('workers in processes of their own', () => {
     if (process.env.DATABASE_URL) {
       // a server that is not ours: every connection of the application is ended at once, as by its restart
       await shop.services.pool
-        .query(`select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and usename = current_user and pid <> pg_backend_pid()`)
+        .query(
+          `select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and usename = current_user and pid <> pg_backend_pid()`,
+        )
         .catch(() => undefined)
     } else {
       ;(await startPostgres(testPostgres, { fast: true })).stop()

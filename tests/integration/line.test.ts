@@ -62,7 +62,8 @@ describe('contacts and calls in one ticket', () => {
   }
   let n = 0
   const callsRow = (ticket: Awaited<ReturnType<typeof countIn>>) => ticket.ledger.find((row) => row.kind === 'calls')!
-  const reasonsOf = (ticket: Awaited<ReturnType<typeof countIn>>) => Object.fromEntries(ticket.reasons.filter((r) => r.kind === 'calls').map((r) => [r.code, r.items]))
+  const reasonsOf = (ticket: Awaited<ReturnType<typeof countIn>>) =>
+    Object.fromEntries(ticket.reasons.filter((r) => r.kind === 'calls').map((r) => [r.code, r.items]))
 
   it('run one after the other, light first, and each row agrees with the phones’ own stores', async () => {
     const { number, old, now } = await withCalls('Orrin 5', 'Orrin 9', { oldCalls: { seed: 3, count: 200, style: 'traps' } })
@@ -90,7 +91,10 @@ describe('contacts and calls in one ticket', () => {
   })
 
   it('calls to iOS can’t cross: all of them are named so, none is sent, and the ticket agrees with notes', async () => {
-    const { number, old, now } = await withCalls('Orrin 5', 'Veyra 12', { oldCalls: { seed: 6, count: 40 }, newCalls: { seed: 7, count: 9 } })
+    const { number, old, now } = await withCalls('Orrin 5', 'Veyra 12', {
+      oldCalls: { seed: 6, count: 40 },
+      newCalls: { seed: 7, count: 9 },
+    })
     const counted = await countIn(shop, number)
     expect(counted.cannot).toEqual({ calls: 'platform-takes-no-calls' })
     expect(callsRow(counted).fates).toMatchObject({ cannotCross: 40, pending: 0 })
@@ -101,7 +105,10 @@ describe('contacts and calls in one ticket', () => {
   })
 
   it('a phone that keeps only its newest: what has no room is said beforehand, none of its own is pushed out', async () => {
-    const { number, old, now } = await withCalls('Orrin 5', 'Tamsel M2', { oldCalls: { seed: 8, count: 280 }, newCalls: { seed: 9, count: 50 } })
+    const { number, old, now } = await withCalls('Orrin 5', 'Tamsel M2', {
+      oldCalls: { seed: 8, count: 280 },
+      newCalls: { seed: 9, count: 50 },
+    })
     const counted = await countIn(shop, number)
     expect(callsRow(counted).fates).toMatchObject({ cannotCross: 30, pending: 250 })
     expect(reasonsOf(counted)['no-room']).toBe(30)
@@ -113,7 +120,10 @@ describe('contacts and calls in one ticket', () => {
   })
 
   it('iOS to Android: times in UTC and in local time are one instant; equal calls are there already', async () => {
-    const { number, old, now } = await withCalls('Veyra 12', 'Orrin 9', { oldCalls: { seed: 11, count: 30 }, newCalls: { seed: 11, count: 30 } })
+    const { number, old, now } = await withCalls('Veyra 12', 'Orrin 9', {
+      oldCalls: { seed: 11, count: 30 },
+      newCalls: { seed: 11, count: 30 },
+    })
     await expect(countIn(shop, number)).rejects.toThrow('PhonesNotReady')
     await shop.hand(`phones/${old.serial}/encrypted-reading-on`, {})
     await countIn(shop, number)
@@ -141,37 +151,64 @@ describe('all six kinds in one ticket, every trap inside', () => {
     ['Veyra 9', 'Veyra 14'],
     ['Holt 3', 'Orrin 7'],
   ] as const
-  it.each(five)('%s to %s: every row agrees or agrees with notes, equal to the phones’ own stores, photos file by file', async (from, to) => {
-    for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})
-    const old = { serial: `T-${from}-${to}-O`.replaceAll(' ', ''), model: from, port: 1, people: { seed: 5, count: 20, style: 'traps' as const } }
-    const now = { serial: `T-${from}-${to}-N`.replaceAll(' ', ''), model: to, port: 2, people: { seed: 6, count: 4 } }
-    for (const phone of [old, now]) await addPhone(shop, phone)
-    for (const kind of ['calls', 'calendar', 'messages']) await shop.hand(`phones/${old.serial}/fill`, { kind, seed: 21, count: 40, style: 'traps' })
-    await shop.hand(`phones/${now.serial}/fill`, { kind: 'calendar', seed: 22, count: 5 })
-    await shop.hand(`phones/${old.serial}/fill`, { kind: 'photos', seed: 23, count: 3, style: 'traps' })
-    await shop.hand(`phones/${now.serial}/fill`, { kind: 'photos', seed: 24, count: 3 })
-    for (const [phone, seed] of [[old, 25], [now, 26]] as const) await shop.hand(`phones/${phone.serial}/fill`, { kind: 'apps', seed, count: 12 }).catch(() => undefined)
-    const number = await bookTicket(shop, old, now, ['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'])
-    await prepareMessages(shop, number, { old, now })
-    const counted = await countIn(shop, number)
-    const row = (ticket: typeof counted) => ticket.ledger.find((r) => r.kind === 'calendar')!
-    // 40, and of the traps: holidays somebody else keeps are left behind, two can't be read
-    expect(row(counted)).toMatchObject({ old: { read: 62 }, fates: { notChosen: 3, unreadable: 2 } })
-    expect(row(counted).also['old.derived.birthdays'] ?? 0).toBe(row(counted).also.oldDerived)
-    await carry(shop, number)
-    const ticket = await waitFor(shop, number, isChecked, 'check off')
-    expect(ticket.mayHandOver).toBe(true)
-    // what waits is on the customer's install list, and nowhere else
-    const apps = ticket.ledger.find((r) => r.kind === 'apps')!
-    expect(apps.fates.pending).toBe(apps.also.toInstall ?? 0)
-    await expectAgrees(shop, { ...ticket, ledger: ticket.ledger.filter((r) => r.fates.pending === 0) }, { old: old.serial, new: now.serial }, ['agrees', 'agrees-with-notes'])
-    for (const kind of ticket.ledger) expect(kind).toMatchObject({ short: 0, over: 0, fates: { lost: 0, ...(['contacts', 'apps'].includes(kind.kind) ? {} : { pending: 0, refused: 0 }) } })
-    expect(ticket.ledger.map((r) => r.kind)).toEqual(['contacts', 'calls', 'calendar', 'messages', 'photos', 'apps'])
-    await expectFilesOver(shop, { old: old.serial, new: now.serial }, { own: 3, converted: counted.reasons.find((r) => r.code === 'converted-to-jpeg')?.items ?? 0 })
-    // nobody is invited again
-    const { records } = await shop.hand(`phones/${now.serial}/store?kind=calendar`)
-    expect(records.some((r: { card: string }) => r.card.includes('ATTENDEE'))).toBe(false)
-  })
+  it.each(five)(
+    '%s to %s: every row agrees or agrees with notes, equal to the phones’ own stores, photos file by file',
+    async (from, to) => {
+      for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})
+      const old = {
+        serial: `T-${from}-${to}-O`.replaceAll(' ', ''),
+        model: from,
+        port: 1,
+        people: { seed: 5, count: 20, style: 'traps' as const },
+      }
+      const now = { serial: `T-${from}-${to}-N`.replaceAll(' ', ''), model: to, port: 2, people: { seed: 6, count: 4 } }
+      for (const phone of [old, now]) await addPhone(shop, phone)
+      for (const kind of ['calls', 'calendar', 'messages'])
+        await shop.hand(`phones/${old.serial}/fill`, { kind, seed: 21, count: 40, style: 'traps' })
+      await shop.hand(`phones/${now.serial}/fill`, { kind: 'calendar', seed: 22, count: 5 })
+      await shop.hand(`phones/${old.serial}/fill`, { kind: 'photos', seed: 23, count: 3, style: 'traps' })
+      await shop.hand(`phones/${now.serial}/fill`, { kind: 'photos', seed: 24, count: 3 })
+      for (const [phone, seed] of [
+        [old, 25],
+        [now, 26],
+      ] as const)
+        await shop.hand(`phones/${phone.serial}/fill`, { kind: 'apps', seed, count: 12 }).catch(() => undefined)
+      const number = await bookTicket(shop, old, now, ['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'])
+      await prepareMessages(shop, number, { old, now })
+      const counted = await countIn(shop, number)
+      const row = (ticket: typeof counted) => ticket.ledger.find((r) => r.kind === 'calendar')!
+      // 40, and of the traps: holidays somebody else keeps are left behind, two can't be read
+      expect(row(counted)).toMatchObject({ old: { read: 62 }, fates: { notChosen: 3, unreadable: 2 } })
+      expect(row(counted).also['old.derived.birthdays'] ?? 0).toBe(row(counted).also.oldDerived)
+      await carry(shop, number)
+      const ticket = await waitFor(shop, number, isChecked, 'check off')
+      expect(ticket.mayHandOver).toBe(true)
+      // what waits is on the customer's install list, and nowhere else
+      const apps = ticket.ledger.find((r) => r.kind === 'apps')!
+      expect(apps.fates.pending).toBe(apps.also.toInstall ?? 0)
+      await expectAgrees(
+        shop,
+        { ...ticket, ledger: ticket.ledger.filter((r) => r.fates.pending === 0) },
+        { old: old.serial, new: now.serial },
+        ['agrees', 'agrees-with-notes'],
+      )
+      for (const kind of ticket.ledger)
+        expect(kind).toMatchObject({
+          short: 0,
+          over: 0,
+          fates: { lost: 0, ...(['contacts', 'apps'].includes(kind.kind) ? {} : { pending: 0, refused: 0 }) },
+        })
+      expect(ticket.ledger.map((r) => r.kind)).toEqual(['contacts', 'calls', 'calendar', 'messages', 'photos', 'apps'])
+      await expectFilesOver(
+        shop,
+        { old: old.serial, new: now.serial },
+        { own: 3, converted: counted.reasons.find((r) => r.code === 'converted-to-jpeg')?.items ?? 0 },
+      )
+      // nobody is invited again
+      const { records } = await shop.hand(`phones/${now.serial}/store?kind=calendar`)
+      expect(records.some((r: { card: string }) => r.card.includes('ATTENDEE'))).toBe(false)
+    },
+  )
 
   it('an event that is put in after its count is late, and one that is altered on the new phone is never shown as agreeing', async () => {
     for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})

@@ -17,7 +17,11 @@ afterAll(async () => {
 })
 
 let n = 0
-async function pairOf(from: string, to: string, { count = 60, style = 'traps' as 'traps' | 'plain', there = 0, kinds = ['messages'], settleMs = 40 } = {}) {
+async function pairOf(
+  from: string,
+  to: string,
+  { count = 60, style = 'traps' as 'traps' | 'plain', there = 0, kinds = ['messages'], settleMs = 40 } = {},
+) {
   for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})
   n++
   const old = { serial: `MO-${n}`, model: from, port: 1 }
@@ -26,7 +30,13 @@ async function pairOf(from: string, to: string, { count = 60, style = 'traps' as
   await addPhone(shop, now)
   await shop.hand(`phones/${old.serial}/fill`, { kind: 'messages', seed: 7, count, style })
   // from the same seed: the newest of what the old phone has is there already, in the new phone's own form
-  if (there > 0) await shop.hand(`phones/${now.serial}/fill`, { kind: 'messages', seed: 7, count: there, conversations: Math.max(1, Math.min(40, Math.ceil(count / 3))) })
+  if (there > 0)
+    await shop.hand(`phones/${now.serial}/fill`, {
+      kind: 'messages',
+      seed: 7,
+      count: there,
+      conversations: Math.max(1, Math.min(40, Math.ceil(count / 3))),
+    })
   const number = await bookTicket(shop, old, now, kinds)
   await prepareMessages(shop, number, { old, now })
   return { old, now, number }
@@ -48,15 +58,46 @@ describe('messages between two phones, every trap inside', () => {
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     const [row] = ticket.ledger
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
-    expect({ refused: row!.fates.refused, lost: row!.fates.lost, over: row!.over, unreadable: row!.fates.unreadable }).toEqual({ refused: 0, lost: 0, over: 0, unreadable: before!.fates.unreadable })
+    expect({ refused: row!.fates.refused, lost: row!.fates.lost, over: row!.over, unreadable: row!.fates.unreadable }).toEqual({
+      refused: 0,
+      lost: 0,
+      over: 0,
+      unreadable: before!.fates.unreadable,
+    })
   })
 })
 
 describe('choosing messages by slice', () => {
   const asked = (body: object) => ({ kind: 'messages', side: 'old' as const, by: 'group' as const, after: 0, limit: 200, ...body })
-  const groups = async (number: string, body: object = {}) => readGroups(shop.services, number, { wish: asked(body), staffId: shop.staffId })
-  const choose = (number: string, slice: object) => chooseItems(shop.services, number, { kind: 'messages', body: { choice: 'some', mode: 'add', set: [], slice: { facet: '', storage: '', reason: '', group: '', when: '', isChosen: false, ...slice } } })
-  const list = (number: string, search: object) => readEntries(shop.services, number, { search: { kind: 'messages', filter: 'all', facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit: 200, ...search }, staffId: shop.staffId })
+  const groups = async (number: string, body: object = {}) =>
+    readGroups(shop.services, number, { wish: asked(body), staffId: shop.staffId })
+  const choose = (number: string, slice: object) =>
+    chooseItems(shop.services, number, {
+      kind: 'messages',
+      body: {
+        choice: 'some',
+        mode: 'add',
+        set: [],
+        slice: { facet: '', storage: '', reason: '', group: '', when: '', isChosen: false, ...slice },
+      },
+    })
+  const list = (number: string, search: object) =>
+    readEntries(shop.services, number, {
+      search: {
+        kind: 'messages',
+        filter: 'all',
+        facet: '',
+        storage: '',
+        reason: '',
+        group: '',
+        when: '',
+        text: '',
+        after: null,
+        limit: 200,
+        ...search,
+      },
+      staffId: shop.staffId,
+    })
 
   it('by conversation: its count opens to just its messages, its name is masked, and it stays behind whole', async () => {
     const { old, now, number } = await pairOf('Orrin 5', 'Orrin 9', { count: 120 })

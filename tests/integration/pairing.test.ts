@@ -48,7 +48,8 @@ describe('pairing in the database', () => {
     for (let seed = 1; seed <= 40; seed++) {
       const next = numbers(seed)
       const pick = (max: number) => Math.floor(next() * max)
-      const some = (max: number, id: string): Rec[] => Array.from({ length: pick(max) }, (_, i) => ({ id: `${id}${i}`, n: pick(8) + (next() < 0.3 ? 100 : 0) }))
+      const some = (max: number, id: string): Rec[] =>
+        Array.from({ length: pick(max) }, (_, i) => ({ id: `${id}${i}`, n: pick(8) + (next() < 0.3 ? 100 : 0) }))
       const first = some(8, 'f')
       const old = some(10, 'o').map((r) => ({ ...r, fate: next() < 0.15 ? 'merged' : 'carried', written: `n${r.id}` }))
       // what was there already has its record in the first count, one for one
@@ -64,23 +65,37 @@ describe('pairing in the database', () => {
         .map((r) => (next() < 0.1 ? { ...r, id: `re-${r.id}` } : r))
 
       const world = await transaction(shop.services.pool, async (client) => {
-        const number = await bookTicket(shop, { serial: `A${seed}`, model: 'Veyra 14', port: 1 }, { serial: `B${seed}`, model: 'Veyra 12', port: 2 })
+        const number = await bookTicket(
+          shop,
+          { serial: `A${seed}`, model: 'Veyra 14', port: 1 },
+          { serial: `B${seed}`, model: 'Veyra 12', port: 2 },
+        )
         const { rows } = await client.query('select id, key_wrapped from ticket where number = $1', [number])
         const ticketId = rows[0].id as number
         const keys = ticketKeys(shop.services.config.masterKey, rows[0].key_wrapped)
         const stage = async (side: 'old' | 'new', records: readonly Rec[], purpose: 'first' | 'last') => {
           const reading = await insertReading(client, { ticketId, side, kind: 'contacts', purpose, canonicalVersion: 1 })
           const stager = { kind, keys, tools, target: side === 'old' ? target : null }
-          const items = records.map((r) => stageRecord(stager, { id: r.id, revision: '1', storage: 'phone', body: body(r.n).toString('base64') }))
+          const items = records.map((r) =>
+            stageRecord(stager, { id: r.id, revision: '1', storage: 'phone', body: body(r.n).toString('base64') }),
+          )
           await writeStaged(client, keys, { readingId: reading.id, items: 0, blocks: 0 }, items)
           return reading.id
         }
         const oldReading = await stage('old', old, 'first')
-        const scope = { ticketId, kind: 'contacts', firstReading: await stage('new', first, 'first'), lastReading: await stage('new', last, 'last') }
+        const scope = {
+          ticketId,
+          kind: 'contacts',
+          firstReading: await stage('new', first, 'first'),
+          lastReading: await stage('new', last, 'last'),
+        }
         await insertEntries(client, { ticketId, kind: 'contacts', readingId: oldReading, choice: 'all', leftByDefault: [] })
         for (const [seq, r] of old.entries()) {
           await client.query('update entry set fate = $3, written = $4 where ticket_id = $1 and seq = $2', [
-            ticketId, seq, r.fate, r.fate === 'carried' ? nativeDigest(keys, r.written) : null,
+            ticketId,
+            seq,
+            r.fate,
+            r.fate === 'carried' ? nativeDigest(keys, r.written) : null,
           ])
         }
         await pairKind(client, scope, { keys, target, oldTools: tools, newTools: tools })
@@ -95,7 +110,11 @@ describe('pairing in the database', () => {
         last: last.map(record),
         joins: true,
         items: old.map((r, seq) => ({
-          seq, fate: r.fate as 'carried' | 'merged' | 'alreadyThere', digest: digestOf(r.n), atoms: atomsOf(r.n), nativeIds: r.fate === 'carried' ? [r.written] : [],
+          seq,
+          fate: r.fate as 'carried' | 'merged' | 'alreadyThere',
+          digest: digestOf(r.n),
+          atoms: atomsOf(r.n),
+          nativeIds: r.fate === 'carried' ? [r.written] : [],
         })),
       })
       const fates = old.map((r, seq) => expected.fates.get(seq) ?? r.fate)

@@ -15,7 +15,10 @@ beforeAll(() => {
 async function pair() {
   for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}`, undefined, 'DELETE')
   n++
-  const [old, now] = [{ serial: `SO-${n}`, model: 'Orrin 5', port: 1 }, { serial: `SN-${n}`, model: 'Orrin 9', port: 2 }]
+  const [old, now] = [
+    { serial: `SO-${n}`, model: 'Orrin 5', port: 1 },
+    { serial: `SN-${n}`, model: 'Orrin 9', port: 2 },
+  ]
   await addPhone(shop, old)
   await addPhone(shop, now)
   await shop.hand(`phones/${old.serial}/fill`, { kind: 'photos', seed: 70 + n, count: 8 })
@@ -23,14 +26,19 @@ async function pair() {
 }
 
 describe('a picture that stalls', () => {
-  it.each([['part.give', 'old'], ['part.mid', 'now']] as const)('once at %s while it is carried: it is sent again, and all agrees', async (point, side) => {
+  it.each([
+    ['part.give', 'old'],
+    ['part.mid', 'now'],
+  ] as const)('once at %s while it is carried: it is sent again, and all agrees', async (point, side) => {
     const it = await pair()
     await countIn(shop, it.number)
     await breakAt(shop, it[side].serial, point, 'stall', 3)
     await carry(shop, it.number)
     const ticket = await waitFor(shop, it.number, isChecked, 'check off')
     await expectAgrees(shop, ticket, { old: it.old.serial, new: it.now.serial }, ['agrees'])
-    expect((await photosOf(shop, it.now.serial)).flatMap((r) => r.files).sort()).toEqual((await photosOf(shop, it.old.serial)).flatMap((r) => r.files).sort())
+    expect((await photosOf(shop, it.now.serial)).flatMap((r) => r.files).sort()).toEqual(
+      (await photosOf(shop, it.old.serial)).flatMap((r) => r.files).sort(),
+    )
   })
 
   it('three times while it is carried: one unreadable item with its reason, and the others are over', async () => {

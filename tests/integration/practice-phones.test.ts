@@ -98,7 +98,10 @@ describe('habits', () => {
   })
 
   it('a computer allowed only once is forgotten when the cable is pulled; one allowed always is not', async () => {
-    for (const [once, after] of [[true, 'asked'], [false, 'trusted']] as const) {
+    for (const [once, after] of [
+      [true, 'asked'],
+      [false, 'trusted'],
+    ] as const) {
       const serial = await prepared('Orrin 5')
       await hand(serial, 'plug', { port: 3 })
       await hand(serial, 'trust', { once })
@@ -149,7 +152,10 @@ describe('habits', () => {
     await hand(serial, 'trust')
     const session = await standinLink(link(), serial).attach()
     const card = (name: string) => Buffer.from(`BEGIN:VCARD\r\nVERSION:2.1\r\nN:;${name};;;\r\nTEL:07700900123\r\nEND:VCARD\r\n`)
-    expect(await session.write('contacts', [card('First'), card('Second')])).toEqual([{ ids: [expect.any(String)] }, { refused: 'storage-full' }])
+    expect(await session.write('contacts', [card('First'), card('Second')])).toEqual([
+      { ids: [expect.any(String)] },
+      { refused: 'storage-full' },
+    ])
     expect(await session.write('calls', [card('x')])).toEqual([{ refused: 'not-understood' }])
     await hand(serial, 'pull')
   })

@@ -34,7 +34,8 @@ beforeEach(async () => {
 const hand = (serial: string, act: string, body: object = {}) => shop.hand(`phones/${serial}/${act}`, body)
 const ticket = () => readTicket(shop.services, number, shop.staffId)
 const need = async (side: 'old' | 'new', code: string) => (await ticket()).ready[side].needs.find((x) => x.code === code)
-const say = (side: 'old' | 'new', code: string, how: 'ticked' | 'waived' | 'open', reason: 'customer-knows' | null = null) => setNeed(shop.services, number, { body: { side, code, how, reason }, staffId: shop.staffId })
+const say = (side: 'old' | 'new', code: string, how: 'ticked' | 'waived' | 'open', reason: 'customer-knows' | null = null) =>
+  setNeed(shop.services, number, { body: { side, code, how, reason }, staffId: shop.staffId })
 
 describe('needs of a ticket', () => {
   it('are those of the kinds that cross: messages to iOS ask for the locks off, and for a person’s look', async () => {
@@ -61,7 +62,10 @@ describe('needs of a ticket', () => {
   })
 
   it('hold the work up until all that must be is so', async () => {
-    await expect(startCountIn(shop.services, number, shop.staffId)).rejects.toMatchObject({ code: 'PhonesNotReady', details: { side: 'new' } })
+    await expect(startCountIn(shop.services, number, shop.staffId)).rejects.toMatchObject({
+      code: 'PhonesNotReady',
+      details: { side: 'new' },
+    })
     for (const code of ['anti-theft-off', 'passcode-off']) await hand(now.serial, code)
     await say('new', 'second-step', 'ticked')
     await expect(startCountIn(shop.services, number, shop.staffId)).resolves.toBeGreaterThan(0)
@@ -96,7 +100,8 @@ describe('what was changed for the move', () => {
     await say('old', 'screen-stays-on', 'ticked')
     await hand(now.serial, 'anti-theft-off')
     await keepBench(shop.services)
-    const done = (side: 'old' | 'new', code: string, how: 'ticked' | 'waived') => setPutBack(shop.services, number, { body: { side, code, how, by: 'Ines Harrow' }, staffId: shop.staffId })
+    const done = (side: 'old' | 'new', code: string, how: 'ticked' | 'waived') =>
+      setPutBack(shop.services, number, { body: { side, code, how, by: 'Ines Harrow' }, staffId: shop.staffId })
     await done('old', 'screen-stays-on', 'ticked')
     await expect(done('new', 'anti-theft-off', 'ticked')).rejects.toMatchObject({ code: 'NeedNotTickable' })
     await expect(done('new', 'debugging', 'ticked')).rejects.toMatchObject({ code: 'NeedUnknown' })
@@ -107,7 +112,11 @@ describe('what was changed for the move', () => {
   })
 
   it('keeps the sheet from being final, and nothing of it outlives the erasing', async () => {
-    const contactsOnly = await bookTicket(shop, { serial: `SO-${n}`, model: 'Orrin 5', port: 3 }, { serial: `SN-${n}`, model: 'Veyra 12', port: 4 })
+    const contactsOnly = await bookTicket(
+      shop,
+      { serial: `SO-${n}`, model: 'Orrin 5', port: 3 },
+      { serial: `SN-${n}`, model: 'Veyra 12', port: 4 },
+    )
     await hand(old.serial, 'pull')
     await shop.hand('phones', { serial: `SO-${n}`, model: 'Orrin 5' })
     await shop.hand(`phones/SO-${n}/fill`, { seed: 1, count: 3 })
@@ -122,7 +131,10 @@ describe('what was changed for the move', () => {
     await waitFor(shop, contactsOnly, isChecked, 'check off')
     hands.kill()
     await expect(sign(shop.services, contactsOnly, 'Ines Harrow')).rejects.toMatchObject({ code: 'PutBackOpen' })
-    await setPutBack(shop.services, contactsOnly, { body: { side: 'old', code: 'trusted', how: 'waived', by: 'Quillwort' }, staffId: shop.staffId })
+    await setPutBack(shop.services, contactsOnly, {
+      body: { side: 'old', code: 'trusted', how: 'waived', by: 'Quillwort' },
+      staffId: shop.staffId,
+    })
     await sign(shop.services, contactsOnly, 'Ines Harrow')
     await handBackAndErase(shop.services, contactsOnly, contactsOnly)
     const { rows } = await shop.services.pool.query('select count(*) as n from put_back where by_name is not null')
@@ -145,7 +157,9 @@ describe('the course of a ticket', () => {
   })
 
   it('is handed only to somebody who works here', async () => {
-    await expect(handOver(shop.services, number, { to: 'Nobody', words: '', staffId: shop.staffId })).rejects.toMatchObject({ code: 'NobodyOfThatName' })
+    await expect(handOver(shop.services, number, { to: 'Nobody', words: '', staffId: shop.staffId })).rejects.toMatchObject({
+      code: 'NobodyOfThatName',
+    })
     await shop.addStaff(`Merryn${n}`, 'ME')
     await handOver(shop.services, number, { to: `merryn${n}`, words: '', staffId: shop.staffId })
     expect(await ticket()).toMatchObject({ heldBy: `Merryn${n}`, bookedBy: 'Rowan' })
@@ -153,7 +167,8 @@ describe('the course of a ticket', () => {
 
   it('a new phone is exchanged only for another that is plugged in and free', async () => {
     const seen = async () => (await readToday(shop.services)).ports.flatMap(({ phone }) => (phone ? [phone] : []))
-    const exchange = async (serial: string) => exchangeNew(shop.services, number, { serial, seen: await seen(), words: '', staffId: shop.staffId })
+    const exchange = async (serial: string) =>
+      exchangeNew(shop.services, number, { serial, seen: await seen(), words: '', staffId: shop.staffId })
     await expect(exchange(now.serial)).rejects.toMatchObject({ code: 'SamePhoneAgain' })
     await expect(exchange(old.serial)).rejects.toMatchObject({ code: 'SamePhoneTwice' })
     await expect(exchange('NOWHERE')).rejects.toMatchObject({ code: 'NotPlugged' })
@@ -197,11 +212,17 @@ describe('the shop’s own guides', () => {
     write('a.json', JSON.stringify({ id: 'ours', match: { platform: 'ios' }, needs: [{ code: 'charge', why: 'First word.' }] }), 1000)
     expect(readGuides(shop.services).own).toEqual(['ours'])
     write('a.json', '{ "id": ', 2000)
-    expect(readGuides(shop.services)).toMatchObject({ own: [], refused: [{ file: 'a.json', faults: [{ place: 'the file', rule: expect.stringContaining('it is not JSON') }] }] })
+    expect(readGuides(shop.services)).toMatchObject({
+      own: [],
+      refused: [{ file: 'a.json', faults: [{ place: 'the file', rule: expect.stringContaining('it is not JSON') }] }],
+    })
     write('b.json', JSON.stringify({ id: 'ours', match: { platform: 'ios' } }), 1000)
     write('c.json', JSON.stringify({ id: 'ours', match: { platform: 'ios' } }), 1000)
     // the same id twice: the first is used, the second refused
-    expect(readGuides(shop.services)).toMatchObject({ own: ['ours'], refused: [{ file: 'a.json' }, { file: 'c.json', faults: [{ place: 'id' }] }] })
+    expect(readGuides(shop.services)).toMatchObject({
+      own: ['ours'],
+      refused: [{ file: 'a.json' }, { file: 'c.json', faults: [{ place: 'id' }] }],
+    })
     rmSync(folder(), { recursive: true })
     expect(readGuides(shop.services)).toMatchObject({ own: [], refused: [] })
   })

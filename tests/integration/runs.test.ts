@@ -25,11 +25,16 @@ describe('runs and leases', () => {
   let ticketId = 0
   let n = 0
   const pool = () => shop.services.pool
-  const start = (serials: string[]) => transaction(pool(), (client) => insertRun(client, { ticketId, type: 'carry', serials, staffId: null }))
+  const start = (serials: string[]) =>
+    transaction(pool(), (client) => insertRun(client, { ticketId, type: 'carry', serials, staffId: null }))
   const claim = (runId: number, owner: string, leaseMs = 60_000) => claimRun(pool(), { runId, owner, leaseMs })
   beforeEach(async () => {
     n++
-    const number = await bookTicket(shop, { serial: `R-${n}a`, model: 'Orrin 5', port: 1 }, { serial: `R-${n}b`, model: 'Veyra 12', port: 2 })
+    const number = await bookTicket(
+      shop,
+      { serial: `R-${n}a`, model: 'Orrin 5', port: 1 },
+      { serial: `R-${n}b`, model: 'Veyra 12', port: 2 },
+    )
     ticketId = (await pool().query('select id from ticket where number = $1', [number])).rows[0].id
   })
 
@@ -49,7 +54,9 @@ describe('runs and leases', () => {
     expect(await renewLease(pool(), { runId: run.id, epoch: first.epoch, leaseMs: 1000 })).toBe(0)
     expect(await endRun(pool(), { runId: run.id, epoch: first.epoch, state: 'done' })).toBe(0)
     const stale = createContext(shop.services, first, { signal: new AbortController().signal })
-    await expect(stale.fenced(async (client) => client.query('update ticket set waits_in_shop = false where id = $1', [ticketId]))).rejects.toThrow(LeaseLost)
+    await expect(
+      stale.fenced(async (client) => client.query('update ticket set waits_in_shop = false where id = $1', [ticketId])),
+    ).rejects.toThrow(LeaseLost)
     await expect(stale.progress('carrying', 0, 1)).rejects.toThrow(LeaseLost)
     expect((await pool().query('select waits_in_shop from ticket where id = $1', [ticketId])).rows[0].waits_in_shop).toBe(true)
   })
@@ -75,13 +82,19 @@ describe('runs and leases', () => {
     const run = await start([`x${n}`])
     const mine = (await claim(run.id, 'a'))!
     expect(await stopRun(pool(), run.id)).toBe(1)
-    await expect(createContext(shop.services, mine, { signal: new AbortController().signal }).fenced(async () => 1)).rejects.toThrow(LeaseLost)
+    await expect(createContext(shop.services, mine, { signal: new AbortController().signal }).fenced(async () => 1)).rejects.toThrow(
+      LeaseLost,
+    )
     expect(await stopRun(pool(), run.id)).toBe(0)
   })
 
   it('a page that was away is told what it missed, a row a ticket', async () => {
     const { rows } = await pool().query('select coalesce(max(seq), 0) as seq from ticket_event')
-    const number = await bookTicket(shop, { serial: `M-${n}a`, model: 'Orrin 5', port: 1 }, { serial: `M-${n}b`, model: 'Veyra 12', port: 2 })
+    const number = await bookTicket(
+      shop,
+      { serial: `M-${n}a`, model: 'Orrin 5', port: 1 },
+      { serial: `M-${n}b`, model: 'Veyra 12', port: 2 },
+    )
     expect((await manyMissed(shop.services, rows[0].seq)).map((m) => m.ticket)).toEqual([number])
   })
 })
@@ -111,9 +124,10 @@ describe('signing in', () => {
 describe('dropped files', () => {
   const folder = mkdtempSync(join(tmpdir(), 'corvend-upload-'))
   const masterKey = randomBytes(32)
-  const from = (...parts: string[]) => (async function* () {
-    for (const part of parts) yield Buffer.from(part)
-  })()
+  const from = (...parts: string[]) =>
+    (async function* () {
+      for (const part of parts) yield Buffer.from(part)
+    })()
 
   it('are counted while they come in, kept sealed, and read back as they were', async () => {
     const text = 'BEGIN:VCARD\r\nFN:Quill\r\nEND:VCARD\r\nstray\r\nBEGIN:VCARD\r\nFN:Wort\r\n'
@@ -127,12 +141,22 @@ describe('dropped files', () => {
   })
 
   it('a ZIP of cards and a calendar is sorted by what its files say, each kind sealed under a key stream of its own', async () => {
-    const calendar = 'BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:q\r\nDTSTART:20260101\r\nSUMMARY:Quillwort\r\nEND:VEVENT\r\nBEGIN:VTODO\r\nEND:VTODO\r\nEND:VCALENDAR\r\n'
+    const calendar =
+      'BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nUID:q\r\nDTSTART:20260101\r\nSUMMARY:Quillwort\r\nEND:VEVENT\r\nBEGIN:VTODO\r\nEND:VTODO\r\nEND:VCALENDAR\r\n'
     const card = (name: string) => `BEGIN:VCARD\r\nFN:${name}\r\nEND:VCARD`
-    const zip = zipSync({ 'x.txt': Buffer.from(card('Quill')), 'y/z.bin': Buffer.from(calendar), 'again.vcf': Buffer.from(card('Wort')), 'letter.vcf': Buffer.from('Dear customer') })
-    const upload = await takeUpload(folder, masterKey, (async function* () {
-      for (let at = 0; at < zip.length; at += 50) yield zip.subarray(at, at + 50)
-    })())
+    const zip = zipSync({
+      'x.txt': Buffer.from(card('Quill')),
+      'y/z.bin': Buffer.from(calendar),
+      'again.vcf': Buffer.from(card('Wort')),
+      'letter.vcf': Buffer.from('Dear customer'),
+    })
+    const upload = await takeUpload(
+      folder,
+      masterKey,
+      (async function* () {
+        for (let at = 0; at < zip.length; at += 50) yield zip.subarray(at, at + 50)
+      })(),
+    )
     expect(upload).toMatchObject({ kinds: { contacts: { items: 2 }, calendar: { items: 1 } }, others: 2 })
     const parts = readdirSync(join(folder, 'uploads')).filter((name) => name.startsWith(upload.id))
     expect(parts).toHaveLength(2)
@@ -148,9 +172,15 @@ describe('dropped files', () => {
     const zip = zipSync({ 'a.vcf': Buffer.from('BEGIN:VCARD\r\nEND:VCARD\r\n'.repeat(900)) })
     const bomb = zipSync({ 'a.vcf': Buffer.concat([Buffer.from('BEGIN:VCARD\r\n'), Buffer.alloc(20_000_000)]) })
     for (const bytes of [zip.subarray(0, 60), bomb]) {
-      await expect(takeUpload(folder, masterKey, (async function* () {
-        for (let at = 0; at < bytes.length; at += 4000) yield bytes.subarray(at, at + 4000)
-      })())).rejects.toMatchObject({ code: 'ZipRefused' })
+      await expect(
+        takeUpload(
+          folder,
+          masterKey,
+          (async function* () {
+            for (let at = 0; at < bytes.length; at += 4000) yield bytes.subarray(at, at + 4000)
+          })(),
+        ),
+      ).rejects.toMatchObject({ code: 'ZipRefused' })
     }
     expect(readdirSync(join(folder, 'uploads'))).toHaveLength(before)
   })
@@ -163,7 +193,18 @@ describe('dropped files', () => {
 })
 
 describe('the items behind a count', () => {
-  const search = { kind: 'contacts', filter: 'all', facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null as string | null, limit: 60 }
+  const search = {
+    kind: 'contacts',
+    filter: 'all',
+    facet: '',
+    storage: '',
+    reason: '',
+    group: '',
+    when: '',
+    text: '',
+    after: null as string | null,
+    limit: 60,
+  }
 
   it('come page by page, each once, with totals that are their sums for every facet and storage', async () => {
     const old = { serial: 'IT-O', model: 'Orrin 5', port: 1, people: { seed: 3, count: 300, style: 'traps' as const } }
@@ -174,7 +215,11 @@ describe('the items behind a count', () => {
     const hands = worker(shop)
     await countIn(shop, number)
     hands.kill()
-    const read = (change: Partial<typeof search>) => readEntries(shop.services, number, { search: { ...search, ...change }, staffId: shop.staffId }).then((page) => ({ ...page, total: page.total ?? -1 }))
+    const read = (change: Partial<typeof search>) =>
+      readEntries(shop.services, number, { search: { ...search, ...change }, staffId: shop.staffId }).then((page) => ({
+        ...page,
+        total: page.total ?? -1,
+      }))
 
     const keys: string[] = []
     let after: string | null = null
@@ -203,11 +248,23 @@ describe('the items behind a count', () => {
     expect((await read({ text: '山本' })).rows.map((row) => row.title)).toEqual(['小雪 山本'])
 
     await choose(shop.services, number, { kind: 'contacts', body: { choice: 'none', mode: 'add', set: [], slice: null } })
-    await choose(shop.services, number, { kind: 'contacts', body: { choice: 'some', mode: 'add', set: [{ key: 'old-4', isChosen: true }], slice: null } })
+    await choose(shop.services, number, {
+      kind: 'contacts',
+      body: { choice: 'some', mode: 'add', set: [{ key: 'old-4', isChosen: true }], slice: null },
+    })
     expect((await read({ filter: 'pending' })).rows.map((row) => row.key)).toEqual(['old-4'])
     expect((await read({ filter: 'willCarry' })).total + (await read({ filter: 'willChange' })).total).toBe(1)
     // a slice is every item of a shape or a storage, the ones on no page, too
-    const slice = (change: object) => choose(shop.services, number, { kind: 'contacts', body: { choice: 'some', mode: 'add', set: [], slice: { facet: '', storage: '', reason: '', group: '', when: '', isChosen: true, ...change } } })
+    const slice = (change: object) =>
+      choose(shop.services, number, {
+        kind: 'contacts',
+        body: {
+          choice: 'some',
+          mode: 'add',
+          set: [],
+          slice: { facet: '', storage: '', reason: '', group: '', when: '', isChosen: true, ...change },
+        },
+      })
     await slice({ storage: 'sim' })
     const chosen = async () => (await read({ filter: 'pending' })).total
     const sim = storages[0]!.rows.filter((row) => !['unreadable', 'cannotCross'].includes(row.fate)).length

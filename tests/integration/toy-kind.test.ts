@@ -25,7 +25,12 @@ const toys: Kind<Toy> = {
   atoms: ({ name, size }) => [`toy ${name}`, `size ${size}`],
   canonicalBytes: (atoms) => Buffer.from(atoms.join('\n')),
   matchKeys: () => [],
-  change: (toy) => (toy.name === 'Ghost' ? { cannot: 'no-ghosts' } : toy.size > 9 ? { item: { ...toy, size: 9 }, changes: [{ code: 'toy-shrunk', loss: true }] } : { item: toy, changes: [] }),
+  change: (toy) =>
+    toy.name === 'Ghost'
+      ? { cannot: 'no-ghosts' }
+      : toy.size > 9
+        ? { item: { ...toy, size: 9 }, changes: [{ code: 'toy-shrunk', loss: true }] }
+        : { item: toy, changes: [] },
   sample: () => ({ name: 'a', size: 10 }),
   write: (toy) => Buffer.from(JSON.stringify(toy)),
   describe: ({ name }) => ({ title: name, lines: [] }),
@@ -51,7 +56,10 @@ function withToys(link: PhoneLink, serial: string): PhoneLink {
       const session = await link.attach()
       return {
         ...session,
-        count: async (kind) => (kind !== 'toys' ? session.count(kind) : { items: box(serial).length, bytes: 0, derived: 0, derivedOf: {}, revision: revision(), also: {} }),
+        count: async (kind) =>
+          kind !== 'toys'
+            ? session.count(kind)
+            : { items: box(serial).length, bytes: 0, derived: 0, derivedOf: {}, revision: revision(), also: {} },
         list: (kind) => (kind !== 'toys' ? session.list(kind) : listToys(serial)),
         async write(kind, records) {
           if (kind !== 'toys') return session.write(kind, records)
@@ -69,7 +77,8 @@ function withToys(link: PhoneLink, serial: string): PhoneLink {
 
 async function* listToys(serial: string): ReturnType<LinkSession['list']> {
   const held = [...box(serial)]
-  for (const { id, storage, body } of held) yield { id, revision: '1', storage, body: Buffer.from(body).toString('base64') } satisfies LinkRecord
+  for (const { id, storage, body } of held)
+    yield { id, revision: '1', storage, body: Buffer.from(body).toString('base64') } satisfies LinkRecord
   return { count: held.length, revision: String(held.length) }
 }
 
@@ -81,7 +90,10 @@ vi.mock('#core/kinds/registry.ts', async (original) => {
 })
 vi.mock('#server/links/find-link.ts', async (original) => {
   const real = await original<typeof import('#server/links/find-link.ts')>()
-  return { findLink: async (services: Parameters<typeof real.findLink>[0], phone: PhoneRow) => withToys(await real.findLink(services, phone), phone.serial!) }
+  return {
+    findLink: async (services: Parameters<typeof real.findLink>[0], phone: PhoneRow) =>
+      withToys(await real.findLink(services, phone), phone.serial!),
+  }
 })
 const { openShop } = await import('../setup/shop.ts')
 const { addPhone, bookTicket, carry, countIn, isChecked, waitFor, worker } = await import('../setup/ticket.ts')
@@ -108,28 +120,52 @@ describe('a kind the product has never heard of', () => {
     const now = { serial: 'TOY-N', model: 'Veyra 12', port: 2 }
     await addPhone(shop, old)
     await addPhone(shop, now)
-    put('TOY-O', { name: 'Boat', size: 1 }, { name: 'Boat', size: 1 }, { name: 'Whale', size: 40 }, { name: 'Ghost', size: 1 }, { name: 'Kite', size: 2 }, { name: 'Shelf', size: 3, storage: 'shelf' })
+    put(
+      'TOY-O',
+      { name: 'Boat', size: 1 },
+      { name: 'Boat', size: 1 },
+      { name: 'Whale', size: 40 },
+      { name: 'Ghost', size: 1 },
+      { name: 'Kite', size: 2 },
+      { name: 'Shelf', size: 3, storage: 'shelf' },
+    )
     box('TOY-O').push({ id: 'broken', storage: 'box', body: '{' })
     put('TOY-N', { name: 'Kite', size: 2 }, { name: 'Doll', size: 5 })
     const number = await bookTicket(shop, old, now, ['contacts', 'toys'])
     const counted = await countIn(shop, number)
     expect(counted.ledger.map((row) => row.kind)).toEqual(['contacts', 'toys'])
-    expect(counted.forecasts[1]).toMatchObject({ counts: { carried: 2, changed: 1, changedWithLoss: 1, alreadyThere: 1, notChosen: 1, cannotCross: 1, unreadable: 1, expected: 5 }, changes: [{ code: 'toy-shrunk', loss: true, items: 1 }] })
+    expect(counted.forecasts[1]).toMatchObject({
+      counts: { carried: 2, changed: 1, changedWithLoss: 1, alreadyThere: 1, notChosen: 1, cannotCross: 1, unreadable: 1, expected: 5 },
+      changes: [{ code: 'toy-shrunk', loss: true, items: 1 }],
+    })
     await carry(shop, number)
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     expect(ticket.ledger[1]).toMatchObject({
-      verdict: 'agrees-with-notes', short: 0, over: 0, old: { read: 7 },
+      verdict: 'agrees-with-notes',
+      short: 0,
+      over: 0,
+      old: { read: 7 },
       fates: { carried: 2, changed: 1, alreadyThere: 1, notChosen: 1, cannotCross: 1, unreadable: 1 },
       new: { first: 2, last: 5, kept: 2, arrived: 3 },
     })
-    expect(box('TOY-N').map(({ body }) => JSON.parse(body) as Toy).filter(({ name }) => name === 'Boat')).toHaveLength(2)
-    const page = await readEntries(shop.services, number, { search: { kind: 'toys', filter: 'all', facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit: 60 }, staffId: shop.staffId })
+    expect(
+      box('TOY-N')
+        .map(({ body }) => JSON.parse(body) as Toy)
+        .filter(({ name }) => name === 'Boat'),
+    ).toHaveLength(2)
+    const page = await readEntries(shop.services, number, {
+      search: { kind: 'toys', filter: 'all', facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit: 60 },
+      staffId: shop.staffId,
+    })
     expect(page.rows).toHaveLength(7)
     expect(page.rows.find((row) => row.fate === 'changed')).toMatchObject({ at: '1970-01-01T00:00:40.000Z', reasons: ['toy-shrunk'] })
   })
 
   it('one that the new phone took and does not hold is short, and never agrees', async () => {
-    const [old, now] = [{ serial: 'TOY-P', model: 'Orrin 5', port: 3 }, { serial: 'TOY-Q', model: 'Veyra 12', port: 4 }]
+    const [old, now] = [
+      { serial: 'TOY-P', model: 'Orrin 5', port: 3 },
+      { serial: 'TOY-Q', model: 'Veyra 12', port: 4 },
+    ]
     await addPhone(shop, old)
     await addPhone(shop, now)
     put('TOY-P', { name: 'Boat', size: 1 }, { name: 'Drum', size: 2 }, { name: 'Top', size: 3 })

@@ -27,13 +27,18 @@ const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8')
 
 export const press = (page: Page, name: string | RegExp) => page.getByRole('button', { name }).first().click()
 /** Waits until the ticket says so. */
-export const standing = (page: Page, text: string | RegExp) => page.getByTestId('standing').filter({ hasText: text }).waitFor({ timeout: 60_000 })
+export const standing = (page: Page, text: string | RegExp) =>
+  page.getByTestId('standing').filter({ hasText: text }).waitFor({ timeout: 60_000 })
 
 /**
  * Everything as in the demo: web, worker and stand-ins in their own processes, and a browser.
  * @param oldSpaceMb the old space that web and worker must do with
  */
-export async function runShop({ demo = false, leaseMs = 900, oldSpaceMb }: { demo?: boolean; leaseMs?: number; oldSpaceMb?: number } = {}): Promise<RunningShop> {
+export async function runShop({
+  demo = false,
+  leaseMs = 900,
+  oldSpaceMb,
+}: { demo?: boolean; leaseMs?: number; oldSpaceMb?: number } = {}): Promise<RunningShop> {
   const shop = await openShop({ demo, leaseMs })
   const limited: Record<string, string> = oldSpaceMb ? { NODE_OPTIONS: `--max-old-space-size=${oldSpaceMb}` } : {}
   const output: string[] = []
@@ -47,7 +52,13 @@ export async function runShop({ demo = false, leaseMs = 900, oldSpaceMb }: { dem
     })
     keepOutput(child, output)
     for (let i = 0; i < 150; i++) {
-      if (await fetch(`${url}/api/health`).then((r) => r.ok, () => false)) return child
+      if (
+        await fetch(`${url}/api/health`).then(
+          (r) => r.ok,
+          () => false,
+        )
+      )
+        return child
       await new Promise((resolve) => setTimeout(resolve, 100))
     }
     throw new Error('the web process does not answer')
@@ -62,7 +73,16 @@ export async function runShop({ demo = false, leaseMs = 900, oldSpaceMb }: { dem
   await addWorker()
   const browser = await chromium.launch({
     executablePath: process.env.CORVEND_CHROMIUM ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run', '--disable-gpu', '--disable-quic'],
+    args: [
+      '--no-sandbox',
+      '--disable-dev-shm-usage',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--no-first-run',
+      '--disable-gpu',
+      '--disable-quic',
+    ],
   })
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'Europe/London' })
   const errors: string[] = []
@@ -79,7 +99,10 @@ export async function runShop({ demo = false, leaseMs = 900, oldSpaceMb }: { dem
       const page = await context.newPage()
       if (size) await page.setViewportSize(size)
       // a refused request is the browser's own line; what the page says of it is tested
-      page.on('console', (message) => message.type() === 'error' && !/Failed to load resource/.test(message.text()) && errors.push(message.text()))
+      page.on(
+        'console',
+        (message) => message.type() === 'error' && !/Failed to load resource/.test(message.text()) && errors.push(message.text()),
+      )
       page.on('request', (request) => void urls.push(request.url()))
       page.on('pageerror', (error) => errors.push(error.message))
       page.setDefaultTimeout(30_000)
@@ -108,7 +131,13 @@ export async function expectAccessible(page: Page): Promise<void> {
   await page.evaluate(axe)
   const found = await page.evaluate(async () => {
     const result = await (globalThis as any).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'] })
-    return result.violations.map((v: any) => `${v.id}: ${v.nodes.map((n: any) => n.target.join(' ')).slice(0, 3).join(' | ')}`)
+    return result.violations.map(
+      (v: any) =>
+        `${v.id}: ${v.nodes
+          .map((n: any) => n.target.join(' '))
+          .slice(0, 3)
+          .join(' | ')}`,
+    )
   })
   expect(found).toEqual([])
 }

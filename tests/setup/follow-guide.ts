@@ -19,7 +19,12 @@ interface Step {
  * Takes a ticket's phones from however they are to ready, by the steps the page names: those of the need it shows,
  * or, for a phone that is not seen or says nothing, those of its likely causes in turn.
  */
-export function followGuide(page: Page, shop: TestShop, serials: { old: string; new: string }, ports: { old: number; new: number }): Fingers {
+export function followGuide(
+  page: Page,
+  shop: TestShop,
+  serials: { old: string; new: string },
+  ports: { old: number; new: number },
+): Fingers {
   const done: string[] = []
   const causeAt = { old: 0, new: 0 }
 
@@ -36,21 +41,35 @@ export function followGuide(page: Page, shop: TestShop, serials: { old: string; 
   }
 
   const stepsIn = (selector: string) =>
-    page.locator(`${selector} li[data-times]`).evaluateAll((items) => items.map((item) => ({ act: item.getAttribute('data-act'), times: Number(item.getAttribute('data-times')) })))
+    page
+      .locator(`${selector} li[data-times]`)
+      .evaluateAll((items) => items.map((item) => ({ act: item.getAttribute('data-act'), times: Number(item.getAttribute('data-times')) })))
   /** What the page says now; it changes by itself after a hand did something. */
   const said = () => page.locator('main').innerText()
   async function untilItFollows(before: string): Promise<void> {
-    await expect.poll(said, { timeout: 1500, interval: 60 }).not.toBe(before).catch(() => undefined)
+    await expect
+      .poll(said, { timeout: 1500, interval: 60 })
+      .not.toBe(before)
+      .catch(() => undefined)
   }
 
   return {
     done,
     async untilReady() {
       for (let turn = 0; turn < 40; turn++) {
-        if (await page.getByText('Both phones are ready for the wanted kinds.').or(page.getByRole('button', { name: /^Count in the/ })).first().isVisible()) return
+        if (
+          await page
+            .getByText('Both phones are ready for the wanted kinds.')
+            .or(page.getByRole('button', { name: /^Count in the/ }))
+            .first()
+            .isVisible()
+        )
+          return
         const card = page.locator('[data-need-card]').first()
         await card.waitFor()
-        const side = (await page.locator('[data-need-card]').locator('xpath=..').locator('p').first().innerText()).startsWith('OLD') ? 'old' : 'new'
+        const side = (await page.locator('[data-need-card]').locator('xpath=..').locator('p').first().innerText()).startsWith('OLD')
+          ? 'old'
+          : 'new'
         const before = await said()
         const [code, state] = [await card.getAttribute('data-need-card'), await card.getAttribute('data-state')]
         const sight = await page.locator(`section[data-side="${side}"]`).getAttribute('data-sight')

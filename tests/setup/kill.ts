@@ -11,7 +11,11 @@ export const moments = {
 } as const
 
 /** Counts in and carries; the worker dies at its moment, and another goes on. */
-export async function carryAcrossDeath(shop: TestShop, number: string, moment: { readonly checkpoint: string } | { readonly fault: unknown }): Promise<TicketView> {
+export async function carryAcrossDeath(
+  shop: TestShop,
+  number: string,
+  moment: { readonly checkpoint: string } | { readonly fault: unknown },
+): Promise<TicketView> {
   const checkpoint = 'checkpoint' in moment ? moment.checkpoint : undefined
   let deaths = 0
   const first = worker(shop, (name, run) => {

@@ -12,7 +12,10 @@ export interface Ports {
 export function createPairs(shop: () => TestShop) {
   const free = [1, 3, 5, 7]
   let mark = 0
-  return async function withPair<T extends { old: { serial: string }; now: { serial: string } }>(make: (ports: Ports) => T | Promise<T>, work: (pair: T) => Promise<void>): Promise<void> {
+  return async function withPair<T extends { old: { serial: string }; now: { serial: string } }>(
+    make: (ports: Ports) => T | Promise<T>,
+    work: (pair: T) => Promise<void>,
+  ): Promise<void> {
     while (free.length === 0) await new Promise((r) => setTimeout(r, 50))
     const port = free.pop()!
     let pair: T | undefined

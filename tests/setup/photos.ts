@@ -21,7 +21,8 @@ export interface PhotoFacts {
   readonly files: readonly { readonly role: string; readonly size: number }[]
 }
 
-export const photosOf = async (shop: TestShop, serial: string): Promise<StoredRecord[]> => (await shop.hand(`phones/${serial}/store?kind=photos`)).records
+export const photosOf = async (shop: TestShop, serial: string): Promise<StoredRecord[]> =>
+  (await shop.hand(`phones/${serial}/store?kind=photos`)).records
 export const factsOf = (record: StoredRecord): PhotoFacts => JSON.parse(record.facts[0]!) as PhotoFacts
 export const sizesOf = (record: StoredRecord): number[] => factsOf(record).files.map((file) => file.size)
 
@@ -30,9 +31,15 @@ export const sizesOf = (record: StoredRecord): number[] => factsOf(record).files
  * something was made of it; nothing is there half, and nothing twice.
  * @param own files the new phone held before
  */
-export async function expectFilesOver(shop: TestShop, serials: { old: string; new: string }, { own, converted }: { own: number; converted: number }): Promise<void> {
+export async function expectFilesOver(
+  shop: TestShop,
+  serials: { old: string; new: string },
+  { own, converted }: { own: number; converted: number },
+): Promise<void> {
   const [had, has] = [await photosOf(shop, serials.old), await photosOf(shop, serials.new)]
-  const wanted = had.filter((r) => r.storage !== 'deleted' && !r.damage && r.files.length > 0 && !sizesOf(r).includes(0) && !r.card.includes('no picture')).flatMap((r) => r.files)
+  const wanted = had
+    .filter((r) => r.storage !== 'deleted' && !r.damage && r.files.length > 0 && !sizesOf(r).includes(0) && !r.card.includes('no picture'))
+    .flatMap((r) => r.files)
   const there = new Map<string, number>()
   for (const digest of has.flatMap((r) => r.files)) there.set(digest, (there.get(digest) ?? 0) + 1)
   let missing = 0

@@ -28,7 +28,11 @@ export interface TestShop {
 export const pin = '2468'
 
 /** A shop of its own for one test file: real PostgreSQL, real stand-ins in their own process. */
-export async function openShop({ leaseMs = 600, demo = false, idleMs }: { leaseMs?: number; demo?: boolean; idleMs?: number } = {}): Promise<TestShop> {
+export async function openShop({
+  leaseMs = 600,
+  demo = false,
+  idleMs,
+}: { leaseMs?: number; demo?: boolean; idleMs?: number } = {}): Promise<TestShop> {
   const adminUrl = process.env.CORVEND_TEST_ADMIN_URL!
   const suffix = `_t${randomBytes(4).toString('hex')}`
   const secret = () => randomBytes(12).toString('hex')
@@ -48,7 +52,15 @@ export async function openShop({ leaseMs = 600, demo = false, idleMs }: { leaseM
   const link = { url: `http://127.0.0.1:${standins.linkPort}`, token: tokens.link }
   const hand = { url: `http://127.0.0.1:${standins.handPort}`, token: tokens.hand }
   const pool = openPool(urls.app, 'corvend-test', 14)
-  const config: Config = { databaseUrl: urls.app, masterKey, dataFolder, link: idleMs ? { ...link, idleMs } : link, hand, hosts: ['127.0.0.1', 'localhost'], leaseMs }
+  const config: Config = {
+    databaseUrl: urls.app,
+    masterKey,
+    dataFolder,
+    link: idleMs ? { ...link, idleMs } : link,
+    hand,
+    hosts: ['127.0.0.1', 'localhost'],
+    leaseMs,
+  }
   const silent = { info: () => undefined, error: () => undefined }
   const { rows } = await pool.query<{ id: number }>('select id from staff')
   return {
@@ -121,7 +133,11 @@ async function startStandins({ urls, tokens, demo, linkPort, handPort }: Standin
 }
 
 /** Starts one of our processes and waits for the line that says it is ready. */
-export async function startProcess(file: string, env: Record<string, string>, output: string[] = []): Promise<{ child: ChildProcess; ready: any }> {
+export async function startProcess(
+  file: string,
+  env: Record<string, string>,
+  output: string[] = [],
+): Promise<{ child: ChildProcess; ready: any }> {
   const child = spawn(process.execPath, ['--import', 'tsx', file], { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
   keepOutput(child, output)
   const lines = createInterface({ input: child.stdout! })

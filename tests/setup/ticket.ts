@@ -8,7 +8,16 @@ import { bookIn, startCarry, startCountIn } from '#server/tickets/act.ts'
 import { readTicket } from '#server/tickets/read-ticket.ts'
 import { openShop, type TestShop } from './shop.ts'
 
-export type PhoneWish = { serial: string; model: string; port: number; version?: string; people?: { seed: number; count: number; style?: 'traps' | 'plain' }; calls?: { seed: number; count: number; style?: 'traps' | 'plain' }; settle_ms?: number; joins_equal?: boolean }
+export type PhoneWish = {
+  serial: string
+  model: string
+  port: number
+  version?: string
+  people?: { seed: number; count: number; style?: 'traps' | 'plain' }
+  calls?: { seed: number; count: number; style?: 'traps' | 'plain' }
+  settle_ms?: number
+  joins_equal?: boolean
+}
 
 /** As a ticket names it; by its model alone while it is in no port. */
 export type NamedPhone = Omit<PhoneWish, 'serial'> & { serial: string | null }
@@ -24,20 +33,45 @@ export async function addPhone(shop: TestShop, { serial, model, port, people, ca
 
 /** What fingers do before messages may be read and written: switches of the phones, and what only a person can see. */
 export async function prepareMessages(shop: TestShop, number: string, { old, now }: { old: NamedPhone; now: NamedPhone }): Promise<void> {
-  const acts = platformOf(now.model) === 'android' ? ['message-app-helper'] : platformOf(now.model) === 'ios' ? ['anti-theft-off', 'passcode-off'] : []
+  const acts =
+    platformOf(now.model) === 'android' ? ['message-app-helper'] : platformOf(now.model) === 'ios' ? ['anti-theft-off', 'passcode-off'] : []
   for (const act of acts) await shop.hand(`phones/${now.serial}/${act}`, {})
   if (platformOf(old.model) === 'ios') await shop.hand(`phones/${old.serial}/encrypted-reading-on`, {})
-  for (const [side, phone] of [['old', old], ['new', now]] as const) {
+  for (const [side, phone] of [
+    ['old', old],
+    ['new', now],
+  ] as const) {
     if (platformOf(phone.model) !== 'ios') continue
-    for (const code of side === 'old' ? ['second-step', 'chat-off'] : ['second-step']) await setNeed(shop.services, number, { body: { side, code, how: 'ticked', reason: null }, staffId: shop.staffId })
+    for (const code of side === 'old' ? ['second-step', 'chat-off'] : ['second-step'])
+      await setNeed(shop.services, number, { body: { side, code, how: 'ticked', reason: null }, staffId: shop.staffId })
   }
 }
 
 const platformOf = (model: string) => (model.startsWith('Veyra') ? 'ios' : model.startsWith('Holt') ? 'keypad' : 'android')
 
-export async function bookTicket(shop: TestShop, old: NamedPhone | { upload: string }, now: NamedPhone, kinds: string[] = ['contacts']): Promise<string> {
-  const phone = (wish: NamedPhone): BookIn['old'] => ({ link: 'standin', maker: wish.model.split(' ')[0]!, model: wish.model, platform: platformOf(wish.model), version: wish.version ?? '13', serial: wish.serial })
-  const file = (upload: string): BookIn['old'] => ({ link: 'file', maker: 'File', model: 'Contacts file', platform: 'file', version: '', serial: null, upload })
+export async function bookTicket(
+  shop: TestShop,
+  old: NamedPhone | { upload: string },
+  now: NamedPhone,
+  kinds: string[] = ['contacts'],
+): Promise<string> {
+  const phone = (wish: NamedPhone): BookIn['old'] => ({
+    link: 'standin',
+    maker: wish.model.split(' ')[0]!,
+    model: wish.model,
+    platform: platformOf(wish.model),
+    version: wish.version ?? '13',
+    serial: wish.serial,
+  })
+  const file = (upload: string): BookIn['old'] => ({
+    link: 'file',
+    maker: 'File',
+    model: 'Contacts file',
+    platform: 'file',
+    version: '',
+    serial: null,
+    upload,
+  })
   return bookIn(
     shop.services,
     {
@@ -45,7 +79,7 @@ export async function bookTicket(shop: TestShop, old: NamedPhone | { upload: str
       old: 'upload' in old ? file(old.upload) : phone(old),
       new: phone(now),
       kinds,
-        intake: {},
+      intake: {},
       promisedAt: '2026-11-24T16:30:00Z',
       waitsInShop: true,
     },
@@ -83,12 +117,21 @@ export function useShop(options: Parameters<typeof openShop>[0] = {}): () => Tes
   return () => shop
 }
 
-export async function waitFor(shop: TestShop, number: string, until: (ticket: TicketView) => boolean, what = 'the ticket', ms = 60_000): Promise<TicketView> {
+export async function waitFor(
+  shop: TestShop,
+  number: string,
+  until: (ticket: TicketView) => boolean,
+  what = 'the ticket',
+  ms = 60_000,
+): Promise<TicketView> {
   const end = Date.now() + ms
   for (;;) {
     const ticket = await readTicket(shop.services, number, shop.staffId)
     if (until(ticket)) return ticket
-    if (Date.now() > end) throw new Error(`${what} never came: ${JSON.stringify({ run: ticket.run, last: ticket.lastRun, stage: ticket.stage, ledger: ticket.ledger })}`)
+    if (Date.now() > end)
+      throw new Error(
+        `${what} never came: ${JSON.stringify({ run: ticket.run, last: ticket.lastRun, stage: ticket.stage, ledger: ticket.ledger })}`,
+      )
     await new Promise((resolve) => setTimeout(resolve, 220))
   }
 }
@@ -100,7 +143,10 @@ export async function countIn(shop: TestShop, number: string): Promise<TicketVie
 
 export async function carry(shop: TestShop, number: string): Promise<void> {
   const { forecasts } = await readTicket(shop.services, number, shop.staffId)
-  await startCarry(shop.services, number, { body: { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true }, staffId: shop.staffId })
+  await startCarry(shop.services, number, {
+    body: { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true },
+    staffId: shop.staffId,
+  })
 }
 
 export function isChecked(ticket: TicketView): boolean {
@@ -108,7 +154,12 @@ export function isChecked(ticket: TicketView): boolean {
 }
 
 /** Every invariant at once: sums close, no wrong verdict, and the new phone's own store is what the ledger says. */
-export async function expectAgrees(shop: TestShop, ticket: TicketView, serials: { old?: string; new: string }, verdicts: readonly string[] = ['agrees', 'agrees-with-notes']): Promise<void> {
+export async function expectAgrees(
+  shop: TestShop,
+  ticket: TicketView,
+  serials: { old?: string; new: string },
+  verdicts: readonly string[] = ['agrees', 'agrees-with-notes'],
+): Promise<void> {
   for (const row of ticket.ledger) {
     const store = await shop.hand(`phones/${serials.new}/store?kind=${row.kind}`)
     const figures: LedgerFigures = {

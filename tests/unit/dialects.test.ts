@@ -7,7 +7,12 @@ import { dialects } from '#standins/dialects/index.ts'
 import { people } from '#standins/demo/people.ts'
 import { standinModels } from '#standins/phones/models.ts'
 
-const tools = { number: createNumberReader('GB'), hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex'), instant: createInstantReader('Europe/London'), nowMs: 0 }
+const tools = {
+  number: createNumberReader('GB'),
+  hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex'),
+  instant: createInstantReader('Europe/London'),
+  nowMs: 0,
+}
 
 function read(bytes: Uint8Array): Contact {
   const record = contacts.read(bytes, tools)

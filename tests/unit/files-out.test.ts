@@ -23,15 +23,25 @@ const fileOf = (kind: string, format: string) => kindOf(kind).files!.find(({ cod
 const written = (kind: string, format: string, items: readonly unknown[]) => {
   const file = fileOf(kind, format)
   const decode = (piece: Uint8Array | string) => (typeof piece === 'string' ? piece : Buffer.from(piece).toString('utf8'))
-  return (file.head ?? '') + items.map((item, i) => decode(file.write(item, { position: i + 1, number: tools.number }))).join('') + (file.tail ?? '')
+  return (
+    (file.head ?? '') +
+    items.map((item, i) => decode(file.write(item, { position: i + 1, number: tools.number }))).join('') +
+    (file.tail ?? '')
+  )
 }
-const itemsOf = (kind: string, bodies: readonly Buffer[]) => bodies.flatMap((body) => {
-  const read = kindOf(kind).read(body, tools)
-  return read.ok ? [read.item] : []
-})
+const itemsOf = (kind: string, bodies: readonly Buffer[]) =>
+  bodies.flatMap((body) => {
+    const read = kindOf(kind).read(body, tools)
+    return read.ok ? [read.item] : []
+  })
 
 describe('contacts as files', () => {
-  const all = itemsOf('contacts', people({ seed: 3, count: 80, style: 'traps' }).filter(({ damage }) => !damage).map(({ person }) => dialects.orrin.give(dialects.orrin.store(person)))) as Contact[]
+  const all = itemsOf(
+    'contacts',
+    people({ seed: 3, count: 80, style: 'traps' })
+      .filter(({ damage }) => !damage)
+      .map(({ person }) => dialects.orrin.give(dialects.orrin.store(person))),
+  ) as Contact[]
 
   it.each(['2.1', '3.0', '4.0'] as const)('vCard %s holds every contact, and read again each says the same', (version) => {
     const text = written('contacts', `vcf-${version}`, all)
@@ -53,7 +63,14 @@ describe('contacts as files', () => {
   })
 
   it('4.0 says a birthday without its year as the standard does (section 4.3.1), and pictures as data (section 6.2.4)', () => {
-    const text = written('contacts', 'vcf-4.0', [{ ...emptyContact, name: { ...emptyContact.name, given: 'Ines' }, birthday: '--04-15', photo: { bytes: Uint8Array.of(0xff, 0xd8, 1) } }])
+    const text = written('contacts', 'vcf-4.0', [
+      {
+        ...emptyContact,
+        name: { ...emptyContact.name, given: 'Ines' },
+        birthday: '--04-15',
+        photo: { bytes: Uint8Array.of(0xff, 0xd8, 1) },
+      },
+    ])
     expect(text).toContain('BDAY:--0415')
     expect(text).toContain('PHOTO:data:image/jpeg;base64,/9gB')
   })
@@ -61,27 +78,50 @@ describe('contacts as files', () => {
 
 describe('calendar and calls as files', () => {
   it('a calendar file holds every item with its zones and its calendar’s name, and is cut into the same again', () => {
-    const items = itemsOf('calendar', [...calendarOf({ seed: 5, count: 30, style: 'traps' })].filter(({ damage }) => !damage).map(({ stored }) => giveEvent(stored, calendarWays.orrin)))
+    const items = itemsOf(
+      'calendar',
+      [...calendarOf({ seed: 5, count: 30, style: 'traps' })]
+        .filter(({ damage }) => !damage)
+        .map(({ stored }) => giveEvent(stored, calendarWays.orrin)),
+    )
     const { items: cut } = splitCalendar(written('calendar', 'ics', items))
     expect(cut).toHaveLength(items.length)
     const atoms = (item: unknown) => kindOf('calendar').atoms(item, tools).join('\n')
-    const again = itemsOf('calendar', cut.map((text) => Buffer.from(text)))
+    const again = itemsOf(
+      'calendar',
+      cut.map((text) => Buffer.from(text)),
+    )
     // who was asked to come stands in the text: nobody is invited again
     expect(again.map(atoms)).toEqual(items.map((item) => atoms(formInFile(item as CalendarItem))))
   })
 
   it('calls as cards are read again the same, as CSV they have a line each', () => {
-    const items = itemsOf('calls', [...callLog({ seed: 6, count: 40, style: 'traps' })].filter(({ damage }) => !damage).map(({ stored }) => giveCall(stored as never, callWays.orrin)))
+    const items = itemsOf(
+      'calls',
+      [...callLog({ seed: 6, count: 40, style: 'traps' })]
+        .filter(({ damage }) => !damage)
+        .map(({ stored }) => giveCall(stored as never, callWays.orrin)),
+    )
     const splitter = createCardSplitter()
     const cards = [...splitter.push(Buffer.from(written('calls', 'calls-vcf', items))), ...splitter.end()]
     const atoms = (item: unknown) => kindOf('calls').atoms(item, tools)
-    expect(itemsOf('calls', cards.map((card) => Buffer.from(card))).map(atoms)).toEqual(items.map(atoms))
+    expect(
+      itemsOf(
+        'calls',
+        cards.map((card) => Buffer.from(card)),
+      ).map(atoms),
+    ).toEqual(items.map(atoms))
     const csv = written('calls', 'calls-csv', items)
     expect(csv.split('\r\n')).toHaveLength(items.length + 2)
     expect(csv.startsWith('when,type,number,name,seconds\r\n')).toBe(true)
   })
 
-  it.each([['=1+1', "'=1+1"], ['@SUM(A1)', "'@SUM(A1)"], ['+447700900001', "'+447700900001"], ['-2', "'-2"]])('a cell of CSV that begins as a formula does is guarded: %s', (cell, guarded) => {
+  it.each([
+    ['=1+1', "'=1+1"],
+    ['@SUM(A1)', "'@SUM(A1)"],
+    ['+447700900001', "'+447700900001"],
+    ['-2', "'-2"],
+  ])('a cell of CSV that begins as a formula does is guarded: %s', (cell, guarded) => {
     expect(csvLine([cell, 'a'])).toBe(`"${guarded}",a\r\n`)
   })
 
@@ -91,9 +131,28 @@ describe('calendar and calls as files', () => {
 })
 
 describe('messages as files', () => {
-  const message = (change: Partial<Message>): Message => ({ direction: 'in', state: 'done', service: 'sms', chatOf: '', atMs: Date.UTC(2026, 0, 5, 18), from: '07700 900001', to: [], isRead: true, line: 1, subject: '', group: '', text: 'Hello', reactionTo: undefined, attachments: [], ...change })
+  const message = (change: Partial<Message>): Message => ({
+    direction: 'in',
+    state: 'done',
+    service: 'sms',
+    chatOf: '',
+    atMs: Date.UTC(2026, 0, 5, 18),
+    from: '07700 900001',
+    to: [],
+    isRead: true,
+    line: 1,
+    subject: '',
+    group: '',
+    text: 'Hello',
+    reactionTo: undefined,
+    attachments: [],
+    ...change,
+  })
   /** Entries of an mbox (RFC 4155 appendix A), unquoted. */
-  const entries = (mbox: string) => mbox.split(/^(?=From \S+ [A-Z][a-z]{2} [A-Z][a-z]{2} [ \d]\d \d\d:\d\d:\d\d \d{4}$)/m).map((entry) => entry.slice(entry.indexOf('\n') + 1).replace(/^>(>*From )/gm, '$1'))
+  const entries = (mbox: string) =>
+    mbox
+      .split(/^(?=From \S+ [A-Z][a-z]{2} [A-Z][a-z]{2} [ \d]\d \d\d:\d\d:\d\d \d{4}$)/m)
+      .map((entry) => entry.slice(entry.indexOf('\n') + 1).replace(/^>(>*From )/gm, '$1'))
 
   it('an mbox has an entry each, dated, from and to addresses no mail goes to', () => {
     const [one] = entries(written('messages', 'mbox', [message({})]))
@@ -103,21 +162,41 @@ describe('messages as files', () => {
 
   it('whatever a text says, it stays one entry, and reads back the same', () => {
     fc.assert(
-      fc.property(fc.array(fc.oneof(fc.string({ unit: 'grapheme', maxLength: 120 }), fc.constantFrom('From here on\nFrom me', '>From x', 'From a Mon Jan  5 18:00:00 2026', '\n\nFrom b')), { minLength: 1, maxLength: 5 }), (texts) => {
-        const clean = texts.map((text) => text.replace(/\r\n?/g, '\n'))
-        const found = entries(written('messages', 'mbox', clean.map((text) => message({ text }))))
-        expect(found).toHaveLength(clean.length)
-        found.forEach((entry, i) => {
-          const [part] = readMime(Buffer.from(entry.replace(/\n\n$/, '').replace(/\n/g, '\r\n'))).parts
-          expect(Buffer.from(part!.content).toString().replace(/\r\n/g, '\n').trimEnd()).toBe(clean[i]!.trimEnd())
-        })
-      }),
+      fc.property(
+        fc.array(
+          fc.oneof(
+            fc.string({ unit: 'grapheme', maxLength: 120 }),
+            fc.constantFrom('From here on\nFrom me', '>From x', 'From a Mon Jan  5 18:00:00 2026', '\n\nFrom b'),
+          ),
+          { minLength: 1, maxLength: 5 },
+        ),
+        (texts) => {
+          const clean = texts.map((text) => text.replace(/\r\n?/g, '\n'))
+          const found = entries(
+            written(
+              'messages',
+              'mbox',
+              clean.map((text) => message({ text })),
+            ),
+          )
+          expect(found).toHaveLength(clean.length)
+          found.forEach((entry, i) => {
+            const [part] = readMime(Buffer.from(entry.replace(/\n\n$/, '').replace(/\n/g, '\r\n'))).parts
+            expect(Buffer.from(part!.content).toString().replace(/\r\n/g, '\n').trimEnd()).toBe(clean[i]!.trimEnd())
+          })
+        },
+      ),
       { seed: 71, numRuns: 200 },
     )
   })
 
   it('JSON Lines has one object a line with all a message says, attachments by their digests', () => {
-    const lines = written('messages', 'jsonl', [message({ text: 'two\nlines "quoted"' }), message({ attachments: [{ type: 'image/png', name: 'a', handle: 'p', sizeBytes: 3, digest: 'd' }] })]).trimEnd().split('\n')
+    const lines = written('messages', 'jsonl', [
+      message({ text: 'two\nlines "quoted"' }),
+      message({ attachments: [{ type: 'image/png', name: 'a', handle: 'p', sizeBytes: 3, digest: 'd' }] }),
+    ])
+      .trimEnd()
+      .split('\n')
     expect(lines).toHaveLength(2)
     expect(JSON.parse(lines[0]!)).toMatchObject({ at: '2026-01-05T18:00:00.000Z', direction: 'in', text: 'two\nlines "quoted"' })
     expect(JSON.parse(lines[1]!).attachments).toEqual([{ type: 'image/png', name: 'a', sizeBytes: 3, sha256: 'd' }])

@@ -9,7 +9,9 @@ import { isHandAct } from '#standins/phones/hand.ts'
 import { standinModels } from '#standins/phones/models.ts'
 import { words } from '../../app/words/words.ts'
 
-const guides = knownModels(shippedGuides).flatMap((m) => m.versions.map((version) => ({ ...m, version, guide: resolveGuide(shippedGuides, { ...m, version }) })))
+const guides = knownModels(shippedGuides).flatMap((m) =>
+  m.versions.map((version) => ({ ...m, version, guide: resolveGuide(shippedGuides, { ...m, version }) })),
+)
 
 describe('what the guides name exists', () => {
   it('every step’s hand action, on a phone of that platform', () => {
@@ -33,11 +35,14 @@ describe('what the guides name exists', () => {
       for (const kind of guideKinds) {
         const { read, write, changes, limits } = guide.kinds[kind]
         const rules = [read, write].flatMap((ability) => (ability === true ? [] : [ability.cannot]))
-        for (const code of [...rules, ...changes.map((c) => c.code)]) expect([model, code, words.reasons[code]]).toEqual([model, code, expect.any(String)])
+        for (const code of [...rules, ...changes.map((c) => c.code)])
+          expect([model, code, words.reasons[code]]).toEqual([model, code, expect.any(String)])
         for (const name of Object.keys(limits)) expect([name, words.limits[name]]).toEqual([name, expect.stringContaining('{n}')])
       }
     }
-    for (const kind of kinds) for (const code of Object.keys(kind.changes)) expect([code, words.reasons[code]]).toEqual([code, expect.any(String)])
-    for (const { answers } of intakeQuestions) for (const answer of answers) expect([answer, words.intake[answer]]).toEqual([answer, expect.any(String)])
+    for (const kind of kinds)
+      for (const code of Object.keys(kind.changes)) expect([code, words.reasons[code]]).toEqual([code, expect.any(String)])
+    for (const { answers } of intakeQuestions)
+      for (const answer of answers) expect([answer, words.intake[answer]]).toEqual([answer, expect.any(String)])
   })
 })

@@ -16,7 +16,10 @@ const tools = {
   nowMs: Date.UTC(2026, 10, 25),
 }
 const kin = ['Orrin 5', 'Tamsel M2', 'Veyra 12', 'Holt 3'].map((name) => standinModels.find(({ model }) => model === name)!)
-const stores: Record<string, { stored: unknown; damage?: string }[]> = { calls: callLog({ seed: 3, count: 80, style: 'traps' }), calendar: calendarOf({ seed: 5, count: 120, style: 'traps' }) }
+const stores: Record<string, { stored: unknown; damage?: string }[]> = {
+  calls: callLog({ seed: 3, count: 80, style: 'traps' }),
+  calendar: calendarOf({ seed: 5, count: 120, style: 'traps' }),
+}
 
 describe.each(Object.keys(stores))('%s that phones give and take in their own dialect', (code) => {
   const kind = kindOf(code)

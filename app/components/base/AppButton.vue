@@ -1,6 +1,10 @@
 <script setup lang="ts">
 /** A button that says what happens. One `accent` a screen. */
-withDefaults(defineProps<{ look?: 'accent' | 'plain' | 'quiet' | 'danger'; busy?: boolean; disabled?: boolean }>(), { look: 'plain', busy: false, disabled: false })
+withDefaults(defineProps<{ look?: 'accent' | 'plain' | 'quiet' | 'danger'; busy?: boolean; disabled?: boolean }>(), {
+  look: 'plain',
+  busy: false,
+  disabled: false,
+})
 const looks = {
   accent: 'bg-ink text-sheet border-ink hover:bg-[#2a3947]',
   plain: 'bg-sheet text-ink border-ink hover:bg-row',

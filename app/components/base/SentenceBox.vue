@@ -1,7 +1,11 @@
 <script setup lang="ts">
 /** A sentence that must be read: what went wrong and what to do, or what waits. */
 defineProps<{ tone: 'bad' | 'note' | 'run' }>()
-const tones = { bad: 'border-madder bg-madder-pale text-madder', note: 'border-ochre bg-ochre-pale text-ochre', run: 'border-slate bg-slate-pale text-slate' }
+const tones = {
+  bad: 'border-madder bg-madder-pale text-madder',
+  note: 'border-ochre bg-ochre-pale text-ochre',
+  run: 'border-slate bg-slate-pale text-slate',
+}
 </script>
 
 <template>

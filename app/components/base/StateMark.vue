@@ -11,5 +11,10 @@ const tones = {
 </script>
 
 <template>
-  <span class="inline-block whitespace-nowrap rounded-[3px] border px-2 py-0.5 text-xs font-semibold" :class="tones[tone]" :data-state="tone"><slot /></span>
+  <span
+    class="inline-block whitespace-nowrap rounded-[3px] border px-2 py-0.5 text-xs font-semibold"
+    :class="tones[tone]"
+    :data-state="tone"
+    ><slot
+  /></span>
 </template>

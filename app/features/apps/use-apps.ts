@@ -27,7 +27,8 @@ export function useApps(number: Ref<string>, stamp: Ref<unknown>) {
   }
   watch([number, stamp], look, { immediate: true })
   return {
-    view, sentence,
+    view,
+    sentence,
     candidates: (key: string) => api<CandidatesView>(`tickets/${number.value}/apps/candidates`, { body: { key } }),
     choose: (key: string, counterpartId: string | null) => act('counterpart', { key, counterpartId }),
     moved: (key: string, isMoved: boolean) => act('moved', { key, isMoved }),

@@ -10,7 +10,14 @@ import { standingOf } from '../ticket/standing.ts'
 const props = defineProps<{ port: TodayView['ports'][number]; ticket: TicketSummary | null; now: number }>()
 const emit = defineEmits<{ changed: []; failed: [sentence: string] }>()
 const states = { unseen: 'Draws current, not seen', ready: 'Ready', giving: 'Giving', taking: 'Taking', waits: 'Not ready', free: 'Free' }
-const tones = { unseen: 'text-ochre', ready: 'text-verdigris', giving: 'text-slate', taking: 'text-slate', waits: 'text-ochre', free: 'text-faint' }
+const tones = {
+  unseen: 'text-ochre',
+  ready: 'text-verdigris',
+  giving: 'text-slate',
+  taking: 'text-slate',
+  waits: 'text-ochre',
+  free: 'text-faint',
+}
 const said = computed(() => (props.port.touch ? touchLine(props.port.touch.say) : states[props.port.state]))
 const partner = computed(() => (props.ticket && props.port.side ? props.ticket[props.port.side === 'old' ? 'new' : 'old'].port : null))
 const role = computed(() => (props.port.side === null ? null : props.port.side === 'old' ? 'OLD' : 'NEW'))
@@ -23,32 +30,59 @@ async function run(path: string, body: object) {
   }
 }
 const mark = () => run(`bench/${props.port.port}/mark`, { text: role.value ?? String(props.port.port) })
-const take = (offer: { ticket: string; side: 'old' | 'new' }) => run(`tickets/${offer.ticket}/roles`, { [`${offer.side}Serial`]: props.port.phone!.serial })
+const take = (offer: { ticket: string; side: 'old' | 'new' }) =>
+  run(`tickets/${offer.ticket}/roles`, { [`${offer.side}Serial`]: props.port.phone!.serial })
 const key = 'rounded-[3px] border border-rule px-2 py-1 text-xs font-semibold hover:bg-row'
 </script>
 
 <template>
-  <li class="flex min-h-[13.5rem] min-w-0 flex-col border p-3" :class="port.state === 'free' ? 'border-dashed border-rule' : 'border-t-[3px] border-rule border-t-ink bg-sheet'" :data-port="port.port" :data-state="port.state">
+  <li
+    class="flex min-h-[13.5rem] min-w-0 flex-col border p-3"
+    :class="port.state === 'free' ? 'border-dashed border-rule' : 'border-t-[3px] border-rule border-t-ink bg-sheet'"
+    :data-port="port.port"
+    :data-state="port.state"
+  >
     <div class="flex items-start justify-between">
       <strong class="font-head text-2xl leading-none">{{ role ?? (port.phone ? '—' : port.state === 'unseen' ? '?' : '') }}</strong>
       <span class="font-head text-2xl leading-none text-faint"><span class="sr-only">port </span>{{ port.port }}</span>
     </div>
     <template v-if="port.phone">
-      <p class="mt-1.5"><strong>{{ port.phone.model }}</strong> <span class="text-soft">{{ words.platforms[port.phone.platform] }} {{ port.phone.version }}</span></p>
+      <p class="mt-1.5">
+        <strong>{{ port.phone.model }}</strong>
+        <span class="text-soft">{{ words.platforms[port.phone.platform] }} {{ port.phone.version }}</span>
+      </p>
       <p class="text-xs text-soft">{{ port.phone.serial }}</p>
       <p class="text-xs text-soft">
-        {{ port.batteryPercent }}%{{ port.isCharging ? ', charging' : '' }}<template v-if="port.freeBytes !== null">, {{ bytes(port.freeBytes) }} free</template><template v-if="port.temperatureC !== null && port.temperatureC >= 38">, <strong class="text-ochre">{{ Math.round(port.temperatureC) }} °C</strong></template>
+        {{ port.batteryPercent }}%{{ port.isCharging ? ', charging' : ''
+        }}<template v-if="port.freeBytes !== null">, {{ bytes(port.freeBytes) }} free</template
+        ><template v-if="port.temperatureC !== null && port.temperatureC >= 38"
+          >, <strong class="text-ochre">{{ Math.round(port.temperatureC) }} °C</strong></template
+        >
       </p>
       <p v-if="port.hasWorkArea" class="text-xs text-ochre">A work area is on it; it is not read.</p>
-      <p v-if="ticket" class="mt-1.5 text-xs"><NuxtLink :to="`/tickets/${ticket.number}`" class="font-semibold underline underline-offset-2">{{ ticket.number }}</NuxtLink> {{ ticket.customer }}, {{ words.stages[ticket.stage].toLowerCase() }}<template v-if="ticket.stage !== 'make-ready'">: {{ standingOf(ticket).short }}</template><template v-if="partner">, with port {{ partner }}</template></p>
+      <p v-if="ticket" class="mt-1.5 text-xs">
+        <NuxtLink :to="`/tickets/${ticket.number}`" class="font-semibold underline underline-offset-2">{{ ticket.number }}</NuxtLink>
+        {{ ticket.customer }}, {{ words.stages[ticket.stage].toLowerCase()
+        }}<template v-if="ticket.stage !== 'make-ready'">: {{ standingOf(ticket).short }}</template
+        ><template v-if="partner">, with port {{ partner }}</template>
+      </p>
       <p v-else class="mt-1.5 text-xs text-soft">No ticket names it.</p>
-      <p class="mt-auto pt-2 font-semibold first-letter:uppercase" :class="tones[port.state]" data-testid="port-says">{{ said }}<span v-if="port.touch && port.touch.sinceMs > 0" class="font-normal">, {{ ago(port.touch.sinceMs, now) }}</span></p>
+      <p class="mt-auto pt-2 font-semibold first-letter:uppercase" :class="tones[port.state]" data-testid="port-says">
+        {{ said }}<span v-if="port.touch && port.touch.sinceMs > 0" class="font-normal">, {{ ago(port.touch.sinceMs, now) }}</span>
+      </p>
       <div class="mt-2 flex flex-wrap gap-1.5">
-        <button v-for="offer in port.offers" :key="offer.ticket" type="button" :class="key" @click="take(offer)">It is {{ offer.ticket }}’s {{ offer.side === 'old' ? 'OLD' : 'NEW' }}</button>
+        <button v-for="offer in port.offers" :key="offer.ticket" type="button" :class="key" @click="take(offer)">
+          It is {{ offer.ticket }}’s {{ offer.side === 'old' ? 'OLD' : 'NEW' }}
+        </button>
         <NuxtLink v-if="!port.ticket" :to="{ path: '/book-in', query: { port: String(port.port) } }" :class="key">Book it in</NuxtLink>
         <button type="button" :class="key" @click="mark">Show “{{ role ?? port.port }}” on it</button>
       </div>
     </template>
-    <p v-else class="mt-auto font-semibold" :class="tones[port.state]">{{ states[port.state] }}<span v-if="port.state === 'unseen'" class="block text-xs font-normal text-soft">Its ticket’s Make ready leads through the likely causes; without a ticket, see the guide of its maker.</span></p>
+    <p v-else class="mt-auto font-semibold" :class="tones[port.state]">
+      {{ states[port.state]
+      }}<span v-if="port.state === 'unseen'" class="block text-xs font-normal text-soft"
+        >Its ticket’s Make ready leads through the likely causes; without a ticket, see the guide of its maker.</span
+      >
+    </p>
   </li>
 </template>

@@ -11,15 +11,19 @@ const crossings = ref<readonly CrossingView[]>([])
 const named = ({ maker, model, platform, version }: PhoneChoice) => ({ maker, model, platform, version })
 const pair = computed(() => (props.old && props.new ? { old: named(props.old), new: named(props.new) } : null))
 let asked = 0
-watch(pair, async (now) => {
-  const mine = ++asked
-  if (!now) {
-    crossings.value = []
-    return
-  }
-  const { kinds } = await api<{ kinds: CrossingView[] }>('guide/pair', { body: now })
-  if (mine === asked) crossings.value = kinds
-}, { immediate: true })
+watch(
+  pair,
+  async (now) => {
+    const mine = ++asked
+    if (!now) {
+      crossings.value = []
+      return
+    }
+    const { kinds } = await api<{ kinds: CrossingView[] }>('guide/pair', { body: now })
+    if (mine === asked) crossings.value = kinds
+  },
+  { immediate: true },
+)
 </script>
 
 <template>

@@ -16,20 +16,48 @@ const answer = (code: string, value: string) => (answers.value = { ...answers.va
 <template>
   <fieldset>
     <legend class="mb-2 font-head text-[0.95rem] font-semibold">Can we take it?</legend>
-    <button type="button" class="mb-2 text-xs font-semibold underline underline-offset-2" @click="nothingAgainst">All asked: nothing stands against it</button>
+    <button type="button" class="mb-2 text-xs font-semibold underline underline-offset-2" @click="nothingAgainst">
+      All asked: nothing stands against it
+    </button>
     <div class="grid grid-cols-1 gap-x-6 gap-y-1.5 xl:grid-cols-2">
-      <fieldset v-for="q in intakeQuestions" :key="q.code" class="flex flex-wrap items-center justify-between gap-2 border-b border-rule/60 pb-1.5" :data-question="q.code">
+      <fieldset
+        v-for="q in intakeQuestions"
+        :key="q.code"
+        class="flex flex-wrap items-center justify-between gap-2 border-b border-rule/60 pb-1.5"
+        :data-question="q.code"
+      >
         <legend class="float-left text-[0.8rem]">{{ q.ask }}</legend>
         <span class="flex flex-wrap gap-1">
-          <label v-for="value in q.answers" :key="value" class="cursor-pointer border px-2 py-0.5 text-xs has-focus-visible:outline-2" :class="answers[q.code] === value ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'">
-            <input type="radio" class="sr-only" :name="`intake-${q.code}`" :value="value" :checked="answers[q.code] === value" @change="answer(q.code, value)" />{{ words.intake[value] ?? value }}
+          <label
+            v-for="value in q.answers"
+            :key="value"
+            class="cursor-pointer border px-2 py-0.5 text-xs has-focus-visible:outline-2"
+            :class="answers[q.code] === value ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'"
+          >
+            <input
+              type="radio"
+              class="sr-only"
+              :name="`intake-${q.code}`"
+              :value="value"
+              :checked="answers[q.code] === value"
+              @change="answer(q.code, value)"
+            />{{ words.intake[value] ?? value }}
           </label>
         </span>
       </fieldset>
     </div>
     <div class="mt-2.5 space-y-1.5" aria-live="polite">
-      <p class="font-semibold" :class="{ 'text-madder': result.verdict === 'no', 'text-ochre': result.verdict === 'limit', 'text-verdigris': result.verdict === 'go' }" data-testid="intake-verdict">
-        {{ words.intakeVerdicts[result.verdict] }}<span v-if="result.open.length > 0" class="font-normal text-soft">; {{ result.open.length }} not asked yet</span>
+      <p
+        class="font-semibold"
+        :class="{
+          'text-madder': result.verdict === 'no',
+          'text-ochre': result.verdict === 'limit',
+          'text-verdigris': result.verdict === 'go',
+        }"
+        data-testid="intake-verdict"
+      >
+        {{ words.intakeVerdicts[result.verdict]
+        }}<span v-if="result.open.length > 0" class="font-normal text-soft">; {{ result.open.length }} not asked yet</span>
       </p>
       <SentenceBox v-for="b in result.because" :key="b.code" :tone="tones[b.verdict]">{{ b.sentence }}</SentenceBox>
     </div>

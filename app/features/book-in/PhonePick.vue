@@ -23,19 +23,35 @@ function pick(serial: string) {
 function pickModel(event: Event) {
   const [maker, model] = (event.target as HTMLSelectElement).value.split('|')
   const found = props.models.find((m) => m.maker === maker && m.model === model)
-  choice.value = found ? { link: 'standin', maker: found.maker, model: found.model, platform: found.platform, version: found.versions[0] ?? '', serial: null } : null
+  choice.value = found
+    ? { link: 'standin', maker: found.maker, model: found.model, platform: found.platform, version: found.versions[0] ?? '', serial: null }
+    : null
 }
 </script>
 
 <template>
-  <fieldset class="border-t-[3px] border-ink bg-sheet p-3.5" @dragover.prevent="isOver = side === 'old'" @dragleave="isOver = false" @drop.prevent="isOver = false; side === 'old' && take($event.dataTransfer?.files[0])">
+  <fieldset
+    class="border-t-[3px] border-ink bg-sheet p-3.5"
+    @dragover.prevent="isOver = side === 'old'"
+    @dragleave="isOver = false"
+    @drop.prevent="
+      isOver = false
+      side === 'old' && take($event.dataTransfer?.files[0])
+    "
+  >
     <legend class="sr-only">{{ side === 'old' ? 'Old phone' : 'New phone' }}</legend>
     <p class="mb-2 font-head text-xl font-bold" aria-hidden="true">{{ side === 'old' ? 'OLD' : 'NEW' }}</p>
     <RadioGroup :model-value="value" class="space-y-1" @update:model-value="pick">
       <RadioGroupLabel as="span" class="mb-1 block text-xs text-soft">Plugged in, without a ticket</RadioGroupLabel>
       <RadioGroupOption v-for="port in ports" :key="port.port" v-slot="{ checked }" :value="port.phone!.serial" as="template">
-        <div class="flex cursor-pointer items-baseline justify-between border px-2.5 py-1.5" :class="checked ? 'border-ink bg-row' : 'border-rule'">
-          <span><strong>{{ port.phone!.model }}</strong> <span class="text-soft">{{ words.platforms[port.phone!.platform] }} {{ port.phone!.version }}</span></span>
+        <div
+          class="flex cursor-pointer items-baseline justify-between border px-2.5 py-1.5"
+          :class="checked ? 'border-ink bg-row' : 'border-rule'"
+        >
+          <span
+            ><strong>{{ port.phone!.model }}</strong>
+            <span class="text-soft">{{ words.platforms[port.phone!.platform] }} {{ port.phone!.version }}</span></span
+          >
           <span class="font-head text-soft">port {{ port.port }}</span>
         </div>
       </RadioGroupOption>
@@ -45,13 +61,31 @@ function pickModel(event: Event) {
       <span class="mb-1 block text-xs text-soft">Not plugged in yet: model</span>
       <select class="field" :value="modelName" @change="pickModel">
         <option value="">—</option>
-        <option v-for="m in models" :key="m.model" :value="`${m.maker}|${m.model}`">{{ m.model }} ({{ words.platforms[m.platform] }})</option>
+        <option v-for="m in models" :key="m.model" :value="`${m.maker}|${m.model}`">
+          {{ m.model }} ({{ words.platforms[m.platform] }})
+        </option>
       </select>
     </label>
-    <label v-if="side === 'old'" class="mt-3 block cursor-pointer border border-dashed p-2.5" :class="isOver || value === 'file' ? 'border-ink bg-row' : 'border-faint'">
+    <label
+      v-if="side === 'old'"
+      class="mt-3 block cursor-pointer border border-dashed p-2.5"
+      :class="isOver || value === 'file' ? 'border-ink bg-row' : 'border-faint'"
+    >
       <span class="block text-xs text-soft">Or files: contacts (.vcf), a calendar (.ics), or a ZIP of such, dropped here</span>
-      <input type="file" accept=".vcf,.vcard,text/vcard,.ics,text/calendar,.zip,application/zip" class="mt-1 w-full text-xs file:mr-2 file:rounded-[3px] file:border file:border-ink file:bg-sheet file:px-2 file:py-1 file:font-semibold" @change="take(($event.target as HTMLInputElement).files?.[0])" />
-      <span v-if="isReading" role="status" class="mt-1 block text-xs" data-testid="file-preview"><strong>Preview.</strong> <template v-if="preview">{{ fileHolds(preview.items) }}<template v-if="preview.unreadable > 0">, {{ number(preview.unreadable) }} of them unreadable</template>, {{ preview.isDone ? 'taking it in…' : `after ${bytes(preview.readBytes)}…` }}</template><template v-else>Looking into the file…</template></span>
+      <input
+        type="file"
+        accept=".vcf,.vcard,text/vcard,.ics,text/calendar,.zip,application/zip"
+        class="mt-1 w-full text-xs file:mr-2 file:rounded-[3px] file:border file:border-ink file:bg-sheet file:px-2 file:py-1 file:font-semibold"
+        @change="take(($event.target as HTMLInputElement).files?.[0])"
+      />
+      <span v-if="isReading" role="status" class="mt-1 block text-xs" data-testid="file-preview"
+        ><strong>Preview.</strong>
+        <template v-if="preview"
+          >{{ fileHolds(preview.items)
+          }}<template v-if="preview.unreadable > 0">, {{ number(preview.unreadable) }} of them unreadable</template>,
+          {{ preview.isDone ? 'taking it in…' : `after ${bytes(preview.readBytes)}…` }}</template
+        ><template v-else>Looking into the file…</template></span
+      >
       <strong v-else-if="choice?.link === 'file'" role="status">{{ fileHolds(choice.held ?? {}) }} in the file</strong>
     </label>
     <SentenceBox v-if="sentence" tone="bad" class="mt-2">{{ sentence }}</SentenceBox>

@@ -37,7 +37,17 @@ export function useFile(taken: (choice: PhoneChoice) => void) {
       const response = await fetch('/api/uploads', { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file })
       const answer = (await response.json()) as { upload: string; items: Record<string, number>; code?: string }
       if (!response.ok) throw new Error(answer.code)
-      if (mine === asked) taken({ link: 'file', maker: 'File', model: 'File', platform: 'file', version: '', serial: null, upload: answer.upload, held: answer.items })
+      if (mine === asked)
+        taken({
+          link: 'file',
+          maker: 'File',
+          model: 'File',
+          platform: 'file',
+          version: '',
+          serial: null,
+          upload: answer.upload,
+          held: answer.items,
+        })
     } catch (error) {
       const { message } = error as Error
       if (mine === asked) sentence.value = isErrorCode(message) ? errors[message].sentence : 'The file could not be read. Try again.'

@@ -11,12 +11,33 @@ defineEmits<{ pick: [model: Model, version: string] }>()
 
 <template>
   <nav aria-label="Models">
-    <label><span class="sr-only">Find a model, a platform, or a word of a step</span><input v-model="wanted" class="field mb-2" type="search" placeholder="Model, platform, word" autocomplete="off" /></label>
+    <label
+      ><span class="sr-only">Find a model, a platform, or a word of a step</span
+      ><input v-model="wanted" class="field mb-2" type="search" placeholder="Model, platform, word" autocomplete="off"
+    /></label>
     <ul class="space-y-1">
-      <li v-for="m in models" :key="m.model" class="border border-rule bg-sheet px-2.5 py-1.5" :class="{ 'border-ink': picked?.model === m.model }">
-        <button type="button" class="w-full text-left" @click="$emit('pick', m, m.versions[0] ?? '')"><strong>{{ m.model }}</strong> <span class="text-xs text-soft">{{ words.platforms[m.platform] }}</span></button>
+      <li
+        v-for="m in models"
+        :key="m.model"
+        class="border border-rule bg-sheet px-2.5 py-1.5"
+        :class="{ 'border-ink': picked?.model === m.model }"
+      >
+        <button type="button" class="w-full text-left" @click="$emit('pick', m, m.versions[0] ?? '')">
+          <strong>{{ m.model }}</strong> <span class="text-xs text-soft">{{ words.platforms[m.platform] }}</span>
+        </button>
         <span class="flex flex-wrap gap-1">
-          <button v-for="v in m.versions" :key="v" type="button" class="rounded-[3px] px-1.5 text-xs" :class="picked?.model === m.model && picked.version === v ? 'bg-ink text-sheet' : 'text-soft hover:bg-row'" :aria-label="`${m.model}, version ${v}`" :aria-pressed="picked?.model === m.model && picked.version === v" @click="$emit('pick', m, v)">{{ v }}</button>
+          <button
+            v-for="v in m.versions"
+            :key="v"
+            type="button"
+            class="rounded-[3px] px-1.5 text-xs"
+            :class="picked?.model === m.model && picked.version === v ? 'bg-ink text-sheet' : 'text-soft hover:bg-row'"
+            :aria-label="`${m.model}, version ${v}`"
+            :aria-pressed="picked?.model === m.model && picked.version === v"
+            @click="$emit('pick', m, v)"
+          >
+            {{ v }}
+          </button>
         </span>
       </li>
     </ul>

@@ -9,7 +9,14 @@ import { words } from '../../words/words.ts'
 import { useThumbnails } from './use-thumbnails.ts'
 
 /** Photos as masked tiles: their shape, date and size. Pictures come only while showing is allowed, and only for tiles in view. */
-const props = defineProps<{ ticket: string; rows: readonly EntryRow[]; total: number | null; filter: string; isShowing: boolean; canChoose: boolean }>()
+const props = defineProps<{
+  ticket: string
+  rows: readonly EntryRow[]
+  total: number | null
+  filter: string
+  isShowing: boolean
+  canChoose: boolean
+}>()
 const emit = defineEmits<{ more: []; choose: [key: string, isChosen: boolean]; open: [row: EntryRow]; show: [] }>()
 
 const root = ref<HTMLElement | null>(null)
@@ -17,7 +24,8 @@ const root = ref<HTMLElement | null>(null)
 onMounted(() => {
   const around = root.value?.closest<HTMLElement>('[aria-label="Ledger"]')
   // within its own column alone: the page itself does not scroll
-  if (root.value && around) around.scrollTop += Math.max(0, root.value.getBoundingClientRect().bottom - around.getBoundingClientRect().bottom + 12)
+  if (root.value && around)
+    around.scrollTop += Math.max(0, root.value.getBoundingClientRect().bottom - around.getBoundingClientRect().bottom + 12)
 })
 const tileWidth = 128
 const lineHeight = 138
@@ -25,13 +33,34 @@ const scroller = ref<HTMLElement | null>(null)
 const { width } = useElementSize(scroller)
 const across = computed(() => Math.max(1, Math.floor((width.value || 860) / tileWidth)))
 const lines = computed(() => Math.ceil(props.rows.length / across.value))
-const virtual = useVirtualizer(computed(() => ({ count: lines.value, getScrollElement: () => scroller.value, estimateSize: () => lineHeight, overscan: 1 })))
-const shown = computed(() => virtual.value.getVirtualItems().map((line) => ({ start: line.start, index: line.index, tiles: props.rows.slice(line.index * across.value, (line.index + 1) * across.value) })))
-watch(() => shown.value.at(-1)?.index ?? 0, (last) => {
-  if (last >= lines.value - 4) emit('more')
+const virtual = useVirtualizer(
+  computed(() => ({ count: lines.value, getScrollElement: () => scroller.value, estimateSize: () => lineHeight, overscan: 1 })),
+)
+const shown = computed(() =>
+  virtual.value
+    .getVirtualItems()
+    .map((line) => ({
+      start: line.start,
+      index: line.index,
+      tiles: props.rows.slice(line.index * across.value, (line.index + 1) * across.value),
+    })),
+)
+watch(
+  () => shown.value.at(-1)?.index ?? 0,
+  (last) => {
+    if (last >= lines.value - 4) emit('more')
+  },
+)
+const { pictures, show } = useThumbnails({
+  number: toRef(props, 'ticket'),
+  filter: toRef(props, 'filter'),
+  isShowing: toRef(props, 'isShowing'),
 })
-const { pictures, show } = useThumbnails({ number: toRef(props, 'ticket'), filter: toRef(props, 'filter'), isShowing: toRef(props, 'isShowing') })
-watch(() => [shown.value.flatMap((line) => line.tiles.map((tile) => tile.key)).join(), props.isShowing], () => show(shown.value.flatMap((line) => line.tiles.map((tile) => tile.key))), { immediate: true })
+watch(
+  () => [shown.value.flatMap((line) => line.tiles.map((tile) => tile.key)).join(), props.isShowing],
+  () => show(shown.value.flatMap((line) => line.tiles.map((tile) => tile.key))),
+  { immediate: true },
+)
 
 /** The masked shape: as wide and high as the picture, within its tile. */
 function shapeOf({ shape }: EntryRow): { width: string; height: string } {
@@ -47,7 +76,18 @@ async function step(by: number) {
   scroller.value?.querySelector<HTMLElement>(`[data-tile="${at.value}"]`)?.focus()
 }
 function onKey(event: KeyboardEvent) {
-  const by = { ArrowRight: 1, l: 1, ArrowLeft: -1, h: -1, ArrowDown: across.value, j: across.value, ArrowUp: -across.value, k: -across.value, PageDown: across.value * 3, PageUp: -across.value * 3 }[event.key]
+  const by = {
+    ArrowRight: 1,
+    l: 1,
+    ArrowLeft: -1,
+    h: -1,
+    ArrowDown: across.value,
+    j: across.value,
+    ArrowUp: -across.value,
+    k: -across.value,
+    PageDown: across.value * 3,
+    PageUp: -across.value * 3,
+  }[event.key]
   if (by) {
     event.preventDefault()
     void step(by)
@@ -59,20 +99,50 @@ function onKey(event: KeyboardEvent) {
   }
 }
 const isOpen = (row: EntryRow) => ['pending', 'notChosen'].includes(row.fate)
-const said = (row: EntryRow) => [row.at ? day(row.at) : 'no date', bytes(row.sizeBytes), row.shape.film ? 'film' : row.shape.moving ? 'moving photo' : 'photo', words.filters[row.fate] ?? row.fate].join(', ')
+const said = (row: EntryRow) =>
+  [
+    row.at ? day(row.at) : 'no date',
+    bytes(row.sizeBytes),
+    row.shape.film ? 'film' : row.shape.moving ? 'moving photo' : 'photo',
+    words.filters[row.fate] ?? row.fate,
+  ].join(', ')
 </script>
 
 <template>
   <section ref="root" class="border border-rule bg-sheet" aria-label="Photos as tiles">
     <div class="flex items-baseline justify-between border-b border-rule px-3 py-1.5 text-xs text-soft">
-      <span>{{ total === null ? 'Photos' : `${number(total)} ${total === 1 ? 'photo' : 'photos'}` }}, masked by shape, date and size. Space chooses, Enter opens.</span>
-      <button v-if="!isShowing" type="button" class="flex items-center gap-1.5 font-semibold text-ink underline decoration-rule underline-offset-2" @click="emit('show')"><EyeOff :size="13" aria-hidden="true" />Show the pictures…</button>
+      <span
+        >{{ total === null ? 'Photos' : `${number(total)} ${total === 1 ? 'photo' : 'photos'}` }}, masked by shape, date and size. Space
+        chooses, Enter opens.</span
+      >
+      <button
+        v-if="!isShowing"
+        type="button"
+        class="flex items-center gap-1.5 font-semibold text-ink underline decoration-rule underline-offset-2"
+        @click="emit('show')"
+      >
+        <EyeOff :size="13" aria-hidden="true" />Show the pictures…
+      </button>
       <span v-else class="font-semibold text-ochre">Pictures are shown to you</span>
     </div>
     <div ref="scroller" class="h-[25rem] overflow-y-auto p-1" tabindex="-1" data-testid="photo-grid" @keydown="onKey">
       <div class="relative" :style="{ height: `${virtual.getTotalSize()}px` }">
-        <div v-for="line in shown" :key="line.index" class="absolute inset-x-0 grid" :style="{ transform: `translateY(${line.start}px)`, gridTemplateColumns: `repeat(${across}, minmax(0, 1fr))`, height: `${lineHeight}px` }">
-          <div v-for="(tile, i) in line.tiles" :key="tile.key" class="relative m-0.5 flex flex-col items-center border p-1" :class="isOpen(tile) && !tile.isChosen ? 'border-dashed border-rule opacity-70' : 'border-rule'">
+        <div
+          v-for="line in shown"
+          :key="line.index"
+          class="absolute inset-x-0 grid"
+          :style="{
+            transform: `translateY(${line.start}px)`,
+            gridTemplateColumns: `repeat(${across}, minmax(0, 1fr))`,
+            height: `${lineHeight}px`,
+          }"
+        >
+          <div
+            v-for="(tile, i) in line.tiles"
+            :key="tile.key"
+            class="relative m-0.5 flex flex-col items-center border p-1"
+            :class="isOpen(tile) && !tile.isChosen ? 'border-dashed border-rule opacity-70' : 'border-rule'"
+          >
             <button
               type="button"
               class="flex w-full flex-1 flex-col items-center justify-between"
@@ -84,12 +154,32 @@ const said = (row: EntryRow) => [row.at ? day(row.at) : 'no date', bytes(row.siz
             >
               <span class="flex h-[80px] w-full items-center justify-center">
                 <img v-if="pictures[tile.key]" :src="pictures[tile.key]!" alt="" class="max-h-[78px] max-w-[104px]" />
-                <span v-else class="flex items-center justify-center bg-[#cfc9b6] text-sheet" :style="shapeOf(tile)"><Film v-if="tile.shape.film" :size="18" aria-hidden="true" /><Cloud v-else-if="tile.shape.cloud" :size="18" aria-hidden="true" /></span>
+                <span v-else class="flex items-center justify-center bg-[#cfc9b6] text-sheet" :style="shapeOf(tile)"
+                  ><Film v-if="tile.shape.film" :size="18" aria-hidden="true" /><Cloud
+                    v-else-if="tile.shape.cloud"
+                    :size="18"
+                    aria-hidden="true"
+                /></span>
               </span>
-              <span class="w-full text-center text-[0.7rem] leading-tight text-soft">{{ tile.at ? day(tile.at) : 'no date' }}<br />{{ bytes(tile.sizeBytes) }}<template v-if="!isOpen(tile)"> · {{ words.filters[tile.fate] }}</template></span>
+              <span class="w-full text-center text-[0.7rem] leading-tight text-soft"
+                >{{ tile.at ? day(tile.at) : 'no date' }}<br />{{ bytes(tile.sizeBytes)
+                }}<template v-if="!isOpen(tile)"> · {{ words.filters[tile.fate] }}</template></span
+              >
             </button>
-            <span class="absolute top-1 right-1 flex gap-0.5 text-soft" aria-hidden="true"><Heart v-if="tile.shape.favourite" :size="12" /><Images v-if="tile.shape.moving || tile.shape.edited" :size="12" /><EyeOff v-if="tile.shape.hidden" :size="12" /></span>
-            <input v-if="canChoose && isOpen(tile)" type="checkbox" class="absolute top-1 left-1 size-4 accent-ink" tabindex="-1" :checked="tile.isChosen" :aria-label="`Carry photo ${tile.position}`" @change="emit('choose', tile.key, ($event.target as HTMLInputElement).checked)" />
+            <span class="absolute top-1 right-1 flex gap-0.5 text-soft" aria-hidden="true"
+              ><Heart v-if="tile.shape.favourite" :size="12" /><Images v-if="tile.shape.moving || tile.shape.edited" :size="12" /><EyeOff
+                v-if="tile.shape.hidden"
+                :size="12"
+            /></span>
+            <input
+              v-if="canChoose && isOpen(tile)"
+              type="checkbox"
+              class="absolute top-1 left-1 size-4 accent-ink"
+              tabindex="-1"
+              :checked="tile.isChosen"
+              :aria-label="`Carry photo ${tile.position}`"
+              @change="emit('choose', tile.key, ($event.target as HTMLInputElement).checked)"
+            />
           </div>
         </div>
       </div>

@@ -15,7 +15,12 @@ const lines = computed(() => {
     ...(space ? [{ label: 'It needs to keep free', n: space.reserveBytes }] : []),
   ]
 })
-const wayWords = (out: MediaPlan['waysOut'][number]) => (out.way === 'since-year' ? `Only from ${out.sinceYear} on` : out.way === 'no-long-films' ? 'Without films of 50 MB and more' : 'Favourites only')
+const wayWords = (out: MediaPlan['waysOut'][number]) =>
+  out.way === 'since-year'
+    ? `Only from ${out.sinceYear} on`
+    : out.way === 'no-long-films'
+      ? 'Without films of 50 MB and more'
+      : 'Favourites only'
 </script>
 
 <template>
@@ -23,18 +28,45 @@ const wayWords = (out: MediaPlan['waysOut'][number]) => (out.way === 'since-year
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">Space and time</h3>
     <table class="w-full border border-rule bg-sheet" aria-label="Space and time">
       <tbody>
-        <tr v-for="line in lines" :key="line.label"><th scope="row" class="px-2.5 py-0.5 text-left font-normal">{{ line.label }}</th><td class="px-2.5 text-right whitespace-nowrap">{{ bytes(line.n) }}</td></tr>
-        <tr v-if="plan.space" class="border-t border-ink font-bold" :class="plan.space.fits ? '' : 'text-madder'"><th scope="row" class="px-2.5 py-1 text-left">{{ plan.space.fits ? 'Free when all is over' : 'Missing' }}</th><td class="px-2.5 text-right whitespace-nowrap">{{ bytes(plan.space.fits ? plan.space.leftBytes : plan.space.shortBytes) }}</td></tr>
-        <tr class="border-t border-rule"><th scope="row" class="px-2.5 py-1 text-left font-normal">Carrying and checking<span v-if="plan.measuredBytesPerSecond" class="block text-xs text-soft">the old phone gave {{ bytes(plan.measuredBytesPerSecond) }} a second</span></th><td class="px-2.5 text-right align-top whitespace-nowrap">{{ range(plan.duration.lowS, plan.duration.highS) }}</td></tr>
+        <tr v-for="line in lines" :key="line.label">
+          <th scope="row" class="px-2.5 py-0.5 text-left font-normal">{{ line.label }}</th>
+          <td class="px-2.5 text-right whitespace-nowrap">{{ bytes(line.n) }}</td>
+        </tr>
+        <tr v-if="plan.space" class="border-t border-ink font-bold" :class="plan.space.fits ? '' : 'text-madder'">
+          <th scope="row" class="px-2.5 py-1 text-left">{{ plan.space.fits ? 'Free when all is over' : 'Missing' }}</th>
+          <td class="px-2.5 text-right whitespace-nowrap">{{ bytes(plan.space.fits ? plan.space.leftBytes : plan.space.shortBytes) }}</td>
+        </tr>
+        <tr class="border-t border-rule">
+          <th scope="row" class="px-2.5 py-1 text-left font-normal">
+            Carrying and checking<span v-if="plan.measuredBytesPerSecond" class="block text-xs text-soft"
+              >the old phone gave {{ bytes(plan.measuredBytesPerSecond) }} a second</span
+            >
+          </th>
+          <td class="px-2.5 text-right align-top whitespace-nowrap">{{ range(plan.duration.lowS, plan.duration.highS) }}</td>
+        </tr>
       </tbody>
     </table>
-    <p v-if="plan.conversions" class="mt-1 text-xs text-soft">{{ number(plan.conversions.items) }} {{ plan.conversions.items === 1 ? 'picture is' : 'pictures are' }} converted: {{ bytes(plan.conversions.growsBytes) }} more, {{ range(plan.conversions.seconds, plan.conversions.seconds) }}{{ plan.conversions.isMeasured ? ', by those measured on this phone' : ', by what is usual' }}.</p>
+    <p v-if="plan.conversions" class="mt-1 text-xs text-soft">
+      {{ number(plan.conversions.items) }} {{ plan.conversions.items === 1 ? 'picture is' : 'pictures are' }} converted:
+      {{ bytes(plan.conversions.growsBytes) }} more, {{ range(plan.conversions.seconds, plan.conversions.seconds)
+      }}{{ plan.conversions.isMeasured ? ', by those measured on this phone' : ', by what is usual' }}.
+    </p>
     <p v-if="plan.duration.restsS > 0" class="mt-1 text-xs text-soft">Rests for heat are reckoned in.</p>
     <div v-if="plan.waysOut.length > 0" class="mt-2 border-l-4 border-madder bg-madder-pale px-2.5 py-2" data-testid="ways-out">
       <p class="mb-1.5 font-semibold text-madder">It does not fit, and does not start.</p>
       <ul class="space-y-1.5">
         <li v-for="out in plan.waysOut" :key="out.way">
-          <button type="button" class="w-full border border-rule bg-sheet px-2 py-1 text-left hover:bg-row disabled:opacity-50" :disabled="!canChoose || busy === 'way-out'" @click="emit('wayOut', { way: out.way, sinceYear: out.sinceYear })"><strong class="block">{{ wayWords(out) }}</strong><span class="text-xs text-soft">{{ number(out.items) }} photos, {{ bytes(out.bytes) }}{{ out.fits ? ': fits' : ': still too much' }}</span></button>
+          <button
+            type="button"
+            class="w-full border border-rule bg-sheet px-2 py-1 text-left hover:bg-row disabled:opacity-50"
+            :disabled="!canChoose || busy === 'way-out'"
+            @click="emit('wayOut', { way: out.way, sinceYear: out.sinceYear })"
+          >
+            <strong class="block">{{ wayWords(out) }}</strong
+            ><span class="text-xs text-soft"
+              >{{ number(out.items) }} photos, {{ bytes(out.bytes) }}{{ out.fits ? ': fits' : ': still too much' }}</span
+            >
+          </button>
         </li>
       </ul>
     </div>

@@ -22,7 +22,12 @@ export function useThumbnails({ number, filter, isShowing }: { number: Ref<strin
   }
 
   async function fetchOne(key: string, signal: AbortSignal): Promise<string | null | undefined> {
-    const response = await fetch(`/api/tickets/${number.value}/thumbnail`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ key, filter: filter.value }), signal }).catch(() => undefined)
+    const response = await fetch(`/api/tickets/${number.value}/thumbnail`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ key, filter: filter.value }),
+      signal,
+    }).catch(() => undefined)
     if (!response?.ok) return undefined
     const blob = await response.blob()
     return blob.size > 0 ? URL.createObjectURL(blob) : null

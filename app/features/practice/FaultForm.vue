@@ -16,14 +16,21 @@ function addFault() {
 
 <template>
   <form class="mt-2 flex items-end gap-1.5 border-t border-rule pt-2 text-xs" @submit.prevent="addFault">
-    <label class="flex-1"><span class="mb-0.5 block text-soft">Fault</span>
+    <label class="flex-1"
+      ><span class="mb-0.5 block text-soft">Fault</span>
       <select v-model="fault" class="field text-xs">
         <option value="">—</option>
-        <optgroup v-for="p in points" :key="p.point" :label="p.point"><option v-for="e in p.effects" :key="e" :value="`${p.point} ${e}`">{{ p.point }}: {{ e }}</option></optgroup>
+        <optgroup v-for="p in points" :key="p.point" :label="p.point">
+          <option v-for="e in p.effects" :key="e" :value="`${p.point} ${e}`">{{ p.point }}: {{ e }}</option>
+        </optgroup>
       </select>
     </label>
-    <label class="w-14"><span class="mb-0.5 block text-soft">after</span><input v-model.number="skip" type="number" min="0" class="field text-xs" /></label>
-    <button type="submit" class="rounded-[3px] border border-ink bg-sheet px-2 py-1 font-semibold hover:bg-row" :disabled="!fault">Switch on</button>
+    <label class="w-14"
+      ><span class="mb-0.5 block text-soft">after</span><input v-model.number="skip" type="number" min="0" class="field text-xs"
+    /></label>
+    <button type="submit" class="rounded-[3px] border border-ink bg-sheet px-2 py-1 font-semibold hover:bg-row" :disabled="!fault">
+      Switch on
+    </button>
   </form>
   <p v-if="phone.faults.length > 0" class="mt-2 text-xs text-madder">
     {{ phone.faults.map((f) => `${f.point}: ${f.effect}${f.skip ? ` after ${f.skip}` : ''}`).join('; ') }}

@@ -8,11 +8,23 @@ const screen = computed(() => screenOf(props.phone))
 </script>
 
 <template>
-  <div class="flex h-44 w-28 shrink-0 flex-col rounded-lg border-2 border-ink bg-ink p-1.5 text-sheet" role="img" :aria-label="`Screen of the ${phone.model}: ${phone.isOn ? `${screen.head} ${screen.text}` : 'dark'}`">
-    <div class="flex justify-between text-[0.65rem]"><span>{{ phone.battery }}%{{ phone.isCharging ? ' +' : '' }}</span><span v-if="phone.temperature >= 38">{{ Math.round(phone.temperature) }}°</span></div>
-    <div class="grid flex-1 place-content-center rounded-sm px-1 text-center text-[0.7rem] leading-tight" :class="phone.isOn ? 'bg-[#2a3947]' : 'bg-[#0d141b]'">
+  <div
+    class="flex h-44 w-28 shrink-0 flex-col rounded-lg border-2 border-ink bg-ink p-1.5 text-sheet"
+    role="img"
+    :aria-label="`Screen of the ${phone.model}: ${phone.isOn ? `${screen.head} ${screen.text}` : 'dark'}`"
+  >
+    <div class="flex justify-between text-[0.65rem]">
+      <span>{{ phone.battery }}%{{ phone.isCharging ? ' +' : '' }}</span
+      ><span v-if="phone.temperature >= 38">{{ Math.round(phone.temperature) }}°</span>
+    </div>
+    <div
+      class="grid flex-1 place-content-center rounded-sm px-1 text-center text-[0.7rem] leading-tight"
+      :class="phone.isOn ? 'bg-[#2a3947]' : 'bg-[#0d141b]'"
+    >
       <strong v-if="screen.head" class="font-head text-xl">{{ screen.head }}</strong><span>{{ screen.text }}</span>
     </div>
-    <div v-if="phone.platform === 'keypad'" class="mt-1 grid grid-cols-3 gap-0.5" aria-hidden="true"><span v-for="n in 12" :key="n" class="h-2 rounded-sm bg-[#4a5661]" /></div>
+    <div v-if="phone.platform === 'keypad'" class="mt-1 grid grid-cols-3 gap-0.5" aria-hidden="true">
+      <span v-for="n in 12" :key="n" class="h-2 rounded-sm bg-[#4a5661]" />
+    </div>
   </div>
 </template>

@@ -29,23 +29,73 @@ const numberOf = (event: Event) => Number((event.target as HTMLInputElement).val
   <details class="mt-3 border-t border-rule pt-2 text-xs">
     <summary class="cursor-pointer font-semibold">State and habits</summary>
     <div class="mt-2 grid grid-cols-4 gap-1.5">
-      <label><span class="block text-soft">Battery %</span><input type="number" min="0" max="100" class="field text-xs" :value="phone.battery" @change="set({ battery: numberOf($event) })" /></label>
-      <label><span class="block text-soft">Heat °C</span><input type="number" min="0" max="60" class="field text-xs" :value="Math.round(phone.temperature)" @change="set({ temperature: numberOf($event) })" /></label>
-      <label><span class="block text-soft">Settles ms</span><input type="number" min="0" max="600000" class="field text-xs" :value="phone.settleMs" @change="set({ settle_ms: numberOf($event) })" /></label>
-      <label><span class="block text-soft">Cable</span><select class="field text-xs" :value="phone.cable" @change="set({ cable: ($event.target as HTMLSelectElement).value })"><option>data</option><option>slow</option><option>charge-only</option></select></label>
+      <label
+        ><span class="block text-soft">Battery %</span
+        ><input type="number" min="0" max="100" class="field text-xs" :value="phone.battery" @change="set({ battery: numberOf($event) })"
+      /></label>
+      <label
+        ><span class="block text-soft">Heat °C</span
+        ><input
+          type="number"
+          min="0"
+          max="60"
+          class="field text-xs"
+          :value="Math.round(phone.temperature)"
+          @change="set({ temperature: numberOf($event) })"
+      /></label>
+      <label
+        ><span class="block text-soft">Settles ms</span
+        ><input
+          type="number"
+          min="0"
+          max="600000"
+          class="field text-xs"
+          :value="phone.settleMs"
+          @change="set({ settle_ms: numberOf($event) })"
+      /></label>
+      <label
+        ><span class="block text-soft">Cable</span
+        ><select class="field text-xs" :value="phone.cable" @change="set({ cable: ($event.target as HTMLSelectElement).value })">
+          <option>data</option>
+          <option>slow</option>
+          <option>charge-only</option>
+        </select></label
+      >
     </div>
     <div class="mt-2 grid grid-cols-2 gap-x-3 gap-y-1">
-      <label class="flex items-center gap-1.5"><input type="checkbox" class="accent-ink" :checked="phone.isCharging" @change="set({ is_charging: !phone.isCharging })" />charges</label>
-      <label v-for="t in toggles" :key="t.say" class="flex items-center gap-1.5"><input type="checkbox" class="accent-ink" :checked="t.on(props.phone)" @change="set(t.flip(props.phone))" />{{ t.say }}</label>
+      <label class="flex items-center gap-1.5"
+        ><input
+          type="checkbox"
+          class="accent-ink"
+          :checked="phone.isCharging"
+          @change="set({ is_charging: !phone.isCharging })"
+        />charges</label
+      >
+      <label v-for="t in toggles" :key="t.say" class="flex items-center gap-1.5"
+        ><input type="checkbox" class="accent-ink" :checked="t.on(props.phone)" @change="set(t.flip(props.phone))" />{{ t.say }}</label
+      >
     </div>
-    <div class="mt-2 flex flex-wrap gap-1.5"><button v-for="kind in phone.allows" :key="kind" type="button" :class="key" @click="withdraw(kind)">Withdraw {{ kind }}</button></div>
+    <div class="mt-2 flex flex-wrap gap-1.5">
+      <button v-for="kind in phone.allows" :key="kind" type="button" :class="key" @click="withdraw(kind)">Withdraw {{ kind }}</button>
+    </div>
     <form class="mt-2 flex items-end gap-1.5" @submit.prevent="emit('hand', 'roll', { seed })">
-      <label class="flex-1"><span class="block text-soft">State drawn from seed</span><input v-model.number="seed" type="number" min="1" class="field text-xs" /></label>
+      <label class="flex-1"
+        ><span class="block text-soft">State drawn from seed</span><input v-model.number="seed" type="number" min="1" class="field text-xs"
+      /></label>
       <button type="submit" :class="key">Draw it</button>
     </form>
     <form class="mt-2 flex items-end gap-1.5" @submit.prevent="breakRecord">
-      <label class="w-16"><span class="block text-soft">Record</span><input v-model.number="record" type="number" min="1" class="field text-xs" /></label>
-      <label class="flex-1"><span class="block text-soft">Damage</span><select v-model="damage" class="field text-xs"><option>cut-card</option><option>storage-error</option><option>bad-photo</option></select></label>
+      <label class="w-16"
+        ><span class="block text-soft">Record</span><input v-model.number="record" type="number" min="1" class="field text-xs"
+      /></label>
+      <label class="flex-1"
+        ><span class="block text-soft">Damage</span
+        ><select v-model="damage" class="field text-xs">
+          <option>cut-card</option>
+          <option>storage-error</option>
+          <option>bad-photo</option>
+        </select></label
+      >
       <button type="submit" :class="key">Damage it</button>
       <button type="button" :class="key" @click="emit('hand', 'edit-record', { id: record })">Edit it</button>
     </form>

@@ -52,7 +52,8 @@ export function screenOf(phone: HandPhone): { head: string; text: string } {
   if (phone.isMarked) return { head: phone.markedText, text: '' }
   if (phone.setup !== 'set-up') return { head: 'Hello', text: 'Welcome · Willkommen · Bienvenue' }
   if (phone.isLocked) return { head: '', text: 'Locked' }
-  if (phone.question) return { head: '?', text: phone.question === 'trust' ? trustText[phone.platform] : phone.question.replaceAll('-', ' ') }
+  if (phone.question)
+    return { head: '?', text: phone.question === 'trust' ? trustText[phone.platform] : phone.question.replaceAll('-', ' ') }
   return { head: String(phone.contacts), text: phone.persons === phone.contacts ? 'contacts' : `contacts, ${phone.persons} shown` }
 }
 

@@ -12,12 +12,16 @@ const emit = defineEmits<{ say: [body: { side: 'old' | 'new'; code: string; how:
 const isWaiving = ref(false)
 const reason = ref<string>(waiveReasons[0])
 const isOpen = computed(() => isOpenNeed(props.need))
-const say = (how: 'ticked' | 'waived' | 'open') => emit('say', { side: props.side, code: props.need.code, how, ...(how === 'waived' ? { reason: reason.value } : {}) })
+const say = (how: 'ticked' | 'waived' | 'open') =>
+  emit('say', { side: props.side, code: props.need.code, how, ...(how === 'waived' ? { reason: reason.value } : {}) })
 </script>
 
 <template>
   <div :data-need-card="need.code" :data-state="need.state">
-    <h3 class="mb-1 font-body font-semibold">{{ isOpen ? need.title : need.met }}<span v-if="need.weight === 'warn'" class="ml-1.5 text-xs font-normal text-soft">better, not a must</span></h3>
+    <h3 class="mb-1 font-body font-semibold">
+      {{ isOpen ? need.title : need.met
+      }}<span v-if="need.weight === 'warn'" class="ml-1.5 text-xs font-normal text-soft">better, not a must</span>
+    </h3>
     <p v-if="need.why" class="mb-2 text-soft">{{ need.why }}</p>
     <StepList v-if="isOpen" :steps="need.steps" />
     <p v-if="need.state === 'later'" class="mt-2 text-xs text-soft">The phone can’t say yet; what stands before comes first.</p>
@@ -26,11 +30,16 @@ const say = (how: 'ticked' | 'waived' | 'open') => emit('say', { side: props.sid
     <div class="mt-3 flex flex-wrap gap-1.5">
       <AppButton v-if="need.state === 'ask'" look="accent" :busy="busy === 'need'" @click="say('ticked')">Looked at: it is so</AppButton>
       <AppButton v-if="isOpen && !isWaiving" look="quiet" @click="isWaiving = true">Go on without it…</AppButton>
-      <AppButton v-if="need.state === 'ticked' || need.state === 'waived'" look="quiet" :busy="busy === 'need'" @click="say('open')">Take that back</AppButton>
+      <AppButton v-if="need.state === 'ticked' || need.state === 'waived'" look="quiet" :busy="busy === 'need'" @click="say('open')"
+        >Take that back</AppButton
+      >
     </div>
     <form v-if="isOpen && isWaiving" class="mt-2 border border-rule bg-sheet p-2.5" @submit.prevent="say('waived')">
-      <label class="block"><span class="mb-1 block text-xs text-soft">Reason</span>
-        <select v-model="reason" class="field"><option v-for="code in waiveReasons" :key="code" :value="code">{{ words.waiveReasons[code] }}</option></select>
+      <label class="block"
+        ><span class="mb-1 block text-xs text-soft">Reason</span>
+        <select v-model="reason" class="field">
+          <option v-for="code in waiveReasons" :key="code" :value="code">{{ words.waiveReasons[code] }}</option>
+        </select>
       </label>
       <AppButton type="submit" class="mt-2 w-full" :busy="busy === 'need'">Waive “{{ need.title }}”</AppButton>
     </form>

@@ -10,10 +10,25 @@ defineEmits<{ pick: [side: 'old' | 'new', code: string] }>()
 
 <template>
   <div>
-    <h2 class="mb-2 text-[0.95rem]">Making ready <span class="font-body text-xs font-normal text-soft">the lists tick themselves, and untick themselves; nothing is asked that the wanted kinds don’t need</span></h2>
+    <h2 class="mb-2 text-[0.95rem]">
+      Making ready
+      <span class="font-body text-xs font-normal text-soft"
+        >the lists tick themselves, and untick themselves; nothing is asked that the wanted kinds don’t need</span
+      >
+    </h2>
     <div class="grid items-start gap-4 md:grid-cols-2">
-      <ReadySide v-for="side in (['old', 'new'] as const)" :key="side" :phone="ticket[side]" :ready="ticket.ready[side]" :picked="picked?.side === side ? picked.code : null" :now="now" @pick="(code) => $emit('pick', side, code)" />
+      <ReadySide
+        v-for="side in ['old', 'new'] as const"
+        :key="side"
+        :phone="ticket[side]"
+        :ready="ticket.ready[side]"
+        :picked="picked?.side === side ? picked.code : null"
+        :now="now"
+        @pick="(code) => $emit('pick', side, code)"
+      />
     </div>
-    <p v-if="ticket.byHand.length > 0" class="mt-3 text-soft">Wanted, and done by hand: {{ ticket.byHand.map((kind) => words.many[kind]).join(', ') }}. The phones are made ready for them, too.</p>
+    <p v-if="ticket.byHand.length > 0" class="mt-3 text-soft">
+      Wanted, and done by hand: {{ ticket.byHand.map((kind) => words.many[kind]).join(', ') }}. The phones are made ready for them, too.
+    </p>
   </div>
 </template>

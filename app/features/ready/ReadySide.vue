@@ -12,8 +12,11 @@ import StepList from './StepList.vue'
 const props = defineProps<{ phone: PhoneOnTicket; ready: PhoneReady; picked: string | null; now: number }>()
 defineEmits<{ pick: [code: string] }>()
 const icons = { met: Check, unmet: CircleAlert, later: CircleDashed, ask: Eye, ticked: Check, waived: MinusCircle }
-const tone = (need: NeedView) => (['met', 'ticked'].includes(need.state) ? 'text-verdigris' : need.state === 'waived' || need.state === 'later' ? 'text-soft' : 'text-ochre')
-const shown = computed(() => (props.phone.serial && props.ready.sight !== 'absent' ? props.ready.needs : props.ready.needs.filter((need) => need.code === 'seen')))
+const tone = (need: NeedView) =>
+  ['met', 'ticked'].includes(need.state) ? 'text-verdigris' : need.state === 'waived' || need.state === 'later' ? 'text-soft' : 'text-ochre'
+const shown = computed(() =>
+  props.phone.serial && props.ready.sight !== 'absent' ? props.ready.needs : props.ready.needs.filter((need) => need.code === 'seen'),
+)
 /** “port 3 draws current”, “ports 2, 5 and 6 draw current” */
 const drawing = computed(() => {
   const ports = props.ready.unseenPorts
@@ -23,36 +26,72 @@ const open = computed(() => props.ready.needs.filter((need) => need.weight === '
 </script>
 
 <template>
-  <section class="border border-t-[3px] border-rule border-t-ink bg-sheet p-3.5" :data-side="phone.side" :data-sight="ready.sight" :aria-label="phone.side === 'old' ? 'Old phone' : 'New phone'">
+  <section
+    class="border border-t-[3px] border-rule border-t-ink bg-sheet p-3.5"
+    :data-side="phone.side"
+    :data-sight="ready.sight"
+    :aria-label="phone.side === 'old' ? 'Old phone' : 'New phone'"
+  >
     <header class="mb-2 flex flex-wrap items-baseline gap-x-2">
       <strong class="font-head text-xl">{{ phone.side === 'old' ? 'OLD' : 'NEW' }}</strong>
       <strong>{{ phone.model }}</strong>
       <span class="text-soft">{{ words.platforms[phone.platform] }} {{ phone.version }}</span>
-      <span class="ml-auto font-head" :class="phone.port ? 'font-semibold' : 'text-soft'">{{ phone.port ? `port ${phone.port}` : 'no port' }}</span>
+      <span class="ml-auto font-head" :class="phone.port ? 'font-semibold' : 'text-soft'">{{
+        phone.port ? `port ${phone.port}` : 'no port'
+      }}</span>
     </header>
     <p v-if="phone.link === 'file'" class="text-soft">Read from a file; nothing to make ready.</p>
     <template v-else>
       <p class="mb-2 text-xs" :class="ready.isReady ? 'text-verdigris' : 'text-soft'">
         <strong v-if="ready.isReady">Ready.</strong>
-        <template v-else-if="ready.asks">It asks on its screen: <strong class="text-ochre">{{ touchLine(ready.asks.question) }}</strong>, {{ ago(ready.asks.sinceMs, now) }}.</template>
-        <template v-else>{{ words.sights[ready.sight] }}<template v-if="ready.unseenPorts.length > 0">: {{ drawing }}</template>. {{ open }} to see to.</template>
+        <template v-else-if="ready.asks"
+          >It asks on its screen: <strong class="text-ochre">{{ touchLine(ready.asks.question) }}</strong>,
+          {{ ago(ready.asks.sinceMs, now) }}.</template
+        >
+        <template v-else
+          >{{ words.sights[ready.sight] }}<template v-if="ready.unseenPorts.length > 0">: {{ drawing }}</template
+          >. {{ open }} to see to.</template
+        >
       </p>
-      <p v-if="ready.hasWorkArea" class="mb-2 border-l-4 border-ochre bg-ochre-pale px-2 py-1 text-xs text-ochre">A work area is on it. It belongs to an employer or a school, and is not read.</p>
-      <details v-if="ready.causes.length > 0 && !ready.isReady && !ready.asks && (ready.sight === 'unseen' || ready.sight === 'silent')" class="mb-2 border border-ochre/40 bg-ochre-pale p-2" :open="ready.sight === 'unseen'" data-testid="causes">
-        <summary class="cursor-pointer font-semibold text-ochre">{{ ready.sight === 'unseen' ? 'Plugged in and not seen?' : 'Seen, and says nothing?' }} The likeliest first</summary>
+      <p v-if="ready.hasWorkArea" class="mb-2 border-l-4 border-ochre bg-ochre-pale px-2 py-1 text-xs text-ochre">
+        A work area is on it. It belongs to an employer or a school, and is not read.
+      </p>
+      <details
+        v-if="ready.causes.length > 0 && !ready.isReady && !ready.asks && (ready.sight === 'unseen' || ready.sight === 'silent')"
+        class="mb-2 border border-ochre/40 bg-ochre-pale p-2"
+        :open="ready.sight === 'unseen'"
+        data-testid="causes"
+      >
+        <summary class="cursor-pointer font-semibold text-ochre">
+          {{ ready.sight === 'unseen' ? 'Plugged in and not seen?' : 'Seen, and says nothing?' }} The likeliest first
+        </summary>
         <ol class="mt-1.5 space-y-2">
           <li v-for="cause in ready.causes" :key="cause.code" :data-cause="cause.code">
-            <p><strong>{{ cause.title }}.</strong> <span class="text-soft">{{ cause.look }}</span></p>
+            <p>
+              <strong>{{ cause.title }}.</strong> <span class="text-soft">{{ cause.look }}</span>
+            </p>
             <StepList :steps="cause.steps" />
           </li>
         </ol>
       </details>
       <ul class="divide-y divide-rule/60">
         <li v-for="need in shown" :key="need.code" :data-need="need.code" :data-state="need.state">
-          <button type="button" class="flex w-full items-start gap-2 px-1 py-1 text-left hover:bg-row" :class="{ 'bg-row': picked === need.code }" :aria-pressed="picked === need.code" @click="$emit('pick', need.code)">
+          <button
+            type="button"
+            class="flex w-full items-start gap-2 px-1 py-1 text-left hover:bg-row"
+            :class="{ 'bg-row': picked === need.code }"
+            :aria-pressed="picked === need.code"
+            @click="$emit('pick', need.code)"
+          >
             <component :is="icons[need.state]" :size="15" class="mt-0.5 shrink-0" :class="tone(need)" aria-hidden="true" />
-            <span class="min-w-0 flex-1" :class="isOpenNeed(need) && need.state !== 'later' && need.weight === 'must' ? 'font-semibold' : 'text-soft'">{{ isOpenNeed(need) ? need.title : need.met }}</span>
-            <span class="shrink-0 text-xs" :class="tone(need)">{{ need.weight === 'warn' && isOpenNeed(need) ? 'better' : words.needStates[need.state] }}</span>
+            <span
+              class="min-w-0 flex-1"
+              :class="isOpenNeed(need) && need.state !== 'later' && need.weight === 'must' ? 'font-semibold' : 'text-soft'"
+              >{{ isOpenNeed(need) ? need.title : need.met }}</span
+            >
+            <span class="shrink-0 text-xs" :class="tone(need)">{{
+              need.weight === 'warn' && isOpenNeed(need) ? 'better' : words.needStates[need.state]
+            }}</span>
           </button>
         </li>
       </ul>

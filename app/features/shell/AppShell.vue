@@ -13,7 +13,10 @@ const store = useSession()
 const route = useRoute()
 const router = useRouter()
 const areKeysOpen = ref(false)
-const { isConnected } = useEvents(() => false, async () => undefined)
+const { isConnected } = useEvents(
+  () => false,
+  async () => undefined,
+)
 onMounted(() => void store.load().catch(() => undefined))
 
 useEventListener('keydown', (event: KeyboardEvent) => {
@@ -52,9 +55,15 @@ const places = [
         </li>
       </ul>
       <div class="mt-auto flex flex-col items-center gap-2 pb-3">
-        <button type="button" class="rounded-[3px] p-1.5 hover:bg-[#2a3947]" aria-label="Keys" @click="areKeysOpen = true"><kbd class="font-body text-sm">?</kbd></button>
-        <button type="button" class="rounded-[3px] p-1.5 hover:bg-[#2a3947]" aria-label="Sign out" @click="leave"><LogOut :size="16" aria-hidden="true" /></button>
-        <span class="grid size-8 place-items-center rounded-full border border-sheet/60 text-[0.7rem]" :title="store.session?.name">{{ store.session?.initials }}</span>
+        <button type="button" class="rounded-[3px] p-1.5 hover:bg-[#2a3947]" aria-label="Keys" @click="areKeysOpen = true">
+          <kbd class="font-body text-sm">?</kbd>
+        </button>
+        <button type="button" class="rounded-[3px] p-1.5 hover:bg-[#2a3947]" aria-label="Sign out" @click="leave">
+          <LogOut :size="16" aria-hidden="true" />
+        </button>
+        <span class="grid size-8 place-items-center rounded-full border border-sheet/60 text-[0.7rem]" :title="store.session?.name">{{
+          store.session?.initials
+        }}</span>
       </div>
     </nav>
     <div class="flex min-w-0 flex-1 flex-col">

@@ -17,7 +17,9 @@ const keys = [
   <AppDialog :open="open" title="Keys" @close="$emit('close')">
     <dl class="grid grid-cols-[6rem_1fr] gap-y-2">
       <template v-for="[key, what] in keys" :key="key">
-        <dt><kbd class="rounded-[3px] border border-rule bg-sheet px-2 py-0.5 font-body">{{ key }}</kbd></dt>
+        <dt>
+          <kbd class="rounded-[3px] border border-rule bg-sheet px-2 py-0.5 font-body">{{ key }}</kbd>
+        </dt>
         <dd>{{ what }}</dd>
       </template>
     </dl>

@@ -17,22 +17,35 @@ interface Line {
   readonly isSum?: boolean
   readonly isBad?: boolean
 }
-const part = (opens: EntryFilter, n: number): Line[] => (n > 0 ? [{ label: words.filters[opens]!, n, opens, isBad: ['lost', 'missing', 'double'].includes(opens) }] : [])
+const part = (opens: EntryFilter, n: number): Line[] =>
+  n > 0 ? [{ label: words.filters[opens]!, n, opens, isBad: ['lost', 'missing', 'double'].includes(opens) }] : []
 
 /** Entries the phone counts though nobody stored them, by what they are. */
 const derivedOf = (side: 'old' | 'new', also: LedgerRow['also']): Line[] =>
-  Object.entries(also).flatMap(([name, n]) => (name.startsWith(`${side}.derived.`) ? [{ label: words.derived[name.split('.')[2]!] ?? name, n, own: side }] : []))
+  Object.entries(also).flatMap(([name, n]) =>
+    name.startsWith(`${side}.derived.`) ? [{ label: words.derived[name.split('.')[2]!] ?? name, n, own: side }] : [],
+  )
 
 const oldLines = computed<Line[]>(() => {
   const { old, fates, also } = props.row
   const lines = Object.entries(fates).flatMap(([fate, n]) => part(fate as EntryFilter, n))
-  const sum: Line[] = [{ label: old.late > 0 ? 'Read, and late' : 'Read from the old phone', n: old.read + old.late, opens: 'all', isSum: true }]
-  return [...lines, ...sum, ...part('late', old.late), ...derivedOf('old', also), ...(old.own === null ? [] : [{ label: 'The old phone’s own count', n: old.own, own: 'old' as const }])]
+  const sum: Line[] = [
+    { label: old.late > 0 ? 'Read, and late' : 'Read from the old phone', n: old.read + old.late, opens: 'all', isSum: true },
+  ]
+  return [
+    ...lines,
+    ...sum,
+    ...part('late', old.late),
+    ...derivedOf('old', also),
+    ...(old.own === null ? [] : [{ label: 'The old phone’s own count', n: old.own, own: 'old' as const }]),
+  ]
 })
 const newLines = computed<Line[]>(() => {
   const { new: now, also } = props.row
   if (now.last === null) return []
-  const kept = (['kept', 'addedTo', 'altered', 'arrived', 'cameOtherwise', 'double'] as const).flatMap((origin) => part(origin, now[origin]))
+  const kept = (['kept', 'addedTo', 'altered', 'arrived', 'cameOtherwise', 'double'] as const).flatMap((origin) =>
+    part(origin, now[origin]),
+  )
   return [
     ...kept,
     { label: 'Last count, read afresh', n: now.last, opens: 'last', isSum: true },
@@ -45,7 +58,10 @@ const firstLines = computed<Line[]>(() => {
   const { new: now } = props.row
   if (now.first === null) return []
   const gone = (['cleared', 'absorbed', 'missing'] as const).flatMap((departure) => part(departure, now[departure]))
-  return [{ label: 'First count of the new phone', n: now.first, opens: 'first' }, ...gone.map((line) => ({ ...line, label: `of these ${line.label.toLowerCase()}` }))]
+  return [
+    { label: 'First count of the new phone', n: now.first, opens: 'first' },
+    ...gone.map((line) => ({ ...line, label: `of these ${line.label.toLowerCase()}` })),
+  ]
 })
 const expectedLines = computed<Line[]>(() => {
   const { new: now, fates, also } = props.row
@@ -66,12 +82,28 @@ const tables = computed(() => [
   <div class="grid items-start gap-4 lg:grid-cols-3">
     <template v-for="t in tables" :key="t.head">
       <table v-if="t.lines.length > 0" class="w-full border border-rule bg-sheet text-[0.8rem]">
-        <caption class="py-1 text-left text-xs font-semibold text-soft">{{ t.head }}</caption>
+        <caption class="py-1 text-left text-xs font-semibold text-soft">
+          {{
+            t.head
+          }}
+        </caption>
         <tbody>
-          <tr v-for="line in t.lines" :key="line.label" :class="{ 'border-t border-ink font-bold': line.isSum, 'font-normal': !line.isSum, 'text-madder': line.isBad }">
+          <tr
+            v-for="line in t.lines"
+            :key="line.label"
+            :class="{ 'border-t border-ink font-bold': line.isSum, 'font-normal': !line.isSum, 'text-madder': line.isBad }"
+          >
             <th scope="row" class="px-2.5 py-1 text-left" :class="line.isSum ? 'font-bold' : 'font-normal'">{{ line.label }}</th>
             <td class="px-2.5 py-1 text-right">
-              <button v-if="(line.opens || line.own) && canOpen" type="button" :data-own="line.own" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="line.own ? emit('own', line.own) : emit('open', line.opens!)">{{ number(line.n) }}</button>
+              <button
+                v-if="(line.opens || line.own) && canOpen"
+                type="button"
+                :data-own="line.own"
+                class="underline decoration-rule underline-offset-2 hover:decoration-ink"
+                @click="line.own ? emit('own', line.own) : emit('open', line.opens!)"
+              >
+                {{ number(line.n) }}
+              </button>
               <span v-else>{{ number(line.n) }}</span>
             </td>
           </tr>

@@ -24,7 +24,10 @@ async function ask(what: 'rest' | 'hand-over' | 'exchange') {
   words.value = ''
   open.value = what
   if (what === 'exchange') await store.loadToday()
-  if (what === 'hand-over') staff.value = (await api<{ staff: { name: string }[] }>('staff')).staff.map((s) => s.name).filter((name) => name !== session.session?.name)
+  if (what === 'hand-over')
+    staff.value = (await api<{ staff: { name: string }[] }>('staff')).staff
+      .map((s) => s.name)
+      .filter((name) => name !== session.session?.name)
 }
 function send() {
   const what = open.value
@@ -39,33 +42,66 @@ const canSend = computed(() => (open.value === 'hand-over' ? to.value !== '' : o
 </script>
 
 <template>
-  <AppButton v-if="ticket.restingAt && !ticket.erasedAt" look="accent" :busy="busy === 'resume'" @click="emit('act', 'resume', 'resume', {})">Take {{ ticket.number }} up again</AppButton>
+  <AppButton
+    v-if="ticket.restingAt && !ticket.erasedAt"
+    look="accent"
+    :busy="busy === 'resume'"
+    @click="emit('act', 'resume', 'resume', {})"
+    >Take {{ ticket.number }} up again</AppButton
+  >
   <Menu v-else-if="!ticket.erasedAt" as="div" class="relative">
-    <MenuButton class="flex items-center gap-1 rounded-[3px] border border-rule bg-sheet px-2.5 py-1.5 font-semibold hover:bg-row">More<ChevronDown :size="14" aria-hidden="true" /></MenuButton>
+    <MenuButton class="flex items-center gap-1 rounded-[3px] border border-rule bg-sheet px-2.5 py-1.5 font-semibold hover:bg-row"
+      >More<ChevronDown :size="14" aria-hidden="true"
+    /></MenuButton>
     <MenuItems class="absolute right-0 z-20 mt-1 w-64 border border-ink bg-sheet py-1 shadow">
-      <MenuItem v-slot="{ active }"><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('rest')">Stop and give both phones back…</button></MenuItem>
-      <MenuItem v-slot="{ active }"><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('hand-over')">Hand to a colleague…</button></MenuItem>
-      <MenuItem v-slot="{ active }"><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('exchange')">Exchange the new phone…</button></MenuItem>
-      <MenuItem v-slot="{ active }"><NuxtLink :to="`/sheet/${ticket.number}`" :class="[item, { 'bg-row': active }]">Open the sheet as it stands</NuxtLink></MenuItem>
+      <MenuItem v-slot="{ active }"
+        ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('rest')">Stop and give both phones back…</button></MenuItem
+      >
+      <MenuItem v-slot="{ active }"
+        ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('hand-over')">Hand to a colleague…</button></MenuItem
+      >
+      <MenuItem v-slot="{ active }"
+        ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('exchange')">Exchange the new phone…</button></MenuItem
+      >
+      <MenuItem v-slot="{ active }"
+        ><NuxtLink :to="`/sheet/${ticket.number}`" :class="[item, { 'bg-row': active }]">Open the sheet as it stands</NuxtLink></MenuItem
+      >
     </MenuItems>
   </Menu>
   <AppDialog :open="open !== null" :title="open ? titles[open] : ''" @close="open = null">
     <p v-if="open === 'rest'" class="mb-3 text-soft">
-      What runs stops where it is; what is over stays over. The OLD {{ ticket.old.model }} and the NEW {{ ticket.new.model }} can be pulled, and the ticket rests until it is taken up again on any ports. The sheet as it stands says “interim”.
+      What runs stops where it is; what is over stays over. The OLD {{ ticket.old.model }} and the NEW {{ ticket.new.model }} can be pulled,
+      and the ticket rests until it is taken up again on any ports. The sheet as it stands says “interim”.
     </p>
     <p v-else-if="open === 'exchange'" class="mb-3 text-soft">
-      The {{ ticket.new.model }}<template v-if="ticket.new.port"> on port {{ ticket.new.port }}</template> is given back. Both phones are counted in again; what was chosen stays chosen, and nothing the {{ ticket.new.model }} took counts any more.
+      The {{ ticket.new.model }}<template v-if="ticket.new.port"> on port {{ ticket.new.port }}</template> is given back. Both phones are
+      counted in again; what was chosen stays chosen, and nothing the {{ ticket.new.model }} took counts any more.
     </p>
     <form class="space-y-3" @submit.prevent="send">
-      <label v-if="open === 'hand-over'" class="block"><span class="mb-1 block text-xs text-soft">To</span>
-        <select v-model="to" class="field" required><option value="">—</option><option v-for="name in staff" :key="name">{{ name }}</option></select>
+      <label v-if="open === 'hand-over'" class="block"
+        ><span class="mb-1 block text-xs text-soft">To</span>
+        <select v-model="to" class="field" required>
+          <option value="">—</option>
+          <option v-for="name in staff" :key="name">{{ name }}</option>
+        </select>
       </label>
-      <label v-if="open === 'exchange'" class="block"><span class="mb-1 block text-xs text-soft">Its place is taken by the phone on</span>
-        <select v-model="serial" class="field" required><option value="">—</option><option v-for="p in free" :key="p.port" :value="p.phone!.serial">port {{ p.port }}: {{ p.phone!.model }}, {{ p.phone!.serial }}</option></select>
+      <label v-if="open === 'exchange'" class="block"
+        ><span class="mb-1 block text-xs text-soft">Its place is taken by the phone on</span>
+        <select v-model="serial" class="field" required>
+          <option value="">—</option>
+          <option v-for="p in free" :key="p.port" :value="p.phone!.serial">
+            port {{ p.port }}: {{ p.phone!.model }}, {{ p.phone!.serial }}
+          </option>
+        </select>
       </label>
-      <label class="block"><span class="mb-1 block text-xs text-soft">Note, kept sealed with the ticket</span><textarea v-model="words" class="field" rows="2" maxlength="500" /></label>
+      <label class="block"
+        ><span class="mb-1 block text-xs text-soft">Note, kept sealed with the ticket</span
+        ><textarea v-model="words" class="field" rows="2" maxlength="500" />
+      </label>
       <div class="flex gap-2">
-        <AppButton type="submit" :look="open === 'exchange' ? 'danger' : 'accent'" :disabled="!canSend">{{ open ? titles[open] : '' }}</AppButton>
+        <AppButton type="submit" :look="open === 'exchange' ? 'danger' : 'accent'" :disabled="!canSend">{{
+          open ? titles[open] : ''
+        }}</AppButton>
         <AppButton look="quiet" @click="open = null">Leave it as it is</AppButton>
       </div>
     </form>

@@ -11,8 +11,10 @@ const when = (at: string, zone: string) => promise(at, zone, Date.now())
 <template>
   <ul class="mt-4 border-l-4 border-slate bg-slate-pale px-3 py-2 text-[0.8rem]" aria-label="Notes of the course">
     <li v-for="(note, i) in notes" :key="i">
-      <strong>{{ words.notes[note.what] }}</strong><template v-if="note.to"> to {{ note.to }}</template><template v-if="note.phone">: the {{ note.phone }} was given back</template>
-      <span class="text-soft"> by {{ note.by }}, {{ when(note.at, zone) }}</span><template v-if="note.words">. {{ note.words }}</template>
+      <strong>{{ words.notes[note.what] }}</strong><template v-if="note.to"> to {{ note.to }}</template
+      ><template v-if="note.phone">: the {{ note.phone }} was given back</template>
+      <span class="text-soft"> by {{ note.by }}, {{ when(note.at, zone) }}</span
+      ><template v-if="note.words">. {{ note.words }}</template>
     </li>
   </ul>
 </template>

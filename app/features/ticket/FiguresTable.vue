@@ -23,8 +23,24 @@ const figures = computed<Figure[]>(() => {
   const sums = Object.keys(also).flatMap((name) => (name.startsWith('old.sum.') ? [name.slice('old.sum.'.length)] : []))
   const groups = words.groups[kind]
   return [
-    ...(groups && also['old.groups'] !== undefined ? [{ key: 'groups', label: groups.title, of: sides('groups'), facet: null, own: { old: also[`old.${groups.many}`], last: also[`new.${groups.many}`] } }] : []),
-    ...sums.map((name) => ({ key: name, label: words.sums[name] ?? name, of: sides(`sum.${name}`), facet: words.sumFacets[name] ?? '', own: { old: also[`old.${name}`], last: also[`new.${name}`] } })),
+    ...(groups && also['old.groups'] !== undefined
+      ? [
+          {
+            key: 'groups',
+            label: groups.title,
+            of: sides('groups'),
+            facet: null,
+            own: { old: also[`old.${groups.many}`], last: also[`new.${groups.many}`] },
+          },
+        ]
+      : []),
+    ...sums.map((name) => ({
+      key: name,
+      label: words.sums[name] ?? name,
+      of: sides(`sum.${name}`),
+      facet: words.sumFacets[name] ?? '',
+      own: { old: also[`old.${name}`], last: also[`new.${name}`] },
+    })),
   ]
 })
 const say = (key: string, n: number) => (key === 'fileBytes' ? bytes(n) : number(n))
@@ -42,19 +58,49 @@ const own = (figure: Figure, key: string) => (key === 'first' ? undefined : figu
 <template>
   <div v-if="figures.length > 0" class="mt-4">
     <table class="w-full border border-rule bg-sheet text-[0.8rem]" aria-label="Second figures">
-      <caption class="py-1 text-left text-xs font-semibold text-soft">Beside the count</caption>
-      <thead class="text-xs text-soft"><tr class="border-b border-rule"><th scope="col" class="px-2.5 py-1 text-left font-normal">Figure</th><th v-for="c in columns" :key="c.key" scope="col" class="px-2.5 py-1 text-right font-normal">{{ c.head }}</th></tr></thead>
+      <caption class="py-1 text-left text-xs font-semibold text-soft">
+        Beside the count
+      </caption>
+      <thead class="text-xs text-soft">
+        <tr class="border-b border-rule">
+          <th scope="col" class="px-2.5 py-1 text-left font-normal">Figure</th>
+          <th v-for="c in columns" :key="c.key" scope="col" class="px-2.5 py-1 text-right font-normal">{{ c.head }}</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="f in figures" :key="f.key" class="border-b border-rule last:border-0" :data-figure="f.key">
           <th scope="row" class="px-2.5 py-1 text-left font-normal">{{ f.label }}</th>
           <td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right">
             <template v-if="f.of[c.key] === undefined">—</template>
-            <button v-else-if="canOpenColumn(c.key)" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" :data-column="c.key" @click="f.facet === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.facet)">{{ say(f.key, f.of[c.key]!) }}</button>
+            <button
+              v-else-if="canOpenColumn(c.key)"
+              type="button"
+              class="underline decoration-rule underline-offset-2 hover:decoration-ink"
+              :data-column="c.key"
+              @click="f.facet === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.facet)"
+            >
+              {{ say(f.key, f.of[c.key]!) }}
+            </button>
             <span v-else>{{ say(f.key, f.of[c.key]!) }}</span>
-            <span v-if="own(f, c.key) !== undefined && own(f, c.key) !== f.of[c.key]" class="block text-xs text-soft">it shows {{ number(own(f, c.key)!) }}</span>
+            <span v-if="own(f, c.key) !== undefined && own(f, c.key) !== f.of[c.key]" class="block text-xs text-soft"
+              >it shows {{ number(own(f, c.key)!) }}</span
+            >
           </td>
         </tr>
-        <tr><th scope="row" class="px-2.5 py-1 text-left font-normal">By month</th><td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right"><button v-if="canOpenColumn(c.key) && hasColumn(c.key)" type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" :aria-label="`open by month, ${c.head.toLowerCase()}`" @click="emit('groups', c.side, 'month')">open</button><template v-else>—</template></td></tr>
+        <tr>
+          <th scope="row" class="px-2.5 py-1 text-left font-normal">By month</th>
+          <td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right">
+            <button
+              v-if="canOpenColumn(c.key) && hasColumn(c.key)"
+              type="button"
+              class="underline decoration-rule underline-offset-2 hover:decoration-ink"
+              :aria-label="`open by month, ${c.head.toLowerCase()}`"
+              @click="emit('groups', c.side, 'month')"
+            >
+              open</button
+            ><template v-else>—</template>
+          </td>
+        </tr>
       </tbody>
     </table>
   </div>

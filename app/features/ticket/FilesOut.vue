@@ -6,21 +6,42 @@ import { words } from '../../words/words.ts'
 /** The old phone's data as open files; they say what they hold, so names must be shown first. */
 const props = defineProps<{ ticket: TicketView }>()
 defineEmits<{ show: [] }>()
-const kinds = computed(() => props.ticket.ledger.filter((row) => row.old.read > 0 && words.files[row.kind]).map((row) => ({ kind: row.kind, formats: words.files[row.kind]!, left: row.fates.unreadable })))
+const kinds = computed(() =>
+  props.ticket.ledger
+    .filter((row) => row.old.read > 0 && words.files[row.kind])
+    .map((row) => ({ kind: row.kind, formats: words.files[row.kind]!, left: row.fates.unreadable })),
+)
 </script>
 
 <template>
   <details v-if="kinds.length > 0 && !ticket.erasedAt" class="mb-3 border border-rule bg-sheet" data-testid="files-out">
     <summary class="cursor-pointer px-2.5 py-1.5 text-xs font-semibold">As open files…</summary>
     <div class="border-t border-rule px-2.5 py-2">
-      <p class="mb-1.5 text-xs text-soft">What the OLD phone held when it was last read. What could not be read is not in them; attachments are named with their size and digest.</p>
+      <p class="mb-1.5 text-xs text-soft">
+        What the OLD phone held when it was last read. What could not be read is not in them; attachments are named with their size and
+        digest.
+      </p>
       <ul v-if="ticket.showingUntil" class="space-y-1">
         <li v-for="k in kinds" :key="k.kind" class="flex flex-wrap items-baseline gap-x-2">
           <span class="w-20">{{ words.kinds[k.kind] }}</span>
-          <a v-for="(name, format) in k.formats" :key="format" class="text-xs font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" :href="`/api/tickets/${ticket.number}/files/${k.kind}/${format}`" download>{{ name }}</a>
+          <a
+            v-for="(name, format) in k.formats"
+            :key="format"
+            class="text-xs font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink"
+            :href="`/api/tickets/${ticket.number}/files/${k.kind}/${format}`"
+            download
+            >{{ name }}</a
+          >
         </li>
       </ul>
-      <button v-else type="button" class="w-full border border-rule bg-sheet py-1 text-xs font-semibold hover:bg-row" @click="$emit('show')">Names are hidden. Show them first…</button>
+      <button
+        v-else
+        type="button"
+        class="w-full border border-rule bg-sheet py-1 text-xs font-semibold hover:bg-row"
+        @click="$emit('show')"
+      >
+        Names are hidden. Show them first…
+      </button>
     </div>
   </details>
 </template>

@@ -24,9 +24,15 @@ onMounted(async () => {
 <template>
   <AppDialog open :title="item?.title || 'No name'" @close="$emit('close')">
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
-    <p class="mb-2 font-semibold">{{ words.filters[entry.fate] ?? entry.fate }}<span v-if="entry.reasons.length > 0" class="font-normal text-soft">: {{ entry.reasons.map(reason).join('; ') }}</span></p>
+    <p class="mb-2 font-semibold">
+      {{ words.filters[entry.fate] ?? entry.fate
+      }}<span v-if="entry.reasons.length > 0" class="font-normal text-soft">: {{ entry.reasons.map(reason).join('; ') }}</span>
+    </p>
     <dl v-if="item" class="grid max-h-80 grid-cols-[6rem_1fr] gap-y-1 overflow-y-auto">
-      <template v-for="(line, i) in item.lines" :key="i"><dt class="text-soft">{{ words.fields[line.field] ?? line.field }}</dt><dd class="whitespace-pre-line break-words">{{ line.text }}</dd></template>
+      <template v-for="(line, i) in item.lines" :key="i"
+        ><dt class="text-soft">{{ words.fields[line.field] ?? line.field }}</dt>
+        <dd class="whitespace-pre-line break-words">{{ line.text }}</dd></template
+      >
     </dl>
     <button class="mt-4 rounded-[3px] border border-ink px-3 py-1.5 font-semibold" @click="$emit('close')">Close</button>
   </AppDialog>

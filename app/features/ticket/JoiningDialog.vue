@@ -24,8 +24,15 @@ const fields = computed(() => {
   if (!sides.value) return []
   const { ours, theirs, joined } = sides.value
   const names = [...new Set([...ours, ...theirs].map(({ field }) => field))]
-  const said = (lines: readonly { field: string; text: string }[] | null, name: string) => (lines ?? []).filter(({ field }) => field === name).map(({ text }) => text)
-  return names.map((name) => ({ name, ours: said(ours, name), theirs: said(theirs, name), joined: said(joined, name), differs: props.row.conflicts.includes(name) }))
+  const said = (lines: readonly { field: string; text: string }[] | null, name: string) =>
+    (lines ?? []).filter(({ field }) => field === name).map(({ text }) => text)
+  return names.map((name) => ({
+    name,
+    ours: said(ours, name),
+    theirs: said(theirs, name),
+    joined: said(joined, name),
+    differs: props.row.conflicts.includes(name),
+  }))
 })
 </script>
 
@@ -34,16 +41,27 @@ const fields = computed(() => {
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <div v-if="sides" class="max-h-96 overflow-y-auto">
       <table class="w-full table-fixed border-collapse text-left">
-        <thead><tr class="border-b border-ink text-xs text-soft"><th class="w-24 py-1 font-semibold">Field</th><th class="font-semibold"><strong class="text-ink">OLD</strong> phone</th><th class="font-semibold"><strong class="text-ink">NEW</strong> phone</th><th class="font-semibold">{{ sides.joined ? 'As one' : 'Stay two' }}</th></tr></thead>
+        <thead>
+          <tr class="border-b border-ink text-xs text-soft">
+            <th class="w-24 py-1 font-semibold">Field</th>
+            <th class="font-semibold"><strong class="text-ink">OLD</strong> phone</th>
+            <th class="font-semibold"><strong class="text-ink">NEW</strong> phone</th>
+            <th class="font-semibold">{{ sides.joined ? 'As one' : 'Stay two' }}</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="field in fields" :key="field.name" class="border-b border-rule align-top" :class="{ 'bg-ochre-pale': field.differs }">
             <th scope="row" class="py-1 font-normal text-soft">{{ words.fields[field.name] ?? field.name }}</th>
-            <td v-for="side in (['ours', 'theirs', 'joined'] as const)" :key="side" class="py-1 pr-2 break-words whitespace-pre-line">{{ field[side].join('\n') || '—' }}</td>
+            <td v-for="side in ['ours', 'theirs', 'joined'] as const" :key="side" class="py-1 pr-2 break-words whitespace-pre-line">
+              {{ field[side].join('\n') || '—' }}
+            </td>
           </tr>
         </tbody>
       </table>
     </div>
-    <p v-if="sides && !sides.joined" class="mt-2 text-ochre">Both say something of their own where a record has one place: they stay two, and nothing is lost.</p>
+    <p v-if="sides && !sides.joined" class="mt-2 text-ochre">
+      Both say something of their own where a record has one place: they stay two, and nothing is lost.
+    </p>
     <div class="mt-4 flex gap-2">
       <template v-if="canDecide && sides?.joined && row.state === 'open'">
         <AppButton look="accent" @click="$emit('decide', 'join')">Join into one record</AppButton>

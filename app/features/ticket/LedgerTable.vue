@@ -38,26 +38,66 @@ const total = (column: Column) => {
       <thead class="text-xs">
         <tr class="border-b border-rule">
           <th scope="col"><span class="sr-only">Kind</span></th>
-          <th v-for="g in groups" :key="g.key" :colspan="g.span" scope="colgroup" class="px-2.5 py-1.5 text-left font-semibold" :class="{ 'border-l border-rule': g.key !== 'old' }">{{ g.head }}</th>
+          <th
+            v-for="g in groups"
+            :key="g.key"
+            :colspan="g.span"
+            scope="colgroup"
+            class="px-2.5 py-1.5 text-left font-semibold"
+            :class="{ 'border-l border-rule': g.key !== 'old' }"
+          >
+            {{ g.head }}
+          </th>
         </tr>
         <tr class="border-b border-ink align-bottom text-soft">
           <th scope="col" class="px-2.5 py-1.5 text-left font-normal">Kind</th>
-          <th v-for="(c, i) in columns" :key="c.key" scope="col" class="px-1 py-1.5 font-normal" :class="{ 'border-l border-rule': isFirst(c, i) }">{{ c.head }}</th>
+          <th
+            v-for="(c, i) in columns"
+            :key="c.key"
+            scope="col"
+            class="px-1 py-1.5 font-normal"
+            :class="{ 'border-l border-rule': isFirst(c, i) }"
+          >
+            {{ c.head }}
+          </th>
           <th scope="col" class="px-1.5 py-1.5 text-left font-normal">Verdict</th>
         </tr>
       </thead>
       <tbody>
-        <tr v-for="row in rows" :key="row.kind" :class="{ 'bg-row/60': rows.length > 1 && row.kind === picked }" class="border-b border-rule last:border-0" :data-kind="row.kind" :data-verdict="row.verdict">
+        <tr
+          v-for="row in rows"
+          :key="row.kind"
+          :class="{ 'bg-row/60': rows.length > 1 && row.kind === picked }"
+          class="border-b border-rule last:border-0"
+          :data-kind="row.kind"
+          :data-verdict="row.verdict"
+        >
           <th scope="row" class="px-2 py-2.5 text-left font-semibold whitespace-nowrap">
-            <span class="flex items-center justify-between gap-1"><button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)"><component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}</button>
-            <button v-if="canOpen && row.new.first !== null && withMonths.includes(row.kind)" type="button" class="rounded-[3px] p-1 text-soft hover:bg-row hover:text-ink" :title="`${words.kinds[row.kind]} by month, old against new`" :aria-label="`${words.kinds[row.kind]} by month, old against new`" @click="$emit('months', row.kind)"><ChartColumn :size="14" aria-hidden="true" /></button></span>
+            <span class="flex items-center justify-between gap-1"
+              ><button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)">
+                <component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}
+              </button>
+              <button
+                v-if="canOpen && row.new.first !== null && withMonths.includes(row.kind)"
+                type="button"
+                class="rounded-[3px] p-1 text-soft hover:bg-row hover:text-ink"
+                :title="`${words.kinds[row.kind]} by month, old against new`"
+                :aria-label="`${words.kinds[row.kind]} by month, old against new`"
+                @click="$emit('months', row.kind)"
+              >
+                <ChartColumn :size="14" aria-hidden="true" /></button
+            ></span>
           </th>
           <td v-for="(c, i) in columns" :key="c.key" class="px-0.5 py-1.5" :class="{ 'border-l border-rule': isFirst(c, i) }">
             <button
               type="button"
               class="w-full rounded-[3px] px-1 py-1 text-right text-[0.9rem] hover:bg-row disabled:cursor-default disabled:hover:bg-transparent"
               :class="[
-                { 'font-bold': c.isStrong, 'font-bold text-madder': c.isBad?.(row), 'bg-row ring-1 ring-ink': open?.kind === row.kind && open.column === c.key },
+                {
+                  'font-bold': c.isStrong,
+                  'font-bold text-madder': c.isBad?.(row),
+                  'bg-row ring-1 ring-ink': open?.kind === row.kind && open.column === c.key,
+                },
                 c.of(row) ? '' : 'text-soft',
               ]"
               :data-count="c.key"
@@ -68,13 +108,17 @@ const total = (column: Column) => {
               <span :class="{ 'double-rule': c.key === 'last' && agrees(row) }">{{ shown(c, row) }}</span>
             </button>
           </td>
-          <td class="px-1.5 text-left"><StateMark :tone="verdictTone(row)">{{ verdictWord(row) }}</StateMark></td>
+          <td class="px-1.5 text-left">
+            <StateMark :tone="verdictTone(row)">{{ verdictWord(row) }}</StateMark>
+          </td>
         </tr>
       </tbody>
       <tfoot v-if="rows.length > 1" class="border-t border-ink font-bold">
         <tr>
           <th scope="row" class="px-2.5 py-2 text-left">All kinds</th>
-          <td v-for="(c, i) in columns" :key="c.key" class="px-1.5 text-[0.9rem]" :class="{ 'border-l border-rule': isFirst(c, i) }">{{ total(c) }}</td>
+          <td v-for="(c, i) in columns" :key="c.key" class="px-1.5 text-[0.9rem]" :class="{ 'border-l border-rule': isFirst(c, i) }">
+            {{ total(c) }}
+          </td>
           <td />
         </tr>
       </tfoot>

@@ -17,7 +17,11 @@ const span = computed(() => {
   if (!first || !last) return []
   const known = new Map(props.months.map((m) => [m.month, m]))
   const out: MonthsView['months'] = []
-  for (let [y, m] = first.split('-').map(Number) as [number, number]; `${y}-${String(m).padStart(2, '0')}` <= last && out.length < 1200; m === 12 ? (y++, m = 1) : m++) {
+  for (
+    let [y, m] = first.split('-').map(Number) as [number, number];
+    `${y}-${String(m).padStart(2, '0')}` <= last && out.length < 1200;
+    m === 12 ? (y++, (m = 1)) : m++
+  ) {
     const month = `${y}-${String(m).padStart(2, '0')}`
     out.push(known.get(month) ?? { month, old: 0, wanted: 0, arrived: 0, now: 0 })
   }
@@ -30,8 +34,33 @@ const option = computed(() => ({
   grid: { left: 44, right: 12, top: 34, bottom: 58 },
   legend: { top: 0, left: 0, data: ['Old phone', props.isChecked ? 'New phone, last count' : 'New phone, first count'] },
   tooltip: { trigger: 'axis' },
-  dataZoom: span.value.length > 36 ? [{ type: 'slider', height: 18, bottom: 6, startValue: Math.max(0, span.value.length - 36), endValue: span.value.length - 1, showDetail: false, brushSelect: false, moveHandleSize: 0, borderColor: '#d9d5c7', backgroundColor: '#fcfbf7', fillerColor: 'rgba(39,101,90,0.12)', handleStyle: { color: '#faf8f2', borderColor: '#4a5661' }, dataBackground: { lineStyle: { color: '#d9d5c7' }, areaStyle: { color: '#efeadb' } }, selectedDataBackground: { lineStyle: { color: '#27655a' }, areaStyle: { color: '#edf4f0' } } }] : [],
-  xAxis: { type: 'category', data: span.value.map((m) => m.month), axisLabel: { color: '#4a5661' }, axisLine: { lineStyle: { color: '#17212b' } } },
+  dataZoom:
+    span.value.length > 36
+      ? [
+          {
+            type: 'slider',
+            height: 18,
+            bottom: 6,
+            startValue: Math.max(0, span.value.length - 36),
+            endValue: span.value.length - 1,
+            showDetail: false,
+            brushSelect: false,
+            moveHandleSize: 0,
+            borderColor: '#d9d5c7',
+            backgroundColor: '#fcfbf7',
+            fillerColor: 'rgba(39,101,90,0.12)',
+            handleStyle: { color: '#faf8f2', borderColor: '#4a5661' },
+            dataBackground: { lineStyle: { color: '#d9d5c7' }, areaStyle: { color: '#efeadb' } },
+            selectedDataBackground: { lineStyle: { color: '#27655a' }, areaStyle: { color: '#edf4f0' } },
+          },
+        ]
+      : [],
+  xAxis: {
+    type: 'category',
+    data: span.value.map((m) => m.month),
+    axisLabel: { color: '#4a5661' },
+    axisLine: { lineStyle: { color: '#17212b' } },
+  },
   yAxis: { type: 'value', minInterval: 1, splitLine: { lineStyle: { color: '#d9d5c7' } }, axisLabel: { color: '#4a5661' } },
   series: [
     { name: 'Old phone', type: 'bar', barGap: '0%', data: span.value.map((m) => m.old) },

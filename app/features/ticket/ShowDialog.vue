@@ -12,10 +12,14 @@ const chosen = ref('sample-with-customer')
 
 <template>
   <AppDialog :open="open" title="Show names" @close="$emit('close')">
-    <p class="mb-3 text-soft">Names and numbers of this ticket are shown to you for 10 minutes. Your name, the reason and the time are kept.</p>
+    <p class="mb-3 text-soft">
+      Names and numbers of this ticket are shown to you for 10 minutes. Your name, the reason and the time are kept.
+    </p>
     <fieldset class="mb-4 space-y-1.5">
       <legend class="mb-1 font-semibold">Why</legend>
-      <label v-for="(text, code) in words.showReasons" :key="code" class="flex items-center gap-2"><input v-model="chosen" type="radio" name="why" :value="code" class="accent-ink" />{{ text }}</label>
+      <label v-for="(text, code) in words.showReasons" :key="code" class="flex items-center gap-2"
+        ><input v-model="chosen" type="radio" name="why" :value="code" class="accent-ink" />{{ text }}</label
+      >
     </fieldset>
     <div class="flex gap-2">
       <AppButton look="accent" :busy="busy" @click="$emit('show', chosen)">Show names for 10 minutes</AppButton>

@@ -11,18 +11,65 @@ import HandBackPanel from './panels/HandBackPanel.vue'
 import ReadyPanel from './panels/ReadyPanel.vue'
 
 /** What the shown stage offers. */
-defineProps<{ ticket: TicketView; row: LedgerRow; stage: Stage; busy: string; zone: string; picked: { side: 'old' | 'new'; code: string } | null }>()
-defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: GroupedBy]; joinings: []; show: []; carry: [] }>()
+defineProps<{
+  ticket: TicketView
+  row: LedgerRow
+  stage: Stage
+  busy: string
+  zone: string
+  picked: { side: 'old' | 'new'; code: string } | null
+}>()
+defineEmits<{
+  act: [name: string, path: string, body?: unknown]
+  open: [filter: EntryFilter, reason?: string]
+  groups: [by: GroupedBy]
+  joinings: []
+  show: []
+  carry: []
+}>()
 </script>
 
 <template>
   <div :data-panel="stage">
     <h2 class="mb-2 text-[0.95rem]">{{ words.stages[stage] }}</h2>
-    <ReadyPanel v-if="stage === 'book-in' || stage === 'make-ready'" :ticket="ticket" :busy="busy" :picked="picked" @act="(n, p, b) => $emit('act', n, p, b)" />
+    <ReadyPanel
+      v-if="stage === 'book-in' || stage === 'make-ready'"
+      :ticket="ticket"
+      :busy="busy"
+      :picked="picked"
+      @act="(n, p, b) => $emit('act', n, p, b)"
+    />
     <CountInPanel v-else-if="stage === 'count-in'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" />
-    <ChoosePanel v-else-if="stage === 'choose'" :ticket="ticket" :row="row" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f, r) => $emit('open', f, r)" @groups="(by) => $emit('groups', by)" @joinings="$emit('joinings')" @carry="$emit('carry')" />
-    <CarryPanel v-else-if="stage === 'carry-over'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" @carry="$emit('carry')" />
-    <CheckPanel v-else-if="stage === 'check-off'" :ticket="ticket" :row="row" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" @open="(f, r) => $emit('open', f, r)" @joinings="$emit('joinings')" @show="$emit('show')" @carry="$emit('carry')" />
+    <ChoosePanel
+      v-else-if="stage === 'choose'"
+      :ticket="ticket"
+      :row="row"
+      :busy="busy"
+      @act="(n, p, b) => $emit('act', n, p, b)"
+      @open="(f, r) => $emit('open', f, r)"
+      @groups="(by) => $emit('groups', by)"
+      @joinings="$emit('joinings')"
+      @carry="$emit('carry')"
+    />
+    <CarryPanel
+      v-else-if="stage === 'carry-over'"
+      :ticket="ticket"
+      :busy="busy"
+      @act="(n, p) => $emit('act', n, p)"
+      @carry="$emit('carry')"
+    />
+    <CheckPanel
+      v-else-if="stage === 'check-off'"
+      :ticket="ticket"
+      :row="row"
+      :busy="busy"
+      :zone="zone"
+      @act="(n, p, b) => $emit('act', n, p, b)"
+      @open="(f, r) => $emit('open', f, r)"
+      @joinings="$emit('joinings')"
+      @show="$emit('show')"
+      @carry="$emit('carry')"
+    />
     <HandBackPanel v-else :ticket="ticket" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" @show="$emit('show')" />
   </div>
 </template>

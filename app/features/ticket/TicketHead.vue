@@ -18,14 +18,18 @@ function state(phone: PhoneOnTicket): string {
 
 <template>
   <header class="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule bg-panel px-6 py-2.5">
-    <h1 class="text-xl">{{ ticket.number }} <span class="ml-1 font-body text-sm font-normal text-soft">{{ ticket.customer }}</span></h1>
+    <h1 class="text-xl">
+      {{ ticket.number }} <span class="ml-1 font-body text-sm font-normal text-soft">{{ ticket.customer }}</span>
+    </h1>
     <div class="flex items-center gap-2">
       <template v-for="phone in [ticket.old, ticket.new]" :key="phone.side">
         <ArrowRight v-if="phone.side === 'new'" :size="16" aria-label="to" />
         <div class="flex items-center gap-2.5 border border-rule bg-sheet px-2.5 py-1.5">
           <strong class="font-head text-lg leading-none">{{ phone.side === 'old' ? 'OLD' : 'NEW' }}</strong>
           <div class="leading-tight">
-            <div><strong>{{ phone.model }}</strong> <span v-if="phone.port">port {{ phone.port }}</span></div>
+            <div>
+              <strong>{{ phone.model }}</strong> <span v-if="phone.port">port {{ phone.port }}</span>
+            </div>
             <div class="text-xs" :class="phone.isReady ? 'text-soft' : 'font-semibold text-ochre'">{{ state(phone) }}</div>
           </div>
         </div>
@@ -33,7 +37,9 @@ function state(phone: PhoneOnTicket): string {
     </div>
     <div class="ml-auto text-right leading-tight text-soft">
       <div v-if="ticket.handedBackAt">Handed back {{ promise(ticket.handedBackAt, zone, now) }}</div>
-      <div v-else>Promised {{ promise(ticket.promisedAt, zone, now) }}, <strong class="text-ink">{{ untilPromise(ticket.promisedAt, now) }}</strong></div>
+      <div v-else>
+        Promised {{ promise(ticket.promisedAt, zone, now) }}, <strong class="text-ink">{{ untilPromise(ticket.promisedAt, now) }}</strong>
+      </div>
       <div class="text-xs">{{ ticket.waitsInShop ? 'Waits in the shop' : 'Comes back' }} · {{ ticket.heldBy }}</div>
     </div>
     <CourseMenu :ticket="ticket" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" />

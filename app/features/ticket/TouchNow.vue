@@ -19,8 +19,19 @@ const touches = computed(() =>
 </script>
 
 <template>
-  <section v-if="touches.length > 0 && !ticket.erasedAt" class="flex flex-wrap items-center gap-3 border-b border-ochre/30 bg-ochre-pale px-6 py-2" aria-label="Touch now">
+  <section
+    v-if="touches.length > 0 && !ticket.erasedAt"
+    class="flex flex-wrap items-center gap-3 border-b border-ochre/30 bg-ochre-pale px-6 py-2"
+    aria-label="Touch now"
+  >
     <h2 class="text-[0.95rem] text-ochre">Touch now</h2>
-    <p v-for="t in touches" :key="t.side" class="rounded-[3px] border border-ochre/50 bg-sheet px-2.5 py-0.5 font-semibold text-ochre" :data-touch="t.side">{{ t.name }}: {{ t.say }}<template v-if="t.sinceMs > 0">, {{ ago(t.sinceMs, now) }}</template></p>
+    <p
+      v-for="t in touches"
+      :key="t.side"
+      class="rounded-[3px] border border-ochre/50 bg-sheet px-2.5 py-0.5 font-semibold text-ochre"
+      :data-touch="t.side"
+    >
+      {{ t.name }}: {{ t.say }}<template v-if="t.sinceMs > 0">, {{ ago(t.sinceMs, now) }}</template>
+    </p>
   </section>
 </template>

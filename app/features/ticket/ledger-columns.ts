@@ -22,7 +22,14 @@ export function notOver({ fates }: LedgerRow): number {
  * the expected count is the first count, what the new phone took, and what is still to come.
  */
 export const columns: readonly Column[] = [
-  { key: 'count', head: 'Count', group: 'old', opens: 'all', of: (r) => (r.old.own === null && r.old.read === 0 ? null : r.old.read + r.old.late), isStrong: true },
+  {
+    key: 'count',
+    head: 'Count',
+    group: 'old',
+    opens: 'all',
+    of: (r) => (r.old.own === null && r.old.read === 0 ? null : r.old.read + r.old.late),
+    isStrong: true,
+  },
   { key: 'notChosen', head: 'Not chosen', group: 'old', opens: 'notChosen', of: (r) => r.fates.notChosen },
   { key: 'cannotCross', head: 'Can’t cross', group: 'old', opens: 'cannotCross', of: (r) => r.fates.cannotCross },
   { key: 'pending', head: 'Waiting', group: 'way', opens: 'pending', of: (r) => r.fates.pending },
@@ -33,5 +40,13 @@ export const columns: readonly Column[] = [
   { key: 'notOver', head: 'Not over', group: 'way', opens: 'notOver', of: notOver, isBad: (r) => r.fates.lost > 0 },
   { key: 'first', head: 'First count', group: 'new', opens: 'first', of: (r) => r.new.first },
   { key: 'expected', head: 'Expected', group: 'new', opens: null, of: (r) => r.also.expected ?? null },
-  { key: 'last', head: 'Last count', group: 'new', opens: 'last', of: (r) => r.new.last, isStrong: true, isBad: (r) => r.short + r.over > 0 },
+  {
+    key: 'last',
+    head: 'Last count',
+    group: 'new',
+    opens: 'last',
+    of: (r) => r.new.last,
+    isStrong: true,
+    isBad: (r) => r.short + r.over > 0,
+  },
 ]

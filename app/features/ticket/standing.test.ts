@@ -6,41 +6,178 @@ import { columns, notOver } from './ledger-columns.ts'
 import { differenceOf, leftLine, runLine, standingOf, verdictTone, verdictWord } from './standing.ts'
 
 const phone = (side: 'old' | 'new', change: Partial<PhoneOnTicket> = {}): PhoneOnTicket => ({
-  side, link: 'standin', maker: 'M', model: side === 'old' ? 'Orrin 5' : 'Veyra 12', platform: 'ios', version: '18', serial: side, port: side === 'old' ? 3 : 4,
-  isReady: true, unmet: [], next: null, waitsSinceMs: null, batteryPercent: 80, freeBytes: 1, ...change,
+  side,
+  link: 'standin',
+  maker: 'M',
+  model: side === 'old' ? 'Orrin 5' : 'Veyra 12',
+  platform: 'ios',
+  version: '18',
+  serial: side,
+  port: side === 'old' ? 3 : 4,
+  isReady: true,
+  unmet: [],
+  next: null,
+  waitsSinceMs: null,
+  batteryPercent: 80,
+  freeBytes: 1,
+  ...change,
 })
-const none = { carried: 0, changed: 0, merged: 0, alreadyThere: 0, notChosen: 0, cannotCross: 0, refused: 0, unreadable: 0, gone: 0, lost: 0, undone: 0, pending: 0 }
+const none = {
+  carried: 0,
+  changed: 0,
+  merged: 0,
+  alreadyThere: 0,
+  notChosen: 0,
+  cannotCross: 0,
+  refused: 0,
+  unreadable: 0,
+  gone: 0,
+  lost: 0,
+  undone: 0,
+  pending: 0,
+}
 const row = (change: Partial<LedgerRow> = {}): LedgerRow => ({
   kind: 'contacts',
   old: { read: 10, late: 0, bytes: 1, own: 10 },
   fates: none,
-  new: { first: 0, last: null, own: null, kept: 0, addedTo: 0, altered: 0, arrived: 0, cameOtherwise: 0, double: 0, cleared: 0, absorbed: 0, missing: 0, parts: 0, derived: 0 },
-  short: 0, over: 0, verdict: 'waiting', also: {}, ...change,
+  new: {
+    first: 0,
+    last: null,
+    own: null,
+    kept: 0,
+    addedTo: 0,
+    altered: 0,
+    arrived: 0,
+    cameOtherwise: 0,
+    double: 0,
+    cleared: 0,
+    absorbed: 0,
+    missing: 0,
+    parts: 0,
+    derived: 0,
+  },
+  short: 0,
+  over: 0,
+  verdict: 'waiting',
+  also: {},
+  ...change,
 })
 const run = (change: Partial<RunView> = {}): RunView => ({
-  id: '1', type: 'carry', state: 'running', reason: null, side: null, done: 12, total: 40, unit: 'items', kind: null, step: 'carrying', startedAt: '', endedAt: null, leftLowS: 20, leftHighS: 40, perSecond: 3, ...change,
+  id: '1',
+  type: 'carry',
+  state: 'running',
+  reason: null,
+  side: null,
+  done: 12,
+  total: 40,
+  unit: 'items',
+  kind: null,
+  step: 'carrying',
+  startedAt: '',
+  endedAt: null,
+  leftLowS: 20,
+  leftHighS: 40,
+  perSecond: 3,
+  ...change,
 })
 const ticket = (change: Partial<TicketSummary> = {}): TicketSummary => ({
-  number: 'T-1', customer: 'Ines H.', stage: 'choose', promisedAt: '', waitsInShop: true, old: phone('old'), new: phone('new'), ledger: [row()], run: null, handedBackAt: null, erasedAt: null, restingAt: null, heldBy: 'Rowan', ...change,
+  number: 'T-1',
+  customer: 'Ines H.',
+  stage: 'choose',
+  promisedAt: '',
+  waitsInShop: true,
+  old: phone('old'),
+  new: phone('new'),
+  ledger: [row()],
+  run: null,
+  handedBackAt: null,
+  erasedAt: null,
+  restingAt: null,
+  heldBy: 'Rowan',
+  ...change,
 })
 
 describe('a ticket’s one line', () => {
   it.each<[string, Partial<TicketSummary>, string, string]>([
-    ['locked', { stage: 'make-ready', old: phone('old', { isReady: false, unmet: ['unlocked'], next: 'Unlocked, with its screen on' }) }, 'Not yet: the phones are not ready.', 'OLD Orrin 5, port 3: Unlocked, with its screen on'],
+    [
+      'locked',
+      { stage: 'make-ready', old: phone('old', { isReady: false, unmet: ['unlocked'], next: 'Unlocked, with its screen on' }) },
+      'Not yet: the phones are not ready.',
+      'OLD Orrin 5, port 3: Unlocked, with its screen on',
+    ],
     ['not counted', { stage: 'count-in' }, 'Not yet: the phones are not counted.', 'Next: count both phones in'],
     ['to be chosen', {}, 'Not yet: nothing is carried over.', 'Next: choose and carry over'],
     ['carrying', { stage: 'carry-over', run: run() }, 'Not yet: carrying, 12 of 40.', '20 to 40 s left'],
-    ['paused', { stage: 'carry-over', run: run({ state: 'paused', reason: 'PhoneLocked', side: 'new' }) }, 'Not yet: NEW Veyra 12, port 4: The phone is locked. Unlock it and keep its screen on.', 'It goes on by itself.'],
-    ['carrying photos, by their bytes', { stage: 'carry-over', run: run({ kind: 'photos', unit: 'bytes', done: 5_000_000, total: 190_600_000, leftLowS: 0, leftHighS: 100 }) }, 'Not yet: carrying photos, 5.0 MB of 190.6 MB.', 'up to 2 min left'],
-    ['paused by hand', { stage: 'carry-over', run: run({ state: 'paused', reason: 'PausedByHand' }) }, 'Not yet: Paused. What is over stays over; it goes on from here when you resume.', 'Next: resume'],
-    ['agreeing but for what is installed by hand', { stage: 'hand-back', ledger: [row({ verdict: 'agrees' }), row({ kind: 'apps', also: { toInstall: 12, agreesBut: 1 }, fates: { ...none, pending: 12 } })] }, 'May be handed over: the counts agree. 12 apps are left to the customer’s list.', 'Next: have the sheet signed'],
-    ['with apps to install, and something to carry', { stage: 'check-off', ledger: [row({ fates: { ...none, pending: 1 } }), row({ kind: 'apps', also: { toInstall: 12 }, fates: { ...none, pending: 12 } })] }, 'Not yet: 1 contact still to be carried.', 'Next: carry them'],
-    ['short', { stage: 'check-off', ledger: [row({ verdict: 'differs', short: 17 })] }, 'Not yet: contacts 17 short.', 'Next: open the difference'],
-    ['short and over', { stage: 'check-off', ledger: [row({ verdict: 'differs', short: 1, over: 2 })] }, 'Not yet: contacts 1 short, 2 over.', 'Next: open the difference'],
-    ['late', { stage: 'check-off', ledger: [row({ fates: { ...none, pending: 2 } })] }, 'Not yet: 2 contacts still to be carried.', 'Next: carry them'],
+    [
+      'paused',
+      { stage: 'carry-over', run: run({ state: 'paused', reason: 'PhoneLocked', side: 'new' }) },
+      'Not yet: NEW Veyra 12, port 4: The phone is locked. Unlock it and keep its screen on.',
+      'It goes on by itself.',
+    ],
+    [
+      'carrying photos, by their bytes',
+      {
+        stage: 'carry-over',
+        run: run({ kind: 'photos', unit: 'bytes', done: 5_000_000, total: 190_600_000, leftLowS: 0, leftHighS: 100 }),
+      },
+      'Not yet: carrying photos, 5.0 MB of 190.6 MB.',
+      'up to 2 min left',
+    ],
+    [
+      'paused by hand',
+      { stage: 'carry-over', run: run({ state: 'paused', reason: 'PausedByHand' }) },
+      'Not yet: Paused. What is over stays over; it goes on from here when you resume.',
+      'Next: resume',
+    ],
+    [
+      'agreeing but for what is installed by hand',
+      {
+        stage: 'hand-back',
+        ledger: [row({ verdict: 'agrees' }), row({ kind: 'apps', also: { toInstall: 12, agreesBut: 1 }, fates: { ...none, pending: 12 } })],
+      },
+      'May be handed over: the counts agree. 12 apps are left to the customer’s list.',
+      'Next: have the sheet signed',
+    ],
+    [
+      'with apps to install, and something to carry',
+      {
+        stage: 'check-off',
+        ledger: [row({ fates: { ...none, pending: 1 } }), row({ kind: 'apps', also: { toInstall: 12 }, fates: { ...none, pending: 12 } })],
+      },
+      'Not yet: 1 contact still to be carried.',
+      'Next: carry them',
+    ],
+    [
+      'short',
+      { stage: 'check-off', ledger: [row({ verdict: 'differs', short: 17 })] },
+      'Not yet: contacts 17 short.',
+      'Next: open the difference',
+    ],
+    [
+      'short and over',
+      { stage: 'check-off', ledger: [row({ verdict: 'differs', short: 1, over: 2 })] },
+      'Not yet: contacts 1 short, 2 over.',
+      'Next: open the difference',
+    ],
+    [
+      'late',
+      { stage: 'check-off', ledger: [row({ fates: { ...none, pending: 2 } })] },
+      'Not yet: 2 contacts still to be carried.',
+      'Next: carry them',
+    ],
     ['unchecked', { stage: 'check-off' }, 'Not yet: the new phone must be counted afresh.', 'Next: check off'],
-    ['agreeing', { stage: 'hand-back', ledger: [row({ verdict: 'agrees' })] }, 'May be handed over: the counts agree.', 'Next: have the sheet signed'],
-    ['accepted', { stage: 'hand-back', ledger: [row({ verdict: 'accepted', short: 1 })] }, 'May be handed over: the customer accepts what is short.', 'Next: have the sheet signed'],
+    [
+      'agreeing',
+      { stage: 'hand-back', ledger: [row({ verdict: 'agrees' })] },
+      'May be handed over: the counts agree.',
+      'Next: have the sheet signed',
+    ],
+    [
+      'accepted',
+      { stage: 'hand-back', ledger: [row({ verdict: 'accepted', short: 1 })] },
+      'May be handed over: the customer accepts what is short.',
+      'Next: have the sheet signed',
+    ],
     ['erased', { stage: 'hand-back', erasedAt: 'x' }, 'Handed back. The data is erased; these counts remain.', ''],
   ])('%s', (_, change, line, next) => {
     expect(standingOf(ticket(change))).toMatchObject({ line, next })
@@ -81,7 +218,9 @@ describe('the ledger’s columns', () => {
     const fates = Object.fromEntries(Object.keys(none).map((fate, i) => [fate, 2 ** i])) as LedgerRow['fates']
     const total = Object.values(fates).reduce((a, b) => a + b)
     const full = row({ fates, old: { read: total - 5, late: 5, bytes: 0, own: 1 } })
-    const parts = columns.filter((c) => ['notChosen', 'cannotCross', 'pending', 'carried', 'changed', 'merged', 'alreadyThere', 'notOver'].includes(c.key))
+    const parts = columns.filter((c) =>
+      ['notChosen', 'cannotCross', 'pending', 'carried', 'changed', 'merged', 'alreadyThere', 'notOver'].includes(c.key),
+    )
     expect(parts).toHaveLength(8)
     expect(parts.reduce((sum, c) => sum + c.of(full)!, 0)).toBe(columns[0]!.of(full))
     expect(notOver(full)).toBe(fates.refused + fates.unreadable + fates.gone + fates.lost + fates.undone)
@@ -89,7 +228,12 @@ describe('the ledger’s columns', () => {
 
   it('show nothing as known before it is counted', () => {
     const blank = row({ old: { read: 0, late: 0, bytes: 0, own: null }, new: { ...row().new, first: null } })
-    expect(columns.filter((c) => ['count', 'first', 'expected', 'last'].includes(c.key)).map((c) => c.of(blank))).toEqual([null, null, null, null])
+    expect(columns.filter((c) => ['count', 'first', 'expected', 'last'].includes(c.key)).map((c) => c.of(blank))).toEqual([
+      null,
+      null,
+      null,
+      null,
+    ])
   })
 })
 

@@ -26,13 +26,21 @@ export function differenceOf(row: LedgerRow): string {
 export function verdictWord(row: LedgerRow): string {
   if (row.verdict === 'differs') return differenceOf(row) === 'the phone’s own count is not met' ? 'Count not met' : differenceOf(row)
   if (row.verdict === 'accepted') return `Accepted: ${differenceOf(row)}`
-  if (row.also.toInstall && row.new.last !== null && row.also.toInstall === row.fates.pending) return `${number(row.also.toInstall)} to install`
+  if (row.also.toInstall && row.new.last !== null && row.also.toInstall === row.fates.pending)
+    return `${number(row.also.toInstall)} to install`
   if (row.verdict === 'waiting' && row.new.last !== null && row.fates.pending > 0) return `${number(row.fates.pending)} waiting`
   return words.verdicts[row.verdict]!
 }
 
 export function verdictTone(row: LedgerRow): Tone {
-  const tones: Record<string, Tone> = { agrees: 'good', 'agrees-with-notes': 'note', differs: 'bad', accepted: 'note', running: 'run', waiting: 'plain' }
+  const tones: Record<string, Tone> = {
+    agrees: 'good',
+    'agrees-with-notes': 'note',
+    differs: 'bad',
+    accepted: 'note',
+    running: 'run',
+    waiting: 'plain',
+  }
   return tones[row.verdict]!
 }
 
@@ -54,7 +62,10 @@ export function runLine(run: RunView, ticket: Pick<TicketSummary, 'old' | 'new'>
   }
   const step = words.steps[run.step] ?? run.step
   const isCounted = run.total > 1 && run.step !== 'settling'
-  const kind = run.kind && ['carrying', 'reading', 'recounting', 'counting', 'streaming'].includes(run.step) ? ` ${words.many[run.kind] ?? run.kind}` : ''
+  const kind =
+    run.kind && ['carrying', 'reading', 'recounting', 'counting', 'streaming'].includes(run.step)
+      ? ` ${words.many[run.kind] ?? run.kind}`
+      : ''
   const amount = (n: number) => (run.unit === 'bytes' ? bytes(n) : number(n))
   return isCounted ? `${step}${run.step === 'carrying' ? kind : ''}, ${amount(run.done)} of ${amount(run.total)}` : step
 }
@@ -67,22 +78,45 @@ export function leftLine(run: RunView): string {
 /** The answer to a ticket's first question: may I hand this over, and if not, what is next and how long. */
 export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boolean; signedAt?: string | null }): Standing {
   const { ledger, run, stage } = ticket
-  if (ticket.erasedAt) return { tone: 'plain', line: 'Handed back. The data is erased; these counts remain.', next: '', short: 'handed back, erased' }
-  if (ticket.restingAt) return { tone: 'plain', line: 'Not yet: it rests, and both phones were given back.', next: 'Next: take it up again', short: 'Rests' }
+  if (ticket.erasedAt)
+    return { tone: 'plain', line: 'Handed back. The data is erased; these counts remain.', next: '', short: 'handed back, erased' }
+  if (ticket.restingAt)
+    return { tone: 'plain', line: 'Not yet: it rests, and both phones were given back.', next: 'Next: take it up again', short: 'Rests' }
   if (run?.state === 'paused') {
-    return { tone: 'note', line: `Not yet: ${runLine(run, ticket)}`, next: run.reason === 'PausedByHand' ? 'Next: resume' : 'It goes on by itself.', short: run.reason === 'PausedByHand' ? 'Paused' : run.side ? `${run.side === 'old' ? 'Old' : 'New'} phone waits` : 'Waits' }
+    return {
+      tone: 'note',
+      line: `Not yet: ${runLine(run, ticket)}`,
+      next: run.reason === 'PausedByHand' ? 'Next: resume' : 'It goes on by itself.',
+      short: run.reason === 'PausedByHand' ? 'Paused' : run.side ? `${run.side === 'old' ? 'Old' : 'New'} phone waits` : 'Waits',
+    }
   }
   if (run) {
     const what = runLine(run, ticket)
-    return { tone: 'run', line: `Not yet: ${what}.`, next: leftLine(run), short: run.total > 1 && run.step === 'carrying' ? (run.unit === 'bytes' ? `${bytes(run.done)} of ${bytes(run.total)}` : `${number(run.done)} of ${number(run.total)}`) : what }
+    return {
+      tone: 'run',
+      line: `Not yet: ${what}.`,
+      next: leftLine(run),
+      short:
+        run.total > 1 && run.step === 'carrying'
+          ? run.unit === 'bytes'
+            ? `${bytes(run.done)} of ${bytes(run.total)}`
+            : `${number(run.done)} of ${number(run.total)}`
+          : what,
+    }
   }
   const waiting = [ticket.old, ticket.new].filter((phone) => !phone.isReady)
   if (stage === 'make-ready') {
     const [first] = waiting
     const need = first ? needLine(first) : ''
-    return { tone: 'note', line: 'Not yet: the phones are not ready.', next: first ? `${phoneName(first)}: ${need}` : '', short: need || 'make ready' }
+    return {
+      tone: 'note',
+      line: 'Not yet: the phones are not ready.',
+      next: first ? `${phoneName(first)}: ${need}` : '',
+      short: need || 'make ready',
+    }
   }
-  if (stage === 'count-in') return { tone: 'plain', line: 'Not yet: the phones are not counted.', next: 'Next: count both phones in', short: 'Ready to count in' }
+  if (stage === 'count-in')
+    return { tone: 'plain', line: 'Not yet: the phones are not counted.', next: 'Next: count both phones in', short: 'Ready to count in' }
   const differing = ledger.filter((row) => row.verdict === 'differs')
   if (differing.length > 0) {
     const text = differing.map((row) => `${words.many[row.kind]} ${differenceOf(row)}`).join('; ')
@@ -93,13 +127,23 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
     const toInstall = ledger.reduce((sum, row) => sum + (row.also.toInstall ?? 0), 0)
     const list = toInstall > 0 ? ` ${number(toInstall)} ${toInstall === 1 ? 'app is' : 'apps are'} left to the customer’s list.` : ''
     const line = (isAccepted ? 'May be handed over: the customer accepts what is short.' : 'May be handed over: the counts agree.') + list
-    return { tone: isAccepted ? 'note' : 'good', line, next: ticket.signedAt ? 'Next: erase the data' : 'Next: have the sheet signed', short: ticket.signedAt ? 'Signed, data still here' : 'Agrees, sheet not signed' }
+    return {
+      tone: isAccepted ? 'note' : 'good',
+      line,
+      next: ticket.signedAt ? 'Next: erase the data' : 'Next: have the sheet signed',
+      short: ticket.signedAt ? 'Signed, data still here' : 'Agrees, sheet not signed',
+    }
   }
   const waitingItems = ledger.map(({ kind, fates, also }) => ({ kind, n: fates.pending - (also.toInstall ?? 0) }))
   const pending = waitingItems.reduce((sum, { n }) => sum + n, 0)
   if (stage === 'check-off') {
     return pending > 0
-      ? { tone: 'note', line: `Not yet: ${itemsOf(waitingItems)} still to be carried.`, next: 'Next: carry them', short: `${number(pending)} waiting` }
+      ? {
+          tone: 'note',
+          line: `Not yet: ${itemsOf(waitingItems)} still to be carried.`,
+          next: 'Next: carry them',
+          short: `${number(pending)} waiting`,
+        }
       : { tone: 'note', line: 'Not yet: the new phone must be counted afresh.', next: 'Next: check off', short: 'To be checked off' }
   }
   return { tone: 'plain', line: 'Not yet: nothing is carried over.', next: 'Next: choose and carry over', short: 'Counted, to be chosen' }

@@ -45,10 +45,14 @@ export function useGroups(number: Ref<string>, wish: Ref<OpenedGroups>) {
     take(await fetchPage(before.length, 60), before)
     isLoading = false
   }
-  watch([number, wish], () => {
-    rows.value = []
-    total.value = null
-    void refresh()
-  }, { immediate: true, deep: true })
+  watch(
+    [number, wish],
+    () => {
+      rows.value = []
+      total.value = null
+      void refresh()
+    },
+    { immediate: true, deep: true },
+  )
   return { rows, total, isShowing, sentence, more, refresh }
 }

@@ -59,7 +59,9 @@ export function useItems(number: Ref<string>, wish: Ref<ItemsWish>) {
     total.value = known
     if (known !== null) return
     const { signal } = abort
-    const counted = await api<{ total: number }>(`tickets/${number.value}/entries-count`, { body: wish.value, signal }).catch(() => undefined)
+    const counted = await api<{ total: number }>(`tickets/${number.value}/entries-count`, { body: wish.value, signal }).catch(
+      () => undefined,
+    )
     if (counted && !signal.aborted) total.value = counted.total
   }
 

@@ -6,7 +6,14 @@ import { words } from '../../words/words.ts'
 /** The eight ports; a pair of one ticket stands together where its ports do. */
 defineProps<{ ports: TodayView['ports'] }>()
 const states = { unseen: 'Draws current, not seen', ready: 'Ready', giving: 'Giving', taking: 'Taking', waits: '', free: 'Free' }
-const tones = { unseen: 'text-ochre', ready: 'text-verdigris', giving: 'text-slate', taking: 'text-slate', waits: 'text-ochre', free: 'text-faint' }
+const tones = {
+  unseen: 'text-ochre',
+  ready: 'text-verdigris',
+  giving: 'text-slate',
+  taking: 'text-slate',
+  waits: 'text-ochre',
+  free: 'text-faint',
+}
 type Port = TodayView['ports'][number]
 const said = (port: Port) => (port.touch ? touchLine(port.touch.say) : port.state === 'waits' ? 'not ready' : states[port.state])
 </script>
@@ -25,14 +32,26 @@ const said = (port: Port) => (port.touch ? touchLine(port.touch.say) : port.stat
         <span class="font-head text-faint"><span class="sr-only">port </span>{{ port.port }}</span>
       </div>
       <template v-if="port.phone">
-        <NuxtLink v-if="port.ticket" :to="`/tickets/${port.ticket}`" class="text-xs text-soft underline-offset-2 hover:underline">{{ port.ticket }}</NuxtLink>
-        <NuxtLink v-else-if="port.offers[0]" :to="`/tickets/${port.offers[0].ticket}`" class="text-xs underline">{{ port.offers[0].ticket }}’s {{ port.offers[0].side === 'old' ? 'OLD' : 'NEW' }}?</NuxtLink>
+        <NuxtLink v-if="port.ticket" :to="`/tickets/${port.ticket}`" class="text-xs text-soft underline-offset-2 hover:underline">{{
+          port.ticket
+        }}</NuxtLink>
+        <NuxtLink v-else-if="port.offers[0]" :to="`/tickets/${port.offers[0].ticket}`" class="text-xs underline"
+          >{{ port.offers[0].ticket }}’s {{ port.offers[0].side === 'old' ? 'OLD' : 'NEW' }}?</NuxtLink
+        >
         <NuxtLink v-else :to="{ path: '/book-in', query: { port: String(port.port) } }" class="text-xs underline">Book in</NuxtLink>
         <span class="mt-1 truncate font-semibold" :title="port.phone.model">{{ port.phone.model }}</span>
         <span class="truncate text-xs text-soft">{{ words.platforms[port.phone.platform] }} {{ port.phone.version }}</span>
-        <span class="mt-auto pt-1 text-xs leading-tight font-semibold first-letter:uppercase" :class="tones[port.state]" :data-state="port.state" :title="said(port)">{{ said(port) }}</span>
+        <span
+          class="mt-auto pt-1 text-xs leading-tight font-semibold first-letter:uppercase"
+          :class="tones[port.state]"
+          :data-state="port.state"
+          :title="said(port)"
+          >{{ said(port) }}</span
+        >
       </template>
-      <span v-else-if="port.state === 'unseen'" class="mt-auto text-xs leading-tight font-semibold text-ochre" data-state="unseen">Draws current, not seen</span>
+      <span v-else-if="port.state === 'unseen'" class="mt-auto text-xs leading-tight font-semibold text-ochre" data-state="unseen"
+        >Draws current, not seen</span
+      >
     </li>
   </ol>
 </template>

@@ -28,7 +28,14 @@ const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(tic
   <table class="w-full border border-rule bg-sheet text-left">
     <thead class="border-b border-ink text-xs text-soft">
       <tr>
-        <th v-for="head in ['Ticket', 'Customer', 'Old → new', 'Stage', 'Stands at', 'Time left']" :key="head" scope="col" class="px-3 py-1.5 font-normal">{{ head }}</th>
+        <th
+          v-for="head in ['Ticket', 'Customer', 'Old → new', 'Stage', 'Stands at', 'Time left']"
+          :key="head"
+          scope="col"
+          class="px-3 py-1.5 font-normal"
+        >
+          {{ head }}
+        </th>
         <th scope="col" class="px-3 py-1.5 text-right font-normal">Promised</th>
       </tr>
     </thead>
@@ -42,17 +49,23 @@ const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(tic
         @click="open(ticket)"
         @keydown.enter="open(ticket)"
       >
-        <th scope="row" class="px-3 py-2.5 font-head font-semibold"><NuxtLink :to="`/tickets/${ticket.number}`" tabindex="-1">{{ ticket.number }}</NuxtLink></th>
+        <th scope="row" class="px-3 py-2.5 font-head font-semibold">
+          <NuxtLink :to="`/tickets/${ticket.number}`" tabindex="-1">{{ ticket.number }}</NuxtLink>
+        </th>
         <td class="px-3 py-2.5">{{ ticket.customer ?? '—' }}</td>
         <td class="px-3 py-2.5 text-soft">{{ ticket.old.model }} → {{ ticket.new.model }}</td>
         <td class="px-3 py-2.5 font-medium">{{ words.stages[ticket.stage] }}</td>
-        <td class="px-3 py-2.5"><StateMark :tone="standingOf(ticket).tone">{{ standingOf(ticket).short }}</StateMark></td>
+        <td class="px-3 py-2.5">
+          <StateMark :tone="standingOf(ticket).tone">{{ standingOf(ticket).short }}</StateMark>
+        </td>
         <td class="px-3 py-2.5 text-soft">{{ ticket.run ? leftLine(ticket.run) : '' }}</td>
         <td class="px-3 py-2.5 text-right">
           <span v-if="ticket.handedBackAt" class="text-soft">handed back {{ promise(ticket.handedBackAt, zone, now) }}</span>
           <template v-else>
             <strong>{{ promise(ticket.promisedAt, zone, now) }}</strong>
-            <span class="ml-2 text-xs" :class="isLate(ticket) ? 'font-semibold text-madder' : 'text-soft'">{{ untilPromise(ticket.promisedAt, now) }}</span>
+            <span class="ml-2 text-xs" :class="isLate(ticket) ? 'font-semibold text-madder' : 'text-soft'">{{
+              untilPromise(ticket.promisedAt, now)
+            }}</span>
           </template>
         </td>
       </tr>

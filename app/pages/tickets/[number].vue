@@ -58,30 +58,44 @@ onMounted(look)
 useEvents((event) => event.what === 'bench' || event.ticket === number.value, look)
 
 // room on the new phone is part of the plan, and moves without anybody touching the ticket
-watch(() => ticket.value?.new.freeBytes, (now, before) => {
-  if (before !== undefined && now !== before && ticket.value?.plan && !ticket.value.run) void look()
-})
+watch(
+  () => ticket.value?.new.freeBytes,
+  (now, before) => {
+    if (before !== undefined && now !== before && ticket.value?.plan && !ticket.value.run) void look()
+  },
+)
 
 /** The stage whose panel is shown: the ticket's own, unless another was pressed. */
 const pressed = ref<Stage | null>(null)
 const shown = computed(() => pressed.value ?? ticket.value?.stage ?? 'book-in')
-watch(() => ticket.value?.stage, () => {
-  // who looks at the phones goes on looking at them, whatever they do
-  if (pressed.value !== 'make-ready') pressed.value = null
-})
+watch(
+  () => ticket.value?.stage,
+  () => {
+    // who looks at the phones goes on looking at them, whatever they do
+    if (pressed.value !== 'make-ready') pressed.value = null
+  },
+)
 /** While a phone is made ready, its needs take the account's place. */
 const isReadying = computed(() => ticket.value && !ticket.value.erasedAt && ['book-in', 'make-ready'].includes(shown.value))
 const picked = ref<{ side: 'old' | 'new'; code: string } | null>(null)
 // what was looked at and is met now gives way to what comes next
-watch(() => picked.value && ticket.value?.ready[picked.value.side].needs.find((need) => need.code === picked.value!.code)?.state, (state, before) => {
-  if (before && state && ['met', 'ticked', 'waived'].includes(state) && !['met', 'ticked', 'waived'].includes(before)) picked.value = null
-})
+watch(
+  () => picked.value && ticket.value?.ready[picked.value.side].needs.find((need) => need.code === picked.value!.code)?.state,
+  (state, before) => {
+    if (before && state && ['met', 'ticked', 'waived'].includes(state) && !['met', 'ticked', 'waived'].includes(before)) picked.value = null
+  },
+)
 
 /** The kind whose account and panel are shown: the one that was pressed, else the first that differs or waits. */
 const pickedKind = ref<string | null>(null)
 const row = computed(() => {
   const rows = ticket.value?.ledger ?? []
-  return rows.find((r) => r.kind === pickedKind.value) ?? rows.find((r) => r.verdict === 'differs') ?? rows.find((r) => r.fates.pending > 0) ?? rows[0]
+  return (
+    rows.find((r) => r.kind === pickedKind.value) ??
+    rows.find((r) => r.verdict === 'differs') ??
+    rows.find((r) => r.fates.pending > 0) ??
+    rows[0]
+  )
 })
 const notYetChecked = computed(() => (ticket.value?.ledger ?? []).reduce((sum, r) => sum + (r.also.notYetChecked ?? 0), 0))
 const totals = computed(() => {
@@ -112,7 +126,13 @@ function openSlice({ group, when, title }: { group: string; when: string; title:
 function openSum(side: 'old' | 'new', facet: string) {
   const kind = row.value!.kind
   closePanels()
-  open.value = { ...nothingMore, kind, column: 'sum', filter: side === 'old' ? 'all' : row.value!.new.last === null ? 'first' : 'last', facet }
+  open.value = {
+    ...nothingMore,
+    kind,
+    column: 'sum',
+    filter: side === 'old' ? 'all' : row.value!.new.last === null ? 'first' : 'last',
+    facet,
+  }
 }
 const openRow = computed(() => ticket.value?.ledger.find((row) => row.kind === open.value?.kind))
 const openColumn = (kind: string, column: Column) => {
@@ -125,7 +145,8 @@ const openAccount = (kind: string) => {
   account.value?.focus()
 }
 /** Another count of what is open; a slice that is open stays. */
-const openFilter = (filter: EntryFilter, reason = '') => (open.value = { ...(open.value ?? nothingMore), kind: open.value?.kind ?? row.value!.kind, column: filter, filter, reason })
+const openFilter = (filter: EntryFilter, reason = '') =>
+  (open.value = { ...(open.value ?? nothingMore), kind: open.value?.kind ?? row.value!.kind, column: filter, filter, reason })
 /** The kind whose months are compared. */
 const months = ref<string | null>(null)
 function openMonth(when: string) {
@@ -138,7 +159,9 @@ function openMonth(when: string) {
 /** The phone whose own count is taken apart. */
 const ownSide = ref<'old' | 'new' | null>(null)
 const account = ref<HTMLElement>()
-const stamp = computed(() => (ticket.value ? ticket.value.ledger.flatMap((r) => Object.values(r.fates)).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9 : 0))
+const stamp = computed(() =>
+  ticket.value ? ticket.value.ledger.flatMap((r) => Object.values(r.fates)).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9 : 0,
+)
 const canChoose = computed(() => Boolean(ticket.value && !ticket.value.run && !ticket.value.areRolesFrozen))
 
 // showing ends by itself: what is on the page goes then, too
@@ -160,48 +183,106 @@ async function carry(confirmRoles = false) {
   closePanels()
   await act('carry', 'carry', { body: { seen, confirmRoles } })
 }
-const choose = (key: string, isChosen: boolean) => act('choose', `kinds/${open.value!.kind}/choose`, { body: { choice: 'some', mode: 'add', set: [{ key, isChosen }] } })
+const choose = (key: string, isChosen: boolean) =>
+  act('choose', `kinds/${open.value!.kind}/choose`, { body: { choice: 'some', mode: 'add', set: [{ key, isChosen }] } })
 
 const standing = computed(() => (ticket.value ? standingOf(ticket.value) : null))
 /** Before the sheet is signed, what was changed for the move is put back. */
 const nextLine = computed(() => {
-  const open = ticket.value ? [...ticket.value.ready.old.putBack, ...ticket.value.ready.new.putBack].filter((item) => item.state === 'open').length : 0
-  if (ticket.value?.stage === 'hand-back' && !ticket.value.signedAt && open > 0) return `Next: put ${open} ${open === 1 ? 'setting' : 'settings'} back`
+  const open = ticket.value
+    ? [...ticket.value.ready.old.putBack, ...ticket.value.ready.new.putBack].filter((item) => item.state === 'open').length
+    : 0
+  if (ticket.value?.stage === 'hand-back' && !ticket.value.signedAt && open > 0)
+    return `Next: put ${open} ${open === 1 ? 'setting' : 'settings'} back`
   return standing.value?.next ?? ''
 })
 const tones = { good: 'text-verdigris', note: 'text-ochre', bad: 'text-madder', run: 'text-slate', plain: 'text-ink' }
 useHead({ title: () => `${ticket.value?.run ? '● ' : ''}${number.value} ${standing.value?.short ?? ''} · Corvend` })
-watch(() => ticket.value?.run?.id, (id, before) => {
-  if (before && !id && ticket.value?.lastRun?.type === 'check-off') toast(`${number.value}: ${standing.value?.line}`)
-})
+watch(
+  () => ticket.value?.run?.id,
+  (id, before) => {
+    if (before && !id && ticket.value?.lastRun?.type === 'check-off') toast(`${number.value}: ${standing.value?.line}`)
+  },
+)
 </script>
 
 <template>
   <AppShell>
-    <SentenceBox v-if="sentence && !ticket" tone="bad" class="m-6">{{ sentence }} <NuxtLink to="/" class="underline">Back to Today</NuxtLink></SentenceBox>
+    <SentenceBox v-if="sentence && !ticket" tone="bad" class="m-6"
+      >{{ sentence }} <NuxtLink to="/" class="underline">Back to Today</NuxtLink></SentenceBox
+    >
     <p v-else-if="!ticket" class="p-6 text-soft">Opening {{ number }}…</p>
     <div v-else class="flex h-full flex-col">
       <TicketHead :ticket="ticket" :zone="zone" :now="now" :busy="busy" @act="(name, path, body) => act(name, path, { body })" />
-      <StageRibbon :ticket="ticket" :shown="shown" @show="(stage) => { pressed = stage; closePanels() }" />
+      <StageRibbon
+        :ticket="ticket"
+        :shown="shown"
+        @show="
+          (stage) => {
+            pressed = stage
+            closePanels()
+          }
+        "
+      />
       <TouchNow :ticket="ticket" :now="now" />
       <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_18.5rem]">
         <section class="min-w-0 overflow-y-auto px-6 py-4" aria-label="Ledger">
           <div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
-            <p class="font-head text-[1.05rem] font-semibold" :class="tones[standing!.tone]" role="status" data-testid="standing">{{ standing!.line }}</p>
+            <p class="font-head text-[1.05rem] font-semibold" :class="tones[standing!.tone]" role="status" data-testid="standing">
+              {{ standing!.line }}
+            </p>
             <p class="text-soft">{{ nextLine }}</p>
           </div>
           <SentenceBox v-if="failure" tone="bad" class="mb-3">{{ failure.sentence }}</SentenceBox>
           <ReadyBoard v-if="isReadying" :ticket="ticket" :picked="picked" :now="now" @pick="(side, code) => (picked = { side, code })" />
-          <LedgerTable :class="{ 'mt-5': isReadying }" :rows="ticket.ledger" :open="open" :can-open="!ticket.erasedAt" :picked="row?.kind ?? ''" @open="openColumn" @account="openAccount" @months="(kind) => (months = kind)" />
-          <p v-if="notYetChecked > 0" class="mt-1.5 text-xs text-soft">{{ say(notYetChecked) }} carried or changed, not yet checked on the new phone.</p>
-          <p v-if="Object.keys(ticket.cannot).length > 0" class="mt-2 text-soft" data-testid="cannot">Can’t cross between these phones: {{ Object.entries(ticket.cannot).map(([kind, rule]) => `${words.many[kind]} (${reason(rule)})`).join('; ') }}.</p>
+          <LedgerTable
+            :class="{ 'mt-5': isReadying }"
+            :rows="ticket.ledger"
+            :open="open"
+            :can-open="!ticket.erasedAt"
+            :picked="row?.kind ?? ''"
+            @open="openColumn"
+            @account="openAccount"
+            @months="(kind) => (months = kind)"
+          />
+          <p v-if="notYetChecked > 0" class="mt-1.5 text-xs text-soft">
+            {{ say(notYetChecked) }} carried or changed, not yet checked on the new phone.
+          </p>
+          <p v-if="Object.keys(ticket.cannot).length > 0" class="mt-2 text-soft" data-testid="cannot">
+            Can’t cross between these phones:
+            {{
+              Object.entries(ticket.cannot)
+                .map(([kind, rule]) => `${words.many[kind]} (${reason(rule)})`)
+                .join('; ')
+            }}.
+          </p>
           <CourseNotes v-if="ticket.notes.length > 0" :notes="ticket.notes" :zone="zone" />
           <div id="beside-the-account" class="mt-5 empty:hidden" />
           <div v-if="!isReadying && row && row.new.first !== null" ref="account" class="mt-5" tabindex="-1">
-            <h2 class="mb-2 text-[0.95rem]">The account<template v-if="ticket.ledger.length > 1"> of {{ words.many[row.kind] }}</template> <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span></h2>
-            <AccountTable :row="row" :can-open="!ticket.erasedAt" @open="(f) => openFilter(f)" @own="(side) => { closePanels(); ownSide = side }" />
+            <h2 class="mb-2 text-[0.95rem]">
+              The account<template v-if="ticket.ledger.length > 1"> of {{ words.many[row.kind] }}</template>
+              <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span>
+            </h2>
+            <AccountTable
+              :row="row"
+              :can-open="!ticket.erasedAt"
+              @open="(f) => openFilter(f)"
+              @own="
+                (side) => {
+                  closePanels()
+                  ownSide = side
+                }
+              "
+            />
             <FiguresTable :row="row" :can-open="!ticket.erasedAt" @groups="openGroups" @sum="openSum" />
-            <AppsBoard v-if="row.kind === 'apps' && !ticket.erasedAt" :ticket="number" :stamp="[stamp, ticket.showingUntil, ticket.tied.open]" :can-choose="!ticket.run && !ticket.signedAt" :model="ticket.new.model" @show="isAskingToShow = true" />
+            <AppsBoard
+              v-if="row.kind === 'apps' && !ticket.erasedAt"
+              :ticket="number"
+              :stamp="[stamp, ticket.showingUntil, ticket.tied.open]"
+              :can-choose="!ticket.run && !ticket.signedAt"
+              :model="ticket.new.model"
+              @show="isAskingToShow = true"
+            />
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">
             Names are shown to you until {{ clock(ticket.showingUntil, zone) }}.
@@ -256,19 +337,55 @@ watch(() => ticket.value?.run?.id, (id, before) => {
             @show="isAskingToShow = true"
             @act="(name, path, body) => act(name, path, { body })"
           />
-          <OwnCountPanel v-else-if="ownSide && row" :ticket="ticket" :row="row" :side="ownSide" @close="ownSide = null" @open="(f) => openFilter(f)" @sum="(facet) => openSum(ownSide!, facet)" />
-          <StagePanel v-else-if="row" :ticket="ticket" :row="row" :stage="shown" :busy="busy" :zone="zone" :picked="picked" @act="(name, path, body) => act(name, path, { body })" @open="openFilter" @groups="(by) => openGroups('old', by)" @joinings="() => { const { kind } = row!; closePanels(); joinings = kind }" @show="isAskingToShow = true" @carry="carry()" />
+          <OwnCountPanel
+            v-else-if="ownSide && row"
+            :ticket="ticket"
+            :row="row"
+            :side="ownSide"
+            @close="ownSide = null"
+            @open="(f) => openFilter(f)"
+            @sum="(facet) => openSum(ownSide!, facet)"
+          />
+          <StagePanel
+            v-else-if="row"
+            :ticket="ticket"
+            :row="row"
+            :stage="shown"
+            :busy="busy"
+            :zone="zone"
+            :picked="picked"
+            @act="(name, path, body) => act(name, path, { body })"
+            @open="openFilter"
+            @groups="(by) => openGroups('old', by)"
+            @joinings="
+              () => {
+                const { kind } = row!
+                closePanels()
+                joinings = kind
+              }
+            "
+            @show="isAskingToShow = true"
+            @carry="carry()"
+          />
         </aside>
       </div>
       <MonthsDialog v-if="months" :ticket="number" :kind="months" @close="months = null" @month="openMonth" />
       <ShowDialog :open="isAskingToShow" :busy="busy === 'show'" @close="isAskingToShow = false" @show="show" />
       <AppDialog :open="isAskingRoles" title="Are the phones the right way round?" @close="isAskingRoles = false">
         <p class="mb-3">
-          The phone named <strong>NEW</strong>, the {{ ticket.new.model }} on port {{ ticket.new.port }}, holds {{ itemsOf(totals.new) }}. The <strong>OLD</strong>
-          one, the {{ ticket.old.model }}<template v-if="ticket.old.port"> on port {{ ticket.old.port }}</template>, holds {{ itemsOf(totals.old) }}.
+          The phone named <strong>NEW</strong>, the {{ ticket.new.model }} on port {{ ticket.new.port }}, holds {{ itemsOf(totals.new) }}.
+          The <strong>OLD</strong> one, the {{ ticket.old.model }}<template v-if="ticket.old.port"> on port {{ ticket.old.port }}</template
+          >, holds {{ itemsOf(totals.old) }}.
         </p>
         <div class="flex flex-wrap gap-2">
-          <AppButton look="accent" @click="isAskingRoles = false; pressed = 'make-ready'">No: go back to Make ready</AppButton>
+          <AppButton
+            look="accent"
+            @click="
+              isAskingRoles = false
+              pressed = 'make-ready'
+            "
+            >No: go back to Make ready</AppButton
+          >
           <AppButton look="danger" @click="carry(true)">Yes: carry to the {{ ticket.new.model }} on port {{ ticket.new.port }}</AppButton>
         </div>
       </AppDialog>

@@ -32,10 +32,21 @@ function fromLines(text: string): AppRecord {
   const word = (name: string) => /^'([^']*)'/.exec(line(name))?.[1] ?? ''
   const part = (name: string): AppPart | undefined => {
     const from = line(name)
-    return value(from, 'handle') ? { handle: value(from, 'handle'), sizeBytes: Number(value(from, 'size')) || 0, digest: value(from, 'digest') } : undefined
+    return value(from, 'handle')
+      ? { handle: value(from, 'handle'), sizeBytes: Number(value(from, 'size')) || 0, digest: value(from, 'digest') }
+      : undefined
   }
   const named = line('package')
-  return { id: value(named, 'name'), version: value(named, 'versionName'), name: word('application-label'), use: word('x-category'), package: part('x-package'), data: part('x-data'), dataStays: /^x-data-stays/m.test(text), catalogue: line('x-catalogue') }
+  return {
+    id: value(named, 'name'),
+    version: value(named, 'versionName'),
+    name: word('application-label'),
+    use: word('x-category'),
+    package: part('x-package'),
+    data: part('x-data'),
+    dataStays: /^x-data-stays/m.test(text),
+    catalogue: line('x-catalogue'),
+  }
 }
 
 function fromPlist(text: string): AppRecord {
@@ -43,9 +54,19 @@ function fromPlist(text: string): AppRecord {
     const found = new RegExp(`<key>${key}</key>\\s*<(string|integer|true)(?:>([^<]*)<|/>)`).exec(text)
     return found ? (found[1] === 'true' ? 'true' : readEntities(found[2] ?? '')) : ''
   }
-  const part = (name: string): AppPart | undefined => (value(`X${name}Handle`) ? { handle: value(`X${name}Handle`), sizeBytes: Number(value(`X${name}Size`)) || 0, digest: value(`X${name}Digest`) } : undefined)
+  const part = (name: string): AppPart | undefined =>
+    value(`X${name}Handle`)
+      ? { handle: value(`X${name}Handle`), sizeBytes: Number(value(`X${name}Size`)) || 0, digest: value(`X${name}Digest`) }
+      : undefined
   return {
-    id: value('CFBundleIdentifier'), name: value('CFBundleDisplayName'), version: value('CFBundleShortVersionString'), use: value('XCategory'), package: part('Package'), data: part('Data'), dataStays: value('XDataStays') === 'true', catalogue: value('XCatalogue'),
+    id: value('CFBundleIdentifier'),
+    name: value('CFBundleDisplayName'),
+    version: value('CFBundleShortVersionString'),
+    use: value('XCategory'),
+    package: part('Package'),
+    data: part('Data'),
+    dataStays: value('XDataStays') === 'true',
+    catalogue: value('XCatalogue'),
   }
 }
 
@@ -53,27 +74,58 @@ function fromPlist(text: string): AppRecord {
 export function writeAppRecord({ id, name, version, use, package: pack, data }: AppRecord, form: 'lines' | 'plist'): Uint8Array {
   if (form === 'lines') {
     const part = (label: string, of: AppPart | undefined) => (of ? [`${label}: handle='${of.handle}' size='${of.sizeBytes}'`] : [])
-    return utf8Bytes([`package: name='${plain(id)}' versionName='${plain(version)}'`, `application-label:'${plain(name)}'`, `x-category:'${plain(use)}'`, ...part('x-package', pack), ...part('x-data', data)].map((line) => `${line}\n`).join(''))
+    return utf8Bytes(
+      [
+        `package: name='${plain(id)}' versionName='${plain(version)}'`,
+        `application-label:'${plain(name)}'`,
+        `x-category:'${plain(use)}'`,
+        ...part('x-package', pack),
+        ...part('x-data', data),
+      ]
+        .map((line) => `${line}\n`)
+        .join(''),
+    )
   }
-  const entries = [['CFBundleIdentifier', id], ...(data ? [['XDataHandle', data.handle], ['XDataSize', String(data.sizeBytes)]] : [])] as const
-  return utf8Bytes(`<?xml version="1.0" encoding="UTF-8"?>\n<plist version="1.0"><dict>\n${entries.map(([key, value]) => `<key>${key}</key><string>${escape(value!)}</string>\n`).join('')}</dict></plist>\n`)
+  const entries = [
+    ['CFBundleIdentifier', id],
+    ...(data
+      ? [
+          ['XDataHandle', data.handle],
+          ['XDataSize', String(data.sizeBytes)],
+        ]
+      : []),
+  ] as const
+  return utf8Bytes(
+    `<?xml version="1.0" encoding="UTF-8"?>\n<plist version="1.0"><dict>\n${entries.map(([key, value]) => `<key>${key}</key><string>${escape(value!)}</string>\n`).join('')}</dict></plist>\n`,
+  )
 }
 
 /** Notes in a record what was found of its parts, and what the catalogue said; nothing else changes. */
-export function noteInAppRecord(bytes: Uint8Array, { digests, catalogue }: { digests?: ReadonlyMap<string, { readonly digest: string; readonly sizeBytes: number }>; catalogue?: string }): Uint8Array {
+export function noteInAppRecord(
+  bytes: Uint8Array,
+  { digests, catalogue }: { digests?: ReadonlyMap<string, { readonly digest: string; readonly sizeBytes: number }>; catalogue?: string },
+): Uint8Array {
   let text = utf8Text(bytes)
   const record = readAppRecord(bytes)
   if (text === undefined || !record) return bytes
   const isPlist = text.startsWith('<')
   const lines: string[] = []
-  for (const [name, part] of [['Package', record.package], ['Data', record.data]] as const) {
+  for (const [name, part] of [
+    ['Package', record.package],
+    ['Data', record.data],
+  ] as const) {
     const found = part && digests?.get(part.handle)
     if (!found) continue
     if (isPlist) lines.push(`<key>X${name}Digest</key><string>${found.digest}</string>`)
     else text = text.replace(new RegExp(`^(x-${name.toLowerCase()}:.*)$`, 'm'), `$1 digest='${found.digest}'`)
   }
-  if (catalogue !== undefined) lines.push(isPlist ? `<key>XCatalogue</key><string>${escape(catalogue)}</string>` : `x-catalogue:${catalogue.replace(/\n/g, ' ')}`)
-  return utf8Bytes(isPlist ? text.replace(/<\/dict>\s*<\/plist>\s*$/, () => `${lines.join('\n')}\n</dict></plist>\n`) : text + lines.map((line) => `${line}\n`).join(''))
+  if (catalogue !== undefined)
+    lines.push(isPlist ? `<key>XCatalogue</key><string>${escape(catalogue)}</string>` : `x-catalogue:${catalogue.replace(/\n/g, ' ')}`)
+  return utf8Bytes(
+    isPlist
+      ? text.replace(/<\/dict>\s*<\/plist>\s*$/, () => `${lines.join('\n')}\n</dict></plist>\n`)
+      : text + lines.map((line) => `${line}\n`).join(''),
+  )
 }
 
 function plain(text: string): string {
@@ -85,5 +137,7 @@ function escape(text: string): string {
 }
 
 function readEntities(text: string): string {
-  return text.replace(/&(?:#(\d+)|(amp|lt|gt|quot));/g, (_, code: string | undefined, name: string) => (code ? String.fromCodePoint(Math.min(0x10ffff, Number(code))) : { amp: '&', lt: '<', gt: '>', quot: '"' }[name]!))
+  return text.replace(/&(?:#(\d+)|(amp|lt|gt|quot));/g, (_, code: string | undefined, name: string) =>
+    code ? String.fromCodePoint(Math.min(0x10ffff, Number(code))) : { amp: '&', lt: '<', gt: '>', quot: '"' }[name]!,
+  )
 }

@@ -6,7 +6,26 @@ import { joinRecord, lengthOf, readBmessage, readListingEntry, writeBmessage } f
 const lines = (...text: string[]) => utf8Bytes(text.join('\r\n'))
 const card = (tel: string) => ['BEGIN:VCARD', 'VERSION:2.1', 'N:', `TEL:${tel}`, 'END:VCARD']
 const object = (body: string[], { length, head = [] as string[] }: { length?: number; head?: string[] } = {}) =>
-  lines('BEGIN:BMSG', 'VERSION:1.0', 'STATUS:UNREAD', 'TYPE:SMS_GSM', 'FOLDER:telecom/msg/inbox', ...card('+447700900001'), 'BEGIN:BENV', ...card(''), 'BEGIN:BBODY', ...head, ...(length === undefined ? [] : [`LENGTH:${length}`]), 'BEGIN:MSG', ...body, 'END:MSG', 'END:BBODY', 'END:BENV', 'END:BMSG', '')
+  lines(
+    'BEGIN:BMSG',
+    'VERSION:1.0',
+    'STATUS:UNREAD',
+    'TYPE:SMS_GSM',
+    'FOLDER:telecom/msg/inbox',
+    ...card('+447700900001'),
+    'BEGIN:BENV',
+    ...card(''),
+    'BEGIN:BBODY',
+    ...head,
+    ...(length === undefined ? [] : [`LENGTH:${length}`]),
+    'BEGIN:MSG',
+    ...body,
+    'END:MSG',
+    'END:BBODY',
+    'END:BENV',
+    'END:BMSG',
+    '',
+  )
 const textOf = (bytes: Uint8Array) => {
   const read = readBmessage(bytes)
   return read.ok ? new TextDecoder().decode(read.message.body) : read.code
@@ -15,7 +34,18 @@ const textOf = (bytes: Uint8Array) => {
 describe('a message object (message access profile 1.4, section 3.1.3)', () => {
   it('is read with its type, folder, state and parties; an empty card is the owner', () => {
     const read = readBmessage(object(['Hello']))
-    expect(read).toMatchObject({ ok: true, message: { type: 'SMS_GSM', folder: 'telecom/msg/inbox', isRead: false, originator: '+447700900001', recipients: [''], charset: 'UTF-8', encoding: '8BIT' } })
+    expect(read).toMatchObject({
+      ok: true,
+      message: {
+        type: 'SMS_GSM',
+        folder: 'telecom/msg/inbox',
+        isRead: false,
+        originator: '+447700900001',
+        recipients: [''],
+        charset: 'UTF-8',
+        encoding: '8BIT',
+      },
+    })
   })
 
   it('LENGTH counts bytes, from BEGIN:MSG to END:MSG with their line ends', () => {
@@ -39,11 +69,46 @@ describe('a message object (message access profile 1.4, section 3.1.3)', () => {
 
   it('an empty text is a text', () => {
     expect(textOf(object([''], { length: lengthOf('') }))).toBe('')
-    expect(textOf(lines('BEGIN:BMSG', 'TYPE:SMS_GSM', 'FOLDER:x', 'BEGIN:BENV', 'BEGIN:BBODY', 'LENGTH:20', 'BEGIN:MSG', 'END:MSG', 'END:BBODY', 'END:BENV', 'END:BMSG'))).toBe('')
+    expect(
+      textOf(
+        lines(
+          'BEGIN:BMSG',
+          'TYPE:SMS_GSM',
+          'FOLDER:x',
+          'BEGIN:BENV',
+          'BEGIN:BBODY',
+          'LENGTH:20',
+          'BEGIN:MSG',
+          'END:MSG',
+          'END:BBODY',
+          'END:BENV',
+          'END:BMSG',
+        ),
+      ),
+    ).toBe('')
   })
 
   it('parties of nested envelopes are all recipients', () => {
-    const read = readBmessage(lines('BEGIN:BMSG', 'TYPE:MMS', 'FOLDER:sent', ...card(''), 'BEGIN:BENV', ...card('1'), 'BEGIN:BENV', ...card('2'), 'BEGIN:BBODY', 'BEGIN:MSG', 'a', 'END:MSG', 'END:BBODY', 'END:BENV', 'END:BENV', 'END:BMSG'))
+    const read = readBmessage(
+      lines(
+        'BEGIN:BMSG',
+        'TYPE:MMS',
+        'FOLDER:sent',
+        ...card(''),
+        'BEGIN:BENV',
+        ...card('1'),
+        'BEGIN:BENV',
+        ...card('2'),
+        'BEGIN:BBODY',
+        'BEGIN:MSG',
+        'a',
+        'END:MSG',
+        'END:BBODY',
+        'END:BENV',
+        'END:BENV',
+        'END:BMSG',
+      ),
+    )
     expect(read).toMatchObject({ ok: true, message: { recipients: ['1', '2'] } })
   })
 
@@ -52,20 +117,33 @@ describe('a message object (message access profile 1.4, section 3.1.3)', () => {
     ['no-message-body', 'BEGIN:BMSG\r\nTYPE:IM\r\nEND:BMSG\r\n'],
     ['no-end', 'BEGIN:BMSG\r\nTYPE:IM\r\nBEGIN:BBODY\r\nBEGIN:MSG\r\nhalf'],
     ['no-message-type', 'BEGIN:BMSG\r\nTYPE:PIGEON\r\nBEGIN:BBODY\r\nBEGIN:MSG\r\na\r\nEND:MSG\r\nEND:BBODY\r\nEND:BMSG\r\n'],
-    ['damaged-party', 'BEGIN:BMSG\r\nTYPE:IM\r\nBEGIN:VCARD\r\nTEL:1\r\nBEGIN:BBODY\r\nBEGIN:MSG\r\na\r\nEND:MSG\r\nEND:BBODY\r\nEND:BMSG\r\n'],
-    ['damaged-message', `BEGIN:BMSG\r\nTYPE:IM\r\n${'BEGIN:BENV\r\n'.repeat(4)}BEGIN:BBODY\r\nBEGIN:MSG\r\na\r\nEND:MSG\r\nEND:BBODY\r\nEND:BMSG\r\n`],
+    [
+      'damaged-party',
+      'BEGIN:BMSG\r\nTYPE:IM\r\nBEGIN:VCARD\r\nTEL:1\r\nBEGIN:BBODY\r\nBEGIN:MSG\r\na\r\nEND:MSG\r\nEND:BBODY\r\nEND:BMSG\r\n',
+    ],
+    [
+      'damaged-message',
+      `BEGIN:BMSG\r\nTYPE:IM\r\n${'BEGIN:BENV\r\n'.repeat(4)}BEGIN:BBODY\r\nBEGIN:MSG\r\na\r\nEND:MSG\r\nEND:BBODY\r\nEND:BMSG\r\n`,
+    ],
   ])('is refused as %s', (code, text) => {
     expect(readBmessage(utf8Bytes(text))).toEqual({ ok: false, code })
   })
 
   it('written and read again says the same, whatever it says', () => {
     fc.assert(
-      fc.property(fc.string({ unit: 'grapheme', maxLength: 200 }), fc.boolean(), fc.array(fc.stringMatching(/^\+\d{5,12}$/), { maxLength: 4 }), (text, isRead, recipients) => {
-        const content = text.replace(/\r\n?|\n/g, '\r\n')
-        const read = readBmessage(utf8Bytes(writeBmessage({ isRead, type: 'SMS_GSM', folder: 'telecom/msg/sent', originator: '', recipients, content })))
-        expect(read).toMatchObject({ ok: true, issues: [], message: { isRead, originator: '', recipients } })
-        expect(read.ok && new TextDecoder('utf-8', { ignoreBOM: true }).decode(read.message.body)).toBe(content)
-      }),
+      fc.property(
+        fc.string({ unit: 'grapheme', maxLength: 200 }),
+        fc.boolean(),
+        fc.array(fc.stringMatching(/^\+\d{5,12}$/), { maxLength: 4 }),
+        (text, isRead, recipients) => {
+          const content = text.replace(/\r\n?|\n/g, '\r\n')
+          const read = readBmessage(
+            utf8Bytes(writeBmessage({ isRead, type: 'SMS_GSM', folder: 'telecom/msg/sent', originator: '', recipients, content })),
+          )
+          expect(read).toMatchObject({ ok: true, issues: [], message: { isRead, originator: '', recipients } })
+          expect(read.ok && new TextDecoder('utf-8', { ignoreBOM: true }).decode(read.message.body)).toBe(content)
+        },
+      ),
       { numRuns: 300 },
     )
   })
@@ -85,7 +163,11 @@ describe('a message object (message access profile 1.4, section 3.1.3)', () => {
 
 describe('an entry of a message listing (section 3.1.6)', () => {
   it('is one line in front of its object, entities read', () => {
-    const record = readListingEntry(utf8Bytes('<msg handle="A1" datetime="20260105T180000" conversation_name="Choir, alto &amp; &#60;tenor&#x3e;" unknown="x"/>\r\nBEGIN:BMSG'))
+    const record = readListingEntry(
+      utf8Bytes(
+        '<msg handle="A1" datetime="20260105T180000" conversation_name="Choir, alto &amp; &#60;tenor&#x3e;" unknown="x"/>\r\nBEGIN:BMSG',
+      ),
+    )
     expect(record?.entry).toEqual({ handle: 'A1', datetime: '20260105T180000', conversation_name: 'Choir, alto & <tenor>' })
     expect(new TextDecoder().decode(record!.object)).toBe('BEGIN:BMSG')
     expect(readListingEntry(utf8Bytes('BEGIN:BMSG\r\n'))).toBeUndefined()

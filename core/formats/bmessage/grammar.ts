@@ -9,5 +9,15 @@ export const outerProperties = ['VERSION', 'STATUS', 'TYPE', 'FOLDER', 'NOTIFICA
 export const bodyProperties = ['PARTID', 'ENCODING', 'CHARSET', 'LANGUAGE', 'LENGTH'] as const
 
 /** Attributes of an entry of a message listing that carry content (section 3.1.6), and ours that no version names. */
-export const listingAttributes = ['handle', 'datetime', 'read', 'sent', 'direction', 'conversation_name', 'x_time', 'x_line', 'x_service'] as const
+export const listingAttributes = [
+  'handle',
+  'datetime',
+  'read',
+  'sent',
+  'direction',
+  'conversation_name',
+  'x_time',
+  'x_line',
+  'x_service',
+] as const
 export type ListingAttribute = (typeof listingAttributes)[number]

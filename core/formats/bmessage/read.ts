@@ -16,7 +16,8 @@ export interface Bmessage {
   readonly body: Uint8Array
 }
 
-export type BmessageResult = { readonly ok: true; readonly message: Bmessage; readonly issues: readonly string[] } | { readonly ok: false; readonly code: string }
+export type BmessageResult =
+  { readonly ok: true; readonly message: Bmessage; readonly issues: readonly string[] } | { readonly ok: false; readonly code: string }
 
 /** More envelopes than this are no message any phone writes (section 3.1.3: at most three). */
 const mostEnvelopes = 3
@@ -73,7 +74,7 @@ function readHead(text: string): Head | { readonly code: string } {
   /** What the card that is open is addressed by. */
   let party: string | undefined
   let messageAt = -1
-  for (let at = 0; at < text.length; ) {
+  for (let at = 0; at < text.length;) {
     const newline = text.indexOf('\n', at)
     const next = newline < 0 ? text.length : newline + 1
     let end = newline < 0 ? text.length : newline
@@ -95,7 +96,11 @@ function readHead(text: string): Head | { readonly code: string } {
         if (envelopes > 0) recipients.push(party ?? '')
         else originator ??= party ?? ''
         place = 'object'
-      } else if (key === 'TEL' || key === 'EMAIL') party ??= text.slice(colon + 1, end).trim().replace(/^tel:/i, '')
+      } else if (key === 'TEL' || key === 'EMAIL')
+        party ??= text
+          .slice(colon + 1, end)
+          .trim()
+          .replace(/^tel:/i, '')
       continue
     }
     if (isBegin) {
@@ -134,13 +139,18 @@ function endsWhole(text: string): boolean {
 const closing = '\r\nEND:MSG\r\n'
 
 /** Where the body's content stands, from the place of its line `BEGIN:MSG` on. */
-function readBody(text: string, at: number, said: string | undefined): { from: number; to: number; isLengthWrong: boolean } | { code: string } {
+function readBody(
+  text: string,
+  at: number,
+  said: string | undefined,
+): { from: number; to: number; isLengthWrong: boolean } | { code: string } {
   const from = text.indexOf('\n', at) + 1
   const length = said === undefined ? NaN : Number(said)
   if (Number.isInteger(length) && length > 0) {
     const stop = at + length
     // as it should be: the length ends with the line that ends the text
-    if (text.endsWith(closing, stop) && text.startsWith('END:BBODY', stop) && stop - closing.length >= from) return { from, to: stop - closing.length, isLengthWrong: false }
+    if (text.endsWith(closing, stop) && text.startsWith('END:BBODY', stop) && stop - closing.length >= from)
+      return { from, to: stop - closing.length, isLengthWrong: false }
     // some leave the last line end out of the count
     if (/^(?:\r?\n|\n)?(?:END:BBODY|BEGIN:MSG)/i.test(text.slice(stop, stop + 14))) {
       const measured = text.slice(at, stop)

@@ -17,7 +17,18 @@ export function writeBmessage({ isRead, type, folder, originator, recipients, co
   if (originator !== undefined) lines.push(...party(originator))
   lines.push('BEGIN:BENV')
   for (const recipient of recipients) lines.push(...party(recipient))
-  lines.push('BEGIN:BBODY', 'CHARSET:UTF-8', `LENGTH:${lengthOf(content)}`, 'BEGIN:MSG', content, 'END:MSG', 'END:BBODY', 'END:BENV', 'END:BMSG', '')
+  lines.push(
+    'BEGIN:BBODY',
+    'CHARSET:UTF-8',
+    `LENGTH:${lengthOf(content)}`,
+    'BEGIN:MSG',
+    content,
+    'END:MSG',
+    'END:BBODY',
+    'END:BENV',
+    'END:BMSG',
+    '',
+  )
   return lines.join('\r\n')
 }
 

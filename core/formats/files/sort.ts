@@ -65,7 +65,10 @@ export function createFileSorter(take: (kind: FileKind, bytes: Uint8Array) => vo
 }
 
 function kindOfHead(head: Uint8Array): FileKind | 'other' {
-  const text = new TextDecoder('latin1').decode(head).replace(/^\u00ef\u00bb\u00bf/, '').trimStart()
+  const text = new TextDecoder('latin1')
+    .decode(head)
+    .replace(/^\u00ef\u00bb\u00bf/, '')
+    .trimStart()
   const begin = /^BEGIN:(VCARD|VCALENDAR)\s*$/im.exec(text)
   return begin?.[1]?.toUpperCase() === 'VCARD' ? 'contacts' : begin ? 'calendar' : 'other'
 }

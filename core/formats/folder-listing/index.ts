@@ -30,6 +30,9 @@ export function readFolderRecord(bytes: Uint8Array): FolderRecord | undefined {
 }
 
 export function writeFolderRecord({ files, albums }: FolderRecord): Uint8Array {
-  const lines = [...files.map((file) => `<file ${writeAttributes(file)}/>`), ...albums.map((name) => `<album ${writeAttributes({ name })}/>`)]
+  const lines = [
+    ...files.map((file) => `<file ${writeAttributes(file)}/>`),
+    ...albums.map((name) => `<album ${writeAttributes({ name })}/>`),
+  ]
   return utf8Bytes(lines.map((line) => `${line}\r\n`).join(''))
 }

@@ -30,7 +30,11 @@ export interface RawEvent {
 
 type Property = ICAL.Property
 
-const placed = new Set('uid dtstamp dtstart dtend duration rrule exdate rdate recurrence-id summary location description url status sequence created last-modified class transp priority attendee organizer categories'.split(' '))
+const placed = new Set(
+  'uid dtstamp dtstart dtend duration rrule exdate rdate recurrence-id summary location description url status sequence created last-modified class transp priority attendee organizer categories'.split(
+    ' ',
+  ),
+)
 
 /** Reads one VEVENT through ical.js. @returns the code of what is wrong when it can't be read */
 export function readEvent(component: RawComponent): RawEvent | { readonly code: string } {
@@ -77,9 +81,15 @@ export function placeEvent(parsed: ICAL.Component): RawEvent | { readonly code: 
     except: all('exdate').flatMap(timesOf),
     extra: all('rdate').flatMap(timesOf),
     recurrenceId: all('recurrence-id').flatMap(timesOf)[0],
-    alarms: parsed.getAllSubcomponents('valarm').map((alarm) => triggerOf(alarm.getFirstProperty('trigger'))).filter((trigger) => trigger !== ''),
+    alarms: parsed
+      .getAllSubcomponents('valarm')
+      .map((alarm) => triggerOf(alarm.getFirstProperty('trigger')))
+      .filter((trigger) => trigger !== ''),
     attendees: all('attendee').map((p) => String(p.getParameter('cn') ?? p.getFirstValue() ?? '').replace(/^mailto:/i, '')),
-    unknown: parsed.getAllProperties().map((p) => p.name).filter((name) => !placed.has(name)),
+    unknown: parsed
+      .getAllProperties()
+      .map((p) => p.name)
+      .filter((name) => !placed.has(name)),
   }
 }
 
@@ -108,7 +118,10 @@ export function localOf({ text, isDate }: Pick<RawTime, 'text' | 'isDate'>): Loc
 
 /** The parts of a rule in a fixed order, without what is the default; UNTIL is left to the caller, who knows its zone. */
 export function normalRule(rule: string): { readonly parts: string; readonly until: string | undefined } {
-  const pairs = rule.split(';').map((part) => part.split('=') as [string, string]).filter(([name, value]) => name && value)
+  const pairs = rule
+    .split(';')
+    .map((part) => part.split('=') as [string, string])
+    .filter(([name, value]) => name && value)
   const until = pairs.find(([name]) => name.toUpperCase() === 'UNTIL')?.[1]
   const parts = pairs
     .map(([name, value]): [string, string] => [name.toUpperCase(), value.toUpperCase().split(',').sort().join(',')])

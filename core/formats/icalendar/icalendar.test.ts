@@ -8,12 +8,28 @@ const text = (...lines: string[]) => lines.join('\r\n')
 
 describe('components (RFC 5545 section 3.4)', () => {
   it('nest, with their own lines', () => {
-    const { roots } = readComponents(text('BEGIN:VCALENDAR', 'A:1', 'BEGIN:VEVENT', 'B:2', 'BEGIN:VALARM', 'C:3', 'END:VALARM', 'END:VEVENT', 'END:VCALENDAR'))
-    expect(roots).toEqual([{ name: 'VCALENDAR', isCut: false, lines: ['A:1'], components: [{ name: 'VEVENT', isCut: false, lines: ['B:2'], components: [{ name: 'VALARM', isCut: false, lines: ['C:3'], components: [] }] }] }])
+    const { roots } = readComponents(
+      text('BEGIN:VCALENDAR', 'A:1', 'BEGIN:VEVENT', 'B:2', 'BEGIN:VALARM', 'C:3', 'END:VALARM', 'END:VEVENT', 'END:VCALENDAR'),
+    )
+    expect(roots).toEqual([
+      {
+        name: 'VCALENDAR',
+        isCut: false,
+        lines: ['A:1'],
+        components: [
+          { name: 'VEVENT', isCut: false, lines: ['B:2'], components: [{ name: 'VALARM', isCut: false, lines: ['C:3'], components: [] }] },
+        ],
+      },
+    ])
   })
   it('that break off are marked, and the rest is read', () => {
-    const { roots } = readComponents(text('BEGIN:VCALENDAR', 'BEGIN:VEVENT', 'A:1', 'BEGIN:VALARM', 'END:VCALENDAR', 'BEGIN:VCALENDAR', 'END:VCALENDAR'))
-    expect(roots.map((root) => [root.isCut, root.components.map((c) => c.isCut)])).toEqual([[false, [true]], [false, []]])
+    const { roots } = readComponents(
+      text('BEGIN:VCALENDAR', 'BEGIN:VEVENT', 'A:1', 'BEGIN:VALARM', 'END:VCALENDAR', 'BEGIN:VCALENDAR', 'END:VCALENDAR'),
+    )
+    expect(roots.map((root) => [root.isCut, root.components.map((c) => c.isCut)])).toEqual([
+      [false, [true]],
+      [false, []],
+    ])
   })
   it.each([
     ['an END of nothing', ['END:VEVENT', 'BEGIN:VCALENDAR', 'END:VCALENDAR'], 1],
@@ -23,7 +39,8 @@ describe('components (RFC 5545 section 3.4)', () => {
     expect(readComponents(text(...lines)).strayLines).toBe(stray)
   })
   it('folded lines are put together, whatever ends them (section 3.1)', () => {
-    for (const end of ['\r\n', '\n', '\r']) expect(readComponents(['BEGIN:V', 'A:one', ' two', '\tthree', 'END:V'].join(end)).roots[0]!.lines).toEqual(['A:onetwothree'])
+    for (const end of ['\r\n', '\n', '\r'])
+      expect(readComponents(['BEGIN:V', 'A:one', ' two', '\tthree', 'END:V'].join(end)).roots[0]!.lines).toEqual(['A:onetwothree'])
   })
   it('are text again, and read as before', () => {
     const whole = text('BEGIN:VCALENDAR', 'A:1', 'BEGIN:VEVENT', 'B:2', 'END:VEVENT', 'END:VCALENDAR')
@@ -54,16 +71,27 @@ describe('rules (section 3.3.10)', () => {
 describe('writing', () => {
   it('folds at 75 octets without cutting a character, and reads back as it was', () => {
     fc.assert(
-      fc.property(fc.string({ unit: 'grapheme', maxLength: 300 }).map((s) => s.replace(/[\r\n\u0000-\u001f\u0085\u2028\u2029]/g, '')), (value) => {
-        const written = writeCalendarComponent({ name: 'V', properties: [{ name: 'SUMMARY', value }] })
-        for (const line of written.split('\r\n')) expect(Buffer.byteLength(line)).toBeLessThanOrEqual(75)
-        const [line] = readComponents(written).roots[0]!.lines
-        expect(line!.replace(/\\([\\;,])/g, '$1')).toBe(`SUMMARY:${value}`)
-      }),
+      fc.property(
+        fc.string({ unit: 'grapheme', maxLength: 300 }).map((s) => s.replace(/[\r\n\u0000-\u001f\u0085\u2028\u2029]/g, '')),
+        (value) => {
+          const written = writeCalendarComponent({ name: 'V', properties: [{ name: 'SUMMARY', value }] })
+          for (const line of written.split('\r\n')) expect(Buffer.byteLength(line)).toBeLessThanOrEqual(75)
+          const [line] = readComponents(written).roots[0]!.lines
+          expect(line!.replace(/\\([\\;,])/g, '$1')).toBe(`SUMMARY:${value}`)
+        },
+      ),
       { seed: 3, numRuns: 300 },
     )
   })
   it('escapes text, quotes parameters, and leaves raw values alone', () => {
-    expect(writeCalendarComponent({ name: 'V', properties: [{ name: 'A', value: 'a;b,c\\d\ne' }, { name: 'B', params: { TZID: 'Pier; north' }, value: 'x;y', isRaw: true }] })).toBe('BEGIN:V\r\nA:a\\;b\\,c\\\\d\\ne\r\nB;TZID="Pier; north":x;y\r\nEND:V\r\n')
+    expect(
+      writeCalendarComponent({
+        name: 'V',
+        properties: [
+          { name: 'A', value: 'a;b,c\\d\ne' },
+          { name: 'B', params: { TZID: 'Pier; north' }, value: 'x;y', isRaw: true },
+        ],
+      }),
+    ).toBe('BEGIN:V\r\nA:a\\;b\\,c\\\\d\\ne\r\nB;TZID="Pier; north":x;y\r\nEND:V\r\n')
   })
 })

@@ -58,7 +58,11 @@ export function readComponents(text: string): { roots: RawComponent[]; strayLine
 function unfold(text: string): string[] {
   const bare = text.charCodeAt(0) === 0xfeff ? text.slice(1) : text
   // a CR of its own is rare, and looking for it at every line is what costs
-  const lines = /\r(?!\n)/.test(bare) ? bare.split(/\r\n|\n|\r/) : bare.includes('\r') ? bare.replaceAll('\r', '').split('\n') : bare.split('\n')
+  const lines = /\r(?!\n)/.test(bare)
+    ? bare.split(/\r\n|\n|\r/)
+    : bare.includes('\r')
+      ? bare.replaceAll('\r', '').split('\n')
+      : bare.split('\n')
   if (!/[\r\n][ \t]/.test(text)) return lines
   const out: string[] = []
   for (const line of lines) {

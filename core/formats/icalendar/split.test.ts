@@ -3,14 +3,40 @@ import { utf8Bytes } from '../../text/bytes.ts'
 import { itemFromIcalendar } from '../../kinds/calendar/from-icalendar.ts'
 import { splitCalendar } from './split.ts'
 
-const event = (uid: string, ...more: string[]) => ['BEGIN:VEVENT', ...(uid ? [`UID:${uid}`] : []), 'DTSTART;TZID=Quay:20260105T090000', 'SUMMARY:Rehearsal', ...more, 'END:VEVENT']
-const zone = (name: string) => ['BEGIN:VTIMEZONE', `TZID:${name}`, 'BEGIN:STANDARD', 'DTSTART:19700101T000000', 'TZOFFSETFROM:+0100', 'TZOFFSETTO:+0100', 'END:STANDARD', 'END:VTIMEZONE']
-const file = (...parts: string[][]) => ['BEGIN:VCALENDAR', 'VERSION:2.0', 'X-WR-CALNAME:Choir', ...parts.flat(), 'END:VCALENDAR', ''].join('\r\n')
+const event = (uid: string, ...more: string[]) => [
+  'BEGIN:VEVENT',
+  ...(uid ? [`UID:${uid}`] : []),
+  'DTSTART;TZID=Quay:20260105T090000',
+  'SUMMARY:Rehearsal',
+  ...more,
+  'END:VEVENT',
+]
+const zone = (name: string) => [
+  'BEGIN:VTIMEZONE',
+  `TZID:${name}`,
+  'BEGIN:STANDARD',
+  'DTSTART:19700101T000000',
+  'TZOFFSETFROM:+0100',
+  'TZOFFSETTO:+0100',
+  'END:STANDARD',
+  'END:VTIMEZONE',
+]
+const file = (...parts: string[][]) =>
+  ['BEGIN:VCALENDAR', 'VERSION:2.0', 'X-WR-CALNAME:Choir', ...parts.flat(), 'END:VCALENDAR', ''].join('\r\n')
 const tools = { number: (t: string) => t, hash: () => '', instant: () => 0, nowMs: Date.UTC(2026, 0, 1) }
 
 describe('a calendar file', () => {
   it('is cut by UID: a series and its overrides are one item, wherever they stand; without a UID each is its own', () => {
-    const { items } = splitCalendar(file(zone('Quay'), event('a', 'RRULE:FREQ=WEEKLY;COUNT=3'), event('b'), event('a', 'RECURRENCE-ID;TZID=Quay:20260112T090000'), event(''), event('')))
+    const { items } = splitCalendar(
+      file(
+        zone('Quay'),
+        event('a', 'RRULE:FREQ=WEEKLY;COUNT=3'),
+        event('b'),
+        event('a', 'RECURRENCE-ID;TZID=Quay:20260112T090000'),
+        event(''),
+        event(''),
+      ),
+    )
     expect(items).toHaveLength(4)
     expect(items[0]!.match(/BEGIN:VEVENT/g)).toHaveLength(2)
     const read = itemFromIcalendar(utf8Bytes(items[0]!), tools)
@@ -24,7 +50,9 @@ describe('a calendar file', () => {
   })
 
   it('tasks and journals are no items, and counted; several calendars in one file are each read', () => {
-    const { items, others } = splitCalendar(file(event('a'), ['BEGIN:VTODO', 'END:VTODO'], ['BEGIN:VJOURNAL', 'END:VJOURNAL']) + file(event('b')))
+    const { items, others } = splitCalendar(
+      file(event('a'), ['BEGIN:VTODO', 'END:VTODO'], ['BEGIN:VJOURNAL', 'END:VJOURNAL']) + file(event('b')),
+    )
     expect([items.length, others]).toEqual([2, 2])
   })
 

@@ -17,10 +17,15 @@ export interface CalendarComponent {
 /** Writes a component strictly: CRLF, escapes (RFC 5545 section 3.3.11), lines folded at 75 octets. */
 export function writeCalendarComponent({ name, properties, components = [] }: CalendarComponent): string {
   const lines = properties.map(({ name: property, params = {}, value, isRaw }) => {
-    const head = [property, ...Object.entries(params).map(([key, param]) => `${key}=${/[;:,]/.test(param) ? `"${param.replaceAll('"', "'")}"` : param}`)].join(';')
+    const head = [
+      property,
+      ...Object.entries(params).map(([key, param]) => `${key}=${/[;:,]/.test(param) ? `"${param.replaceAll('"', "'")}"` : param}`),
+    ].join(';')
     return foldLine(`${head}:${isRaw ? value : escapeText(value)}`)
   })
-  return [`BEGIN:${name}`, ...lines, ...components.map((component) => writeCalendarComponent(component).trimEnd()), `END:${name}`, ''].join('\r\n')
+  return [`BEGIN:${name}`, ...lines, ...components.map((component) => writeCalendarComponent(component).trimEnd()), `END:${name}`, ''].join(
+    '\r\n',
+  )
 }
 
 function escapeText(text: string): string {

@@ -9,13 +9,22 @@ const look = (bytes: Uint8Array) => inspectFile(bytes, bytes.subarray(-4096))
 
 describe('what a file is', () => {
   it.each([
-    ['lighthouse.jpg', 'image/jpeg'], ['screen.png', 'image/png'], ['wave.gif', 'image/gif'], ['tide.webp', 'image/webp'], ['lighthouse.heic', 'image/heic'], ['clip.mp4', 'video/mp4'],
+    ['lighthouse.jpg', 'image/jpeg'],
+    ['screen.png', 'image/png'],
+    ['wave.gif', 'image/gif'],
+    ['tide.webp', 'image/webp'],
+    ['lighthouse.heic', 'image/heic'],
+    ['clip.mp4', 'video/mp4'],
   ])('%s is %s by its first bytes', (from, type) => {
     expect(sniffType(makeFile({ from, salt: 1 }))).toBe(type)
   })
   it.each([
-    [Buffer.from('\0\0\0\x14ftypqt  ', 'latin1'), 'video/quicktime'], [Buffer.from('\0\0\0\x14ftyp3gp5', 'latin1'), 'video/3gpp'], [Buffer.from('\0\0\0\x14ftypavif', 'latin1'), 'image/avif'],
-    [Buffer.alloc(0), undefined], [Buffer.from('no picture'), undefined], [Buffer.from([0xff, 0xd8]), undefined],
+    [Buffer.from('\0\0\0\x14ftypqt  ', 'latin1'), 'video/quicktime'],
+    [Buffer.from('\0\0\0\x14ftyp3gp5', 'latin1'), 'video/3gpp'],
+    [Buffer.from('\0\0\0\x14ftypavif', 'latin1'), 'image/avif'],
+    [Buffer.alloc(0), undefined],
+    [Buffer.from('no picture'), undefined],
+    [Buffer.from([0xff, 0xd8]), undefined],
   ])('brands tell pictures from films, and what is neither is neither', (bytes, type) => {
     expect(sniffType(bytes)).toBe(type)
   })
@@ -33,17 +42,30 @@ describe('what a file is', () => {
 describe('what a file says of itself', () => {
   it('Exif: the camera’s clock with its offset, the place, how it is turned (Exif 2.32)', async () => {
     expect(await look(makeFile({ from: 'hive.jpg', salt: 1, notes: { ...notes, offset: '+02:00', orientation: 6 } }))).toMatchObject({
-      type: 'image/jpeg', taken: { year: 2026, month: 7, day: 9, hour: 12 }, offsetMinutes: 120, orientation: 6, isDamaged: false, place: { latitude: expect.closeTo(-33.925, 4), longitude: expect.closeTo(18.42, 4) },
+      type: 'image/jpeg',
+      taken: { year: 2026, month: 7, day: 9, hour: 12 },
+      offsetMinutes: 120,
+      orientation: 6,
+      isDamaged: false,
+      place: { latitude: expect.closeTo(-33.925, 4), longitude: expect.closeTo(18.42, 4) },
     })
   })
   it('without an offset it is the owner’s local time, not UTC', async () => {
     expect((await look(makeFile({ from: 'hive.jpg', salt: 1, notes: { taken: notes.taken } }))).offsetMinutes).toBeUndefined()
   })
   it('HEIC carries Exif as an item of its own (ISO/IEC 23008-12 annex A)', async () => {
-    expect(await look(makeFile({ from: 'turned.heic', salt: 1, notes: { taken: '2025:01:02 03:04:05' } }))).toMatchObject({ type: 'image/heic', taken: { year: 2025, second: 5 }, offsetMinutes: 0, orientation: 6 })
+    expect(await look(makeFile({ from: 'turned.heic', salt: 1, notes: { taken: '2025:01:02 03:04:05' } }))).toMatchObject({
+      type: 'image/heic',
+      taken: { year: 2025, second: 5 },
+      offsetMinutes: 0,
+      orientation: 6,
+    })
   })
   it('a film says when in UTC by its movie header (ISO/IEC 14496-12 section 8.2.2)', async () => {
-    expect(await look(makeFile({ from: 'clip.mp4', salt: 1, notes: { taken: '2024:12:31 23:59:58' } }))).toMatchObject({ taken: { year: 2024, month: 12, day: 31, hour: 23, minute: 59, second: 58 }, offsetMinutes: 0 })
+    expect(await look(makeFile({ from: 'clip.mp4', salt: 1, notes: { taken: '2024:12:31 23:59:58' } }))).toMatchObject({
+      taken: { year: 2024, month: 12, day: 31, hour: 23, minute: 59, second: 58 },
+      offsetMinutes: 0,
+    })
   })
   it('nothing noted is nothing said', async () => {
     expect(await look(makeFile({ from: 'screen.png', salt: 1 }))).toMatchObject({ taken: undefined, place: undefined, orientation: 1 })

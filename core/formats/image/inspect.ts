@@ -20,7 +20,14 @@ export interface FileFacts {
 /** Bytes of a file that are looked at: Exif stands at the beginning, where cameras put it. */
 export const headBytes = 524_288
 
-const nothing: FileFacts = { type: undefined, taken: undefined, offsetMinutes: undefined, place: undefined, orientation: 1, isDamaged: false }
+const nothing: FileFacts = {
+  type: undefined,
+  taken: undefined,
+  offsetMinutes: undefined,
+  place: undefined,
+  orientation: 1,
+  isDamaged: false,
+}
 
 /** Looks into the beginning of a file, and at its last bytes. Never throws on data. @param tail its last bytes, at least two */
 export async function inspectFile(head: Uint8Array, tail: Uint8Array): Promise<FileFacts> {
@@ -30,7 +37,15 @@ export async function inspectFile(head: Uint8Array, tail: Uint8Array): Promise<F
   if (type.startsWith('video/')) return { ...base, ...filmDate(head) }
   if (type !== 'image/jpeg' && type !== 'image/heic' && type !== 'image/png') return base
   const found = (await exifr
-    .parse(head, { tiff: true, exif: true, gps: true, ihdr: false, reviveValues: false, translateValues: false, pick: ['DateTimeOriginal', 'OffsetTimeOriginal', 'Orientation', 'GPSLatitude', 'GPSLongitude', 'GPSLatitudeRef', 'GPSLongitudeRef'] })
+    .parse(head, {
+      tiff: true,
+      exif: true,
+      gps: true,
+      ihdr: false,
+      reviveValues: false,
+      translateValues: false,
+      pick: ['DateTimeOriginal', 'OffsetTimeOriginal', 'Orientation', 'GPSLatitude', 'GPSLongitude', 'GPSLatitudeRef', 'GPSLongitudeRef'],
+    })
     .catch(() => undefined)) as Record<string, unknown> | undefined
   if (!found) return base
   const { latitude, longitude, Orientation: orientation } = found
@@ -55,7 +70,9 @@ function readExifDate(value: unknown): LocalTime | undefined {
   const match = typeof value === 'string' && /^(\d{4})[:-](\d\d)[:-](\d\d)[ T](\d\d):(\d\d):(\d\d)/.exec(value)
   if (!match) return undefined
   const [year, month, day, hour, minute, second] = match.slice(1).map(Number) as [number, number, number, number, number, number]
-  return year > 0 && month >= 1 && month <= 12 && day >= 1 && day <= 31 && hour < 24 && minute < 60 && second <= 60 ? { year, month, day, hour, minute, second } : undefined
+  return year > 0 && month >= 1 && month <= 12 && day >= 1 && day <= 31 && hour < 24 && minute < 60 && second <= 60
+    ? { year, month, day, hour, minute, second }
+    : undefined
 }
 
 function readOffset(value: unknown): number | undefined {
@@ -75,7 +92,17 @@ function filmDate(head: Uint8Array): Partial<FileFacts> {
   const seconds = (head[at + 4] === 1 ? Number(view.getBigUint64(at + 8)) : view.getUint32(at + 8)) - filmEpoch
   if (seconds <= 0 || seconds > 10_000_000_000) return {}
   const d = new Date(seconds * 1000)
-  return { taken: { year: d.getUTCFullYear(), month: d.getUTCMonth() + 1, day: d.getUTCDate(), hour: d.getUTCHours(), minute: d.getUTCMinutes(), second: d.getUTCSeconds() }, offsetMinutes: 0 }
+  return {
+    taken: {
+      year: d.getUTCFullYear(),
+      month: d.getUTCMonth() + 1,
+      day: d.getUTCDate(),
+      hour: d.getUTCHours(),
+      minute: d.getUTCMinutes(),
+      second: d.getUTCSeconds(),
+    },
+    offsetMinutes: 0,
+  }
 }
 
 /** Formats with an end of their own show that it is missing. */

@@ -66,7 +66,8 @@ export function readEncodedWords(text: string): string {
       pending = undefined
     }
     for (const [, charset, how, data] of run.matchAll(/=\?([^?*\s]+)(?:\*[^?]*)?\?([bq])\?([^?]*)\?=/gi)) {
-      const bytes = how!.toLowerCase() === 'b' ? (base64Bytes(data!) ?? new Uint8Array()) : quotedPrintableBytes(data!.replaceAll('_', ' ')).bytes
+      const bytes =
+        how!.toLowerCase() === 'b' ? (base64Bytes(data!) ?? new Uint8Array()) : quotedPrintableBytes(data!.replaceAll('_', ' ')).bytes
       if (pending && pending.charset.toLowerCase() !== charset!.toLowerCase()) flush()
       pending ??= { charset: charset!, bytes: [] }
       pending.bytes.push(...bytes)

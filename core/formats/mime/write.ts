@@ -32,7 +32,15 @@ export function writeMime(headers: readonly (readonly [name: string, value: stri
   const boundary = boundaryFor(written)
   const head = headers.filter(([, value]) => value !== '').map(([name, value]) => `${name}: ${writeWords(value)}`)
   if (written.length === 1) return [...head, 'MIME-Version: 1.0', written[0]!].join('\r\n')
-  return [...head, 'MIME-Version: 1.0', `Content-Type: multipart/mixed; boundary="${boundary}"`, '', ...written.flatMap((piece) => [`--${boundary}`, piece]), `--${boundary}--`, ''].join('\r\n')
+  return [
+    ...head,
+    'MIME-Version: 1.0',
+    `Content-Type: multipart/mixed; boundary="${boundary}"`,
+    '',
+    ...written.flatMap((piece) => [`--${boundary}`, piece]),
+    `--${boundary}--`,
+    '',
+  ].join('\r\n')
 }
 
 /** A boundary that stands in none of the parts; the same message always has the same. */
@@ -45,7 +53,8 @@ function boundaryFor(pieces: readonly string[]): string {
 function writePiece(piece: MimePiece): string {
   if (piece.kind === 'text') {
     // a line that looks like a boundary, or a long one, must not be read as anything else
-    const isPlain = /^[\x20-\x7e\n]*$/.test(piece.text) && piece.text.split('\n').every((line) => line.length < 900) && !/\r/.test(piece.text)
+    const isPlain =
+      /^[\x20-\x7e\n]*$/.test(piece.text) && piece.text.split('\n').every((line) => line.length < 900) && !/\r/.test(piece.text)
     return [
       'Content-Type: text/plain; charset=utf-8',
       ...(piece.disposition ? [`Content-Disposition: ${piece.disposition}`] : []),
@@ -63,7 +72,13 @@ function writePiece(piece: MimePiece): string {
       '',
     ].join('\r\n')
   }
-  return [`Content-Type: ${piece.type}${parameter('name', piece.fileName)}`, `Content-Disposition: attachment${parameter('filename', piece.fileName)}`, 'Content-Transfer-Encoding: base64', '', wrap(base64Text(piece.bytes))].join('\r\n')
+  return [
+    `Content-Type: ${piece.type}${parameter('name', piece.fileName)}`,
+    `Content-Disposition: attachment${parameter('filename', piece.fileName)}`,
+    'Content-Transfer-Encoding: base64',
+    '',
+    wrap(base64Text(piece.bytes)),
+  ].join('\r\n')
 }
 
 function parameter(name: string, value: string): string {

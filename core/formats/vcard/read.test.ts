@@ -135,27 +135,39 @@ describe('reading vCards', () => {
 })
 
 describe('writing vCards', () => {
-  const text = fc.string({ unit: 'grapheme', maxLength: 60 }).map((s) => s.replace(/[\r\u0000-\u0009\u000b-\u001f\u007f\ufeff\u2028\u2029]/g, '').trim())
+  const text = fc
+    .string({ unit: 'grapheme', maxLength: 60 })
+    .map((s) => s.replace(/[\r\u0000-\u0009\u000b-\u001f\u007f\ufeff\u2028\u2029]/g, '').trim())
 
   it.each(['2.1', '3.0'] as const)('%s is read back as it was written', (version) => {
     fc.assert(
-      fc.property(fc.array(text, { minLength: 5, maxLength: 5 }), text, fc.uint8Array({ minLength: 1, maxLength: 200 }), (parts, note, bytes) => {
-        const written = writeVcard(
-          [
-            { name: 'N', value: parts },
-            { name: 'NOTE', value: note },
-            { name: 'PHOTO', types: ['JPEG'], value: bytes },
-          ],
-          version,
-        )
-        expect(Buffer.from(written).toString('utf8').split('\r\n').every((line) => Buffer.byteLength(line) <= 300)).toBe(true)
-        const { card: read, issues } = only(written)
-        expect(issues).toEqual([])
-        const [n, noteRead, photo] = read.properties.filter((p) => p.name !== 'VERSION')
-        expect(splitBack(n!.value, version)).toEqual(parts)
-        expect(unescapeBack(noteRead!.value, version)).toBe(note)
-        expect([...photo!.bytes!]).toEqual([...bytes])
-      }),
+      fc.property(
+        fc.array(text, { minLength: 5, maxLength: 5 }),
+        text,
+        fc.uint8Array({ minLength: 1, maxLength: 200 }),
+        (parts, note, bytes) => {
+          const written = writeVcard(
+            [
+              { name: 'N', value: parts },
+              { name: 'NOTE', value: note },
+              { name: 'PHOTO', types: ['JPEG'], value: bytes },
+            ],
+            version,
+          )
+          expect(
+            Buffer.from(written)
+              .toString('utf8')
+              .split('\r\n')
+              .every((line) => Buffer.byteLength(line) <= 300),
+          ).toBe(true)
+          const { card: read, issues } = only(written)
+          expect(issues).toEqual([])
+          const [n, noteRead, photo] = read.properties.filter((p) => p.name !== 'VERSION')
+          expect(splitBack(n!.value, version)).toEqual(parts)
+          expect(unescapeBack(noteRead!.value, version)).toBe(note)
+          expect([...photo!.bytes!]).toEqual([...bytes])
+        },
+      ),
       { seed: 13 },
     )
   })

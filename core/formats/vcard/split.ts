@@ -60,4 +60,3 @@ export function createCardSplitter() {
     strayLines: () => stray,
   }
 }
-

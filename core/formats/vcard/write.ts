@@ -47,7 +47,8 @@ function head({ group, name, types = [], params = {} }: PlainProperty, isOld: bo
 function writeNew(property: PlainProperty): string {
   const { value } = property
   if (value instanceof Uint8Array) return foldLine(`${head(property, false)};ENCODING=b:${base64Text(value)}`)
-  const text = typeof value === 'string' ? (property.isRaw ? value : escapeValue(value)) : value.map(escapeValue).join(property.separator ?? ';')
+  const text =
+    typeof value === 'string' ? (property.isRaw ? value : escapeValue(value)) : value.map(escapeValue).join(property.separator ?? ';')
   return foldLine(`${head(property, false)}:${text}`)
 }
 
@@ -59,7 +60,10 @@ function writeOld(property: PlainProperty): string {
     // a blank line ends a base64 value in 2.1
     return `${start};ENCODING=BASE64:${body}\r\n`
   }
-  const text = typeof value === 'string' ? escapeOldText(value) : value.map((part) => escapeOldPart(part, property.separator ?? ';')).join(property.separator ?? ';')
+  const text =
+    typeof value === 'string'
+      ? escapeOldText(value)
+      : value.map((part) => escapeOldPart(part, property.separator ?? ';')).join(property.separator ?? ';')
   if (/^[\x20-\x7e]*$/.test(text) && text.length < 200 && !text.startsWith(' ') && !text.endsWith(' ')) return `${start}:${text}`
   const quoted = `${start};CHARSET=UTF-8;ENCODING=QUOTED-PRINTABLE:`
   return quoted + quotedPrintableText(utf8Bytes(text.replace(/\r\n|\r|\n/g, '\r\n')), quoted.length % 70)

@@ -9,9 +9,34 @@ import { apps, type Candidate, type Known } from './index.ts'
 const tools = {} as ReadTools
 const ios = findModel({ maker: 'Veyra', model: 'Veyra 12', platform: 'ios' })
 const android = findModel({ maker: 'Orrin', model: 'Orrin 9', platform: 'android' })
-const candidate = (change: Partial<Candidate> = {}): Candidate => ({ id: 'x', name: 'Tide Watch', maker: 'Netloft', use: 'weather', priceCents: 0, regions: [], minVersion: 15, sizeBytes: 1, ...change })
-const known = (candidates: Candidate[], change: Partial<Known> = {}): Known => ({ app: candidate({ id: 'own' }), candidates, hasWebPage: false, region: 'GB', version: 18, ...change })
-const stored: StoredApp = { bundle: 'org.example.tide', name: 'Tide’s <Watch> & more', version: '1.4', use: 'weather', package: { handle: 'p', size: 9 }, data: { handle: 'd', size: 5 }, dataStays: false }
+const candidate = (change: Partial<Candidate> = {}): Candidate => ({
+  id: 'x',
+  name: 'Tide Watch',
+  maker: 'Netloft',
+  use: 'weather',
+  priceCents: 0,
+  regions: [],
+  minVersion: 15,
+  sizeBytes: 1,
+  ...change,
+})
+const known = (candidates: Candidate[], change: Partial<Known> = {}): Known => ({
+  app: candidate({ id: 'own' }),
+  candidates,
+  hasWebPage: false,
+  region: 'GB',
+  version: 18,
+  ...change,
+})
+const stored: StoredApp = {
+  bundle: 'org.example.tide',
+  name: 'Tide’s <Watch> & more',
+  version: '1.4',
+  use: 'weather',
+  package: { handle: 'p', size: 9 },
+  data: { handle: 'd', size: 5 },
+  dataStays: false,
+}
 const read = (bytes: Uint8Array) => {
   const result = apps.read(bytes, tools)
   if (!result.ok) throw new Error(result.code)
@@ -20,13 +45,42 @@ const read = (bytes: Uint8Array) => {
 
 describe('what stands in for an app on the other platform', () => {
   it.each<[string, Candidate[], Partial<Known>, object]>([
-    ['the same maker’s under the same name goes first, even paid', [candidate({ id: 'b', maker: 'Other' }), candidate({ id: 'a', priceCents: 299 })], {}, { how: 'same-maker', id: 'a', notes: ['paid-again'] }],
+    [
+      'the same maker’s under the same name goes first, even paid',
+      [candidate({ id: 'b', maker: 'Other' }), candidate({ id: 'a', priceCents: 299 })],
+      {},
+      { how: 'same-maker', id: 'a', notes: ['paid-again'] },
+    ],
     ['spelling of a name does not matter', [candidate({ id: 'a', name: 'tide-watch' })], {}, { how: 'same-maker', id: 'a' }],
-    ['else one of equal use: the same maker’s, then free before paid, then by name', [candidate({ id: 'c', name: 'C', maker: 'M', priceCents: 5 }), candidate({ id: 'b', name: 'B', maker: 'M' }), candidate({ id: 'a', name: 'A', maker: 'M' })], {}, { how: 'equal-use', id: 'a' }],
-    ['one that can’t be installed here is no equal use', [candidate({ id: 'a', name: 'A', regions: ['DE'] }), candidate({ id: 'b', name: 'B', minVersion: 19 })], {}, { how: 'none', id: undefined }],
-    ['the same maker’s elsewhere is said, with why', [candidate({ id: 'a', regions: ['DE'], minVersion: 19 })], {}, { how: 'same-maker', id: 'a', notes: ['other-region', 'needs-newer'] }],
+    [
+      'else one of equal use: the same maker’s, then free before paid, then by name',
+      [
+        candidate({ id: 'c', name: 'C', maker: 'M', priceCents: 5 }),
+        candidate({ id: 'b', name: 'B', maker: 'M' }),
+        candidate({ id: 'a', name: 'A', maker: 'M' }),
+      ],
+      {},
+      { how: 'equal-use', id: 'a' },
+    ],
+    [
+      'one that can’t be installed here is no equal use',
+      [candidate({ id: 'a', name: 'A', regions: ['DE'] }), candidate({ id: 'b', name: 'B', minVersion: 19 })],
+      {},
+      { how: 'none', id: undefined },
+    ],
+    [
+      'the same maker’s elsewhere is said, with why',
+      [candidate({ id: 'a', regions: ['DE'], minVersion: 19 })],
+      {},
+      { how: 'same-maker', id: 'a', notes: ['other-region', 'needs-newer'] },
+    ],
     ['a web page where there is no app', [], { hasWebPage: true }, { how: 'web', id: undefined }],
-    ['the shop’s word goes before all', [candidate({ id: 'a' }), candidate({ id: 'b', name: 'B' })], { chosen: 'b' }, { how: 'equal-use', id: 'b', isShops: true }],
+    [
+      'the shop’s word goes before all',
+      [candidate({ id: 'a' }), candidate({ id: 'b', name: 'B' })],
+      { chosen: 'b' },
+      { how: 'equal-use', id: 'b', isShops: true },
+    ],
     ['the shop’s word may be none', [candidate({ id: 'a' })], { chosen: null }, { how: 'none', id: undefined, isShops: true }],
   ])('%s', (_, candidates, change, expected) => {
     const { how, app, notes, isShops } = findCounterpart({ name: 'Tide Watch', known: known(candidates, change) })
@@ -56,21 +110,37 @@ describe('apps on the line', () => {
   })
   it('what was found and what is known is noted, and nothing else changes', () => {
     for (const way of ['lines', 'plist'] as const) {
-      const bytes = apps.noteKnown!(apps.noteParts!(giveApp(stored, way), new Map([['d', { digest: 'dd', sizeBytes: 5 }], ['p', { digest: 'pp', sizeBytes: 9 }]])), known([candidate({ name: 'A <b> & c' })]))
+      const bytes = apps.noteKnown!(
+        apps.noteParts!(
+          giveApp(stored, way),
+          new Map([
+            ['d', { digest: 'dd', sizeBytes: 5 }],
+            ['p', { digest: 'pp', sizeBytes: 9 }],
+          ]),
+        ),
+        known([candidate({ name: 'A <b> & c' })]),
+      )
       const app = read(bytes)
       expect(app.data?.digest).toBe('dd')
       expect(app.known?.candidates[0]!.name).toBe('A <b> & c')
       expect(apps.atoms(app, tools)).toEqual(['app\u001forg.example.tide', 'data\u001fdd'])
     }
   })
-  it.each([['empty', ''], ['another listing', 'activity: a'], ['a list without an identifier', '<plist version="1.0"><dict></dict></plist>']])('%s is one unreadable item', (_, text) => {
+  it.each([
+    ['empty', ''],
+    ['another listing', 'activity: a'],
+    ['a list without an identifier', '<plist version="1.0"><dict></dict></plist>'],
+  ])('%s is one unreadable item', (_, text) => {
     expect(apps.read(Buffer.from(text), tools)).toEqual({ ok: false, code: 'no-app' })
   })
   it('like to like: the package where the platform takes it, the phone’s own store where it does not', () => {
     const changed = apps.change(read(giveApp({ ...stored, data: null, dataStays: true }, 'lines')), android)
     expect(changed).toMatchObject({ changes: [{ code: 'app-data-stays', loss: true }] })
     if ('cannot' in changed) throw new Error(changed.cannot)
-    expect(takeApp(Buffer.from(apps.write(changed.item, android)), 'lines')).toMatchObject({ bundle: 'org.example.tide', package: { handle: 'p' } })
+    expect(takeApp(Buffer.from(apps.write(changed.item, android)), 'lines')).toMatchObject({
+      bundle: 'org.example.tide',
+      package: { handle: 'p' },
+    })
     const real = catalogue().apps.find((app) => app.platform === 'ios')!
     const toIos = apps.change(read(giveApp({ ...stored, bundle: real.id, package: null }, 'plist')), ios)
     if ('cannot' in toIos) throw new Error(toIos.cannot)
@@ -89,7 +159,9 @@ describe('apps on the line', () => {
     if ('cannot' in changed) throw new Error(changed.cannot)
     expect(changed.changes.every(({ code }) => apps.byHand!.includes(code))).toBe(true)
     expect(apps.atoms(changed.item, tools)).toEqual(['app\u001fthere'])
-    expect(apps.atoms(read(giveApp({ ...stored, bundle: 'there', data: null, dataStays: true }, 'plist')), tools)).toEqual(['app\u001fthere'])
+    expect(apps.atoms(read(giveApp({ ...stored, bundle: 'there', data: null, dataStays: true }, 'plist')), tools)).toEqual([
+      'app\u001fthere',
+    ])
   })
   it('tied ones are known by what they are for', () => {
     expect(read(giveApp({ ...stored, use: 'bank' }, 'lines')).tied).toBe('bank')

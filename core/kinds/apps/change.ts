@@ -27,7 +27,16 @@ export function changeApp(app: App, to: PhoneModel): { item: App; changes: Chang
     if (how === 'none' || !other) return { cannot: 'no-counterpart' }
     if (notes.includes('needs-newer')) return { cannot: 'needs-newer' }
     if (notes.includes('other-region')) return { cannot: 'other-region' }
-    const item: App = { ...app, id: other.id, name: other.name, version: '', package: undefined, data: undefined, dataStays: true, known: undefined }
+    const item: App = {
+      ...app,
+      id: other.id,
+      name: other.name,
+      version: '',
+      package: undefined,
+      data: undefined,
+      dataStays: true,
+      known: undefined,
+    }
     return { item, changes: [change(`counterpart-${how}`), ...(notes.includes('paid-again') ? [change('paid-again')] : [])] }
   }
   if (write.installs === 'store') {

@@ -27,7 +27,9 @@ export function findCounterpart({ name, known }: Pick<App, 'name' | 'known'>): C
   const own = app?.name ?? name
   const sameMaker = candidates.find((one) => app && one.maker === app.maker && nameKey(one.name) === nameKey(own))
   if (sameMaker) return of(sameMaker, known, false)
-  const alike = candidates.filter((one) => app && one.use === app.use && canInstall(one, known)).sort((a, b) => rank(a, app) - rank(b, app) || (a.name < b.name ? -1 : 1))
+  const alike = candidates
+    .filter((one) => app && one.use === app.use && canInstall(one, known))
+    .sort((a, b) => rank(a, app) - rank(b, app) || (a.name < b.name ? -1 : 1))
   if (alike[0]) return of(alike[0], known, false)
   return { how: known.hasWebPage ? 'web' : 'none', app: undefined, isShops: false, notes: [] }
 }
@@ -47,7 +49,12 @@ function of(app: Candidate, known: Known, isShops: boolean): Counterpart {
   if (app.priceCents > 0) notes.push('paid-again')
   if (app.regions.length > 0 && !app.regions.includes(known.region)) notes.push('other-region')
   if (app.minVersion > known.version) notes.push('needs-newer')
-  return { how: known.app && app.maker === known.app.maker && nameKey(app.name) === nameKey(known.app.name) ? 'same-maker' : 'equal-use', app, isShops, notes }
+  return {
+    how: known.app && app.maker === known.app.maker && nameKey(app.name) === nameKey(known.app.name) ? 'same-maker' : 'equal-use',
+    app,
+    isShops,
+    notes,
+  }
 }
 
 function rank(one: Candidate, app: Candidate | null): number {
@@ -55,5 +62,8 @@ function rank(one: Candidate, app: Candidate | null): number {
 }
 
 function nameKey(name: string): string {
-  return name.normalize('NFKC').toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '')
+  return name
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, '')
 }

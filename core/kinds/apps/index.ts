@@ -30,11 +30,24 @@ export const apps: Kind<App> = {
   change: changeApp,
   changes: appChanges,
   byHand: byHandChanges,
-  sample: (from) => ({ id: 'org.example.sample', name: 'a', version: '1', use: 'tools', package: from.platform === 'android' ? { handle: 'p', sizeBytes: 1, digest: 'p' } : undefined, data: undefined, dataStays: true, tied: undefined, known: undefined }),
+  sample: (from) => ({
+    id: 'org.example.sample',
+    name: 'a',
+    version: '1',
+    use: 'tools',
+    package: from.platform === 'android' ? { handle: 'p', sizeBytes: 1, digest: 'p' } : undefined,
+    data: undefined,
+    dataStays: true,
+    tied: undefined,
+    known: undefined,
+  }),
   write({ id, name, version, use, package: pack, data, dataStays }, to) {
     const { write } = to.capability.apps
     invariant(!('cannot' in write), 'only a phone that takes apps is written to')
-    return writeAppRecord({ id, name, version, use, package: pack, data, dataStays, catalogue: '' }, write.installs === 'store' ? 'plist' : 'lines')
+    return writeAppRecord(
+      { id, name, version, use, package: pack, data, dataStays, catalogue: '' },
+      write.installs === 'store' ? 'plist' : 'lines',
+    )
   },
   parts: ({ package: pack, data }) => [pack, data].filter((part): part is Part => part !== undefined),
   noteParts: (bytes, found) => noteInAppRecord(bytes, { digests: found }),
@@ -45,7 +58,17 @@ export const apps: Kind<App> = {
     return { ...app, package: moved(app.package), data: moved(app.data) }
   },
   sizeBytes: ({ package: pack, data }) => (pack?.sizeBytes ?? 0) + (data?.sizeBytes ?? 0),
-  describe: ({ name, id, version, use }) => ({ title: name || id, lines: [['name', name], ['app', id], ['version', version], ['use', use]].filter(([, text]) => text).map(([field, text]) => ({ field: field!, text: text! })) }),
+  describe: ({ name, id, version, use }) => ({
+    title: name || id,
+    lines: [
+      ['name', name],
+      ['app', id],
+      ['version', version],
+      ['use', use],
+    ]
+      .filter(([, text]) => text)
+      .map(([field, text]) => ({ field: field!, text: text! })),
+  }),
   shape({ tied, data, package: pack }) {
     const shape: Record<string, number> = { fileBytes: (pack?.sizeBytes ?? 0) + (data?.sizeBytes ?? 0) }
     if (tied) Object.assign(shape, { tied: 1, [tied]: 1 })

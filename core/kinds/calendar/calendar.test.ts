@@ -6,9 +6,15 @@ import { createInstantReader } from '../../text/zone.ts'
 import { createNumberReader } from '../contacts/index.ts'
 import { calendar, type CalendarItem } from './index.ts'
 
-const tools = { number: createNumberReader('GB'), hash: () => '', instant: createInstantReader('Europe/London'), nowMs: Date.UTC(2026, 10, 25) }
+const tools = {
+  number: createNumberReader('GB'),
+  hash: () => '',
+  instant: createInstantReader('Europe/London'),
+  nowMs: Date.UTC(2026, 10, 25),
+}
 const event = (...lines: string[]) => ['BEGIN:VEVENT', 'UID:a', ...lines, 'END:VEVENT']
-const read = (...lines: string[]) => calendar.read(utf8Bytes(['BEGIN:VCALENDAR', 'VERSION:2.0', ...lines, 'END:VCALENDAR', ''].join('\r\n')), tools)
+const read = (...lines: string[]) =>
+  calendar.read(utf8Bytes(['BEGIN:VCALENDAR', 'VERSION:2.0', ...lines, 'END:VCALENDAR', ''].join('\r\n')), tools)
 const item = (...lines: string[]): CalendarItem => {
   const record = read(...lines)
   if (!record.ok) throw new Error(record.code)
@@ -22,12 +28,32 @@ describe('one item of a calendar (RFC 5545)', () => {
   it.each<[string, string[], string[]]>([
     ['a time in a zone', ['DTSTART;TZID=Europe/London:20260701T120000'], ['2026-07-01T11:00']],
     ['a time in UTC', ['DTSTART:20260701T120000Z'], ['2026-07-01T12:00']],
-    ['a series over the clock change keeps its clock time', ['DTSTART;TZID=Europe/London:20261024T120000', 'RRULE:FREQ=DAILY;COUNT=3'], ['2026-10-24T11:00', '2026-10-25T12:00', '2026-10-26T12:00']],
-    ['EXDATE leaves one out, in another zone too', ['DTSTART;TZID=Europe/London:20260701T120000', 'RRULE:FREQ=DAILY;COUNT=3', 'EXDATE:20260702T110000Z'], ['2026-07-01T11:00', '2026-07-03T11:00']],
-    ['RDATE adds one', ['DTSTART:20260701T120000Z', 'RRULE:FREQ=DAILY;COUNT=1', 'RDATE:20260710T120000Z'], ['2026-07-01T12:00', '2026-07-10T12:00']],
-    ['UNTIL in UTC ends a series in a zone', ['DTSTART;TZID=Europe/London:20260327T180000', 'RRULE:FREQ=DAILY;UNTIL=20260329T170000Z'], ['2026-03-27T18:00', '2026-03-28T18:00', '2026-03-29T17:00']],
+    [
+      'a series over the clock change keeps its clock time',
+      ['DTSTART;TZID=Europe/London:20261024T120000', 'RRULE:FREQ=DAILY;COUNT=3'],
+      ['2026-10-24T11:00', '2026-10-25T12:00', '2026-10-26T12:00'],
+    ],
+    [
+      'EXDATE leaves one out, in another zone too',
+      ['DTSTART;TZID=Europe/London:20260701T120000', 'RRULE:FREQ=DAILY;COUNT=3', 'EXDATE:20260702T110000Z'],
+      ['2026-07-01T11:00', '2026-07-03T11:00'],
+    ],
+    [
+      'RDATE adds one',
+      ['DTSTART:20260701T120000Z', 'RRULE:FREQ=DAILY;COUNT=1', 'RDATE:20260710T120000Z'],
+      ['2026-07-01T12:00', '2026-07-10T12:00'],
+    ],
+    [
+      'UNTIL in UTC ends a series in a zone',
+      ['DTSTART;TZID=Europe/London:20260327T180000', 'RRULE:FREQ=DAILY;UNTIL=20260329T170000Z'],
+      ['2026-03-27T18:00', '2026-03-28T18:00', '2026-03-29T17:00'],
+    ],
     ['an all-day series', ['DTSTART;VALUE=DATE:20260801', 'RRULE:FREQ=YEARLY;COUNT=2'], ['2026-08-01T00:00', '2027-08-01T00:00']],
-    ['what is older than two years is left to the rule', ['DTSTART:20200101T100000Z', 'RRULE:FREQ=YEARLY'], ['2025-01-01T10:00', '2026-01-01T10:00', '2027-01-01T10:00', '2028-01-01T10:00']],
+    [
+      'what is older than two years is left to the rule',
+      ['DTSTART:20200101T100000Z', 'RRULE:FREQ=YEARLY'],
+      ['2025-01-01T10:00', '2026-01-01T10:00', '2027-01-01T10:00', '2028-01-01T10:00'],
+    ],
   ])('%s', (_, lines, expected) => {
     expect(at(item(...event(...lines)))).toEqual(expected)
   })
@@ -42,7 +68,10 @@ describe('one item of a calendar (RFC 5545)', () => {
     expect(item(...lines).overrides).toHaveLength(1)
   })
   it('a cancelled occurrence does not happen', () => {
-    expect(at(item(...series, ...override('DTSTART:20260112T180000Z', 'STATUS:CANCELLED')))).toEqual(['2026-01-05T18:00', '2026-01-19T18:00'])
+    expect(at(item(...series, ...override('DTSTART:20260112T180000Z', 'STATUS:CANCELLED')))).toEqual([
+      '2026-01-05T18:00',
+      '2026-01-19T18:00',
+    ])
   })
   it('an override without its series becomes an event of its own; several can’t cross', () => {
     const orphan = item(...override('DTSTART:20260113T190000Z', 'SUMMARY:Gone'))
@@ -50,10 +79,24 @@ describe('one item of a calendar (RFC 5545)', () => {
     if ('cannot' in changed) throw new Error(changed.cannot)
     expect(changed.changes).toEqual([{ code: 'override-as-event', loss: false }])
     expect(changed.item.event).toMatchObject({ summary: 'Gone' })
-    expect(calendar.change(item(...override('DTSTART:20260113T190000Z'), ...event('RECURRENCE-ID:20260119T180000Z', 'DTSTART:20260119T190000Z')), orrin)).toEqual({ cannot: 'series-missing' })
+    expect(
+      calendar.change(
+        item(...override('DTSTART:20260113T190000Z'), ...event('RECURRENCE-ID:20260119T180000Z', 'DTSTART:20260119T190000Z')),
+        orrin,
+      ),
+    ).toEqual({ cannot: 'series-missing' })
   })
 
-  const odd = ['BEGIN:VTIMEZONE', 'TZID:Saltmere Harbour Time', 'BEGIN:STANDARD', 'DTSTART:19700101T000000', 'TZOFFSETFROM:+0030', 'TZOFFSETTO:+0030', 'END:STANDARD', 'END:VTIMEZONE']
+  const odd = [
+    'BEGIN:VTIMEZONE',
+    'TZID:Saltmere Harbour Time',
+    'BEGIN:STANDARD',
+    'DTSTART:19700101T000000',
+    'TZOFFSETFROM:+0030',
+    'TZOFFSETTO:+0030',
+    'END:STANDARD',
+    'END:VTIMEZONE',
+  ]
   it('a zone of an odd name is read by its own VTIMEZONE, and travels with what is written in it', () => {
     const tide = item(...odd, ...event('DTSTART;TZID=Saltmere Harbour Time:20260701T063000', 'RRULE:FREQ=DAILY;COUNT=2'))
     expect(at(tide)).toEqual(['2026-07-01T06:00', '2026-07-02T06:00'])
@@ -76,19 +119,41 @@ describe('one item of a calendar (RFC 5545)', () => {
   })
 
   it('never throws, whatever is cut, doubled or turned round in it', () => {
-    const whole = ['BEGIN:VCALENDAR', ...odd, ...event('DTSTART;TZID=Saltmere Harbour Time:20260701T063000', 'RRULE:FREQ=DAILY;COUNT=2;BYDAY=MO', 'EXDATE:20260702T063000', 'DURATION:PT1H', 'SUMMARY:a\\, b', 'BEGIN:VALARM', 'TRIGGER:-PT5M', 'END:VALARM'), 'END:VCALENDAR', ''].join('\r\n')
+    const whole = [
+      'BEGIN:VCALENDAR',
+      ...odd,
+      ...event(
+        'DTSTART;TZID=Saltmere Harbour Time:20260701T063000',
+        'RRULE:FREQ=DAILY;COUNT=2;BYDAY=MO',
+        'EXDATE:20260702T063000',
+        'DURATION:PT1H',
+        'SUMMARY:a\\, b',
+        'BEGIN:VALARM',
+        'TRIGGER:-PT5M',
+        'END:VALARM',
+      ),
+      'END:VCALENDAR',
+      '',
+    ].join('\r\n')
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat(whole.length), fc.nat(40), fc.constantFrom('', ':', ';', '\r\n', 'Z', '=', '\u0000', '99999999')), { minLength: 1, maxLength: 4 }), (cuts) => {
-        const text = cuts.reduce((t, [from, length, put]) => t.slice(0, from) + put + t.slice(from + length), whole)
-        const record = calendar.read(utf8Bytes(text), tools)
-        if (record.ok) calendar.atoms(record.item, tools)
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.nat(whole.length), fc.nat(40), fc.constantFrom('', ':', ';', '\r\n', 'Z', '=', '\u0000', '99999999')), {
+          minLength: 1,
+          maxLength: 4,
+        }),
+        (cuts) => {
+          const text = cuts.reduce((t, [from, length, put]) => t.slice(0, from) + put + t.slice(from + length), whole)
+          const record = calendar.read(utf8Bytes(text), tools)
+          if (record.ok) calendar.atoms(record.item, tools)
+        },
+      ),
       { seed: 7, numRuns: 800 },
     )
   })
 
   it('folded, with LF alone, a byte order mark and escapes, it is read all the same', () => {
-    const text = '\ufeffBEGIN:VCALENDAR\nBEGIN:VEVENT\nUID:a\nDTSTART:20260101T100000Z\nSUMMARY:Bring the ke\n ys\\; and tea\\, please\\nNow\nEND:VEVENT\nEND:VCALENDAR\n'
+    const text =
+      '\ufeffBEGIN:VCALENDAR\nBEGIN:VEVENT\nUID:a\nDTSTART:20260101T100000Z\nSUMMARY:Bring the ke\n ys\\; and tea\\, please\\nNow\nEND:VEVENT\nEND:VCALENDAR\n'
     const record = calendar.read(utf8Bytes(text), tools)
     expect(record.ok && record.item.event!.summary).toBe('Bring the keys; and tea, please\nNow')
   })
@@ -131,8 +196,24 @@ describe('what a phone makes of an item', () => {
     expect(Buffer.from(calendar.write(changed.item, orrin)).toString()).not.toContain('ATTENDEE')
   })
   it('one calendar, one alarm, no web address: each is named', () => {
-    const full = item('X-WR-CALNAME:Choir', ...event('DTSTART:20260701T110000Z', 'URL:https://example.org', 'BEGIN:VALARM', 'TRIGGER:-PT15M', 'END:VALARM', 'BEGIN:VALARM', 'TRIGGER:-PT5M', 'END:VALARM'))
+    const full = item(
+      'X-WR-CALNAME:Choir',
+      ...event(
+        'DTSTART:20260701T110000Z',
+        'URL:https://example.org',
+        'BEGIN:VALARM',
+        'TRIGGER:-PT15M',
+        'END:VALARM',
+        'BEGIN:VALARM',
+        'TRIGGER:-PT5M',
+        'END:VALARM',
+      ),
+    )
     const changed = calendar.change(full, tamsel)
-    expect('cannot' in changed ? [] : changed.changes.map((c) => `${c.code} ${c.loss}`).sort()).toEqual(['alarms-cut true', 'calendars-joined true', 'url-to-note false'])
+    expect('cannot' in changed ? [] : changed.changes.map((c) => `${c.code} ${c.loss}`).sort()).toEqual([
+      'alarms-cut true',
+      'calendars-joined true',
+      'url-to-note false',
+    ])
   })
 })

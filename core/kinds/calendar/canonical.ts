@@ -10,7 +10,8 @@ export const calendarCanonicalVersion = 1
  */
 export function calendarAtoms(item: CalendarItem): string[] {
   const atoms: string[] = []
-  const add = (...parts: (string | number)[]) => atoms.push(parts.map((part) => (typeof part === 'string' ? normal(part) : part)).join('\u001f'))
+  const add = (...parts: (string | number)[]) =>
+    atoms.push(parts.map((part) => (typeof part === 'string' ? normal(part) : part)).join('\u001f'))
   if (item.calendar) add('calendar', item.calendar)
   if (item.event) factAtoms(item.event, '', add)
   if (item.rule !== undefined) add('rule', item.rule)
@@ -18,7 +19,8 @@ export function calendarAtoms(item: CalendarItem): string[] {
   for (const moment of item.extra) add('extra', momentKey(moment))
   for (const { of, facts } of item.overrides) factAtoms(facts, `of ${momentKey(of)} `, add)
   // a series is only the same when it happens at the same instants
-  if (item.rule !== undefined || item.extra.length > 0) add('occurrences', item.occurrences.length, item.occurrences.map((at) => Math.floor(at / 60_000).toString(36)).join(','))
+  if (item.rule !== undefined || item.extra.length > 0)
+    add('occurrences', item.occurrences.length, item.occurrences.map((at) => Math.floor(at / 60_000).toString(36)).join(','))
   return [...new Set(atoms)].sort()
 }
 
@@ -37,5 +39,9 @@ function momentKey(moment: Moment): string {
 }
 
 function normal(text: string): string {
-  return text.normalize('NFC').replace(/\r\n|\r/g, '\n').replace(/[\u001e\u001f]/g, ' ').trim()
+  return text
+    .normalize('NFC')
+    .replace(/\r\n|\r/g, '\n')
+    .replace(/[\u001e\u001f]/g, ' ')
+    .trim()
 }

@@ -41,7 +41,13 @@ export function changeCalendarItem(item: CalendarItem, to: PhoneModel): { item: 
       notes.push(facts.url)
     }
     if (facts.alarms.length > write.alarms) codes.add('alarms-cut')
-    return { ...facts, attendees: [], url: write.url ? facts.url : '', alarms: facts.alarms.slice(0, write.alarms), description: notes.filter(Boolean).join('\n') }
+    return {
+      ...facts,
+      attendees: [],
+      url: write.url ? facts.url : '',
+      alarms: facts.alarms.slice(0, write.alarms),
+      description: notes.filter(Boolean).join('\n'),
+    }
   }
   if (item.calendar && !write.calendars) codes.add('calendars-joined')
   const changed: CalendarItem = {

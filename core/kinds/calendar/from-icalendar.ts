@@ -24,7 +24,13 @@ export function itemFromIcalendar(bytes: Uint8Array, tools: ReadTools): { item: 
   const events = read as readonly RawEvent[]
   const masters = events.filter((event) => !event.recurrenceId)
   if (masters.length > 1 || new Set(events.map((event) => event.uid)).size > 1) return { code: 'more-than-one-event' }
-  const item = buildItem({ master: masters[0], overrides: events.filter((event) => event.recurrenceId), zones, tools, calendar: name.replace(/\\([\\;,])/g, '$1').trim() })
+  const item = buildItem({
+    master: masters[0],
+    overrides: events.filter((event) => event.recurrenceId),
+    zones,
+    tools,
+    calendar: name.replace(/\\([\\;,])/g, '$1').trim(),
+  })
   if ('code' in item) return item
   const unknown = events.some((event) => event.unknown.some((name) => !name.startsWith('x-')))
   return { item, issues: [...(strayLines > 0 ? ['stray-text'] : []), ...(unknown ? ['unknown-property'] : [])] }
@@ -111,19 +117,33 @@ function ruleOf(rule: string, moment: (time: RawTime) => Moment, master: RawEven
   const { parts, until } = normalRule(rule)
   if (until === undefined) return parts
   const isDate = until.length === 8
-  const end = moment({ text: until, isDate, isUtc: until.endsWith('Z'), tzid: isDate || until.endsWith('Z') ? undefined : master.start?.tzid })
+  const end = moment({
+    text: until,
+    isDate,
+    isUtc: until.endsWith('Z'),
+    tzid: isDate || until.endsWith('Z') ? undefined : master.start?.tzid,
+  })
   return `${parts};UNTIL=${end.kind === 'zoned' ? new Date(end.atMs).toISOString() : end.text}`
 }
 
 /** Instants of the occurrences within two years either side of the ticket's day, moved and cancelled ones as they are. */
-function expand({ event, rule, except, extra, overrides }: Omit<CalendarItem, 'occurrences'>, zones: ZoneReader, tools: ReadTools): number[] {
+function expand(
+  { event, rule, except, extra, overrides }: Omit<CalendarItem, 'occurrences'>,
+  zones: ZoneReader,
+  tools: ReadTools,
+): number[] {
   const [from, to] = [tools.nowMs - twoYearsMs, tools.nowMs + twoYearsMs]
   const at = instantOf
   const found = new Set<number>()
   if (event) {
     const { start } = event
     const [parts, until] = (rule ?? '').split(';UNTIL=') as [string, string | undefined]
-    const lastMs = until === undefined ? Number.POSITIVE_INFINITY : /^\d{4}-/.test(until) ? Date.parse(until) : utcOf(localOf({ text: until, isDate: until.length === 8 })!) + (until.length === 8 ? 86_399_000 : 0)
+    const lastMs =
+      until === undefined
+        ? Number.POSITIVE_INFINITY
+        : /^\d{4}-/.test(until)
+          ? Date.parse(until)
+          : utcOf(localOf({ text: until, isDate: until.length === 8 })!) + (until.length === 8 ? 86_399_000 : 0)
     if (rule === undefined) found.add(at(start))
     else {
       const isDate = start.kind === 'date'

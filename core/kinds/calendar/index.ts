@@ -22,7 +22,14 @@ export const calendar: Kind<CalendarItem> = {
     return 'code' in result ? { ok: false, code: result.code } : { ok: true, item: result.item, issues: result.issues }
   },
   // one object after the other: each keeps its zones and the name of its calendar (RFC 5545 section 3.4)
-  files: [{ code: 'ics', extension: 'ics', mediaType: 'text/calendar', write: (item, { position }) => itemToIcalendar(formInFile(item.uid ? item : { ...item, uid: `item-${position}` })) }],
+  files: [
+    {
+      code: 'ics',
+      extension: 'ics',
+      mediaType: 'text/calendar',
+      write: (item, { position }) => itemToIcalendar(formInFile(item.uid ? item : { ...item, uid: `item-${position}` })),
+    },
+  ],
   atoms: calendarAtoms,
   canonicalBytes: (atoms) => utf8Bytes(`calendar ${calendarCanonicalVersion}\n${atoms.join('\n')}`),
   matchKeys: () => [],
@@ -32,14 +39,37 @@ export const calendar: Kind<CalendarItem> = {
     const { write } = from.capability.calendar
     const can = 'cannot' in write ? { calendars: false, alarms: 1, url: false } : write
     return {
-      uid: 'a', calendar: can.calendars ? 'a' : '', rule: undefined, except: [], extra: [], overrides: [], zones: {}, occurrences: [],
-      event: { summary: 'a', location: '', description: '', url: can.url ? 'a' : '', start: { kind: 'date', text: '20260101' }, durationS: 86_400, status: '', alarms: Array.from({ length: can.alarms }, (_, i) => String(-i)), attendees: ['a'] },
+      uid: 'a',
+      calendar: can.calendars ? 'a' : '',
+      rule: undefined,
+      except: [],
+      extra: [],
+      overrides: [],
+      zones: {},
+      occurrences: [],
+      event: {
+        summary: 'a',
+        location: '',
+        description: '',
+        url: can.url ? 'a' : '',
+        start: { kind: 'date', text: '20260101' },
+        durationS: 86_400,
+        status: '',
+        alarms: Array.from({ length: can.alarms }, (_, i) => String(-i)),
+        attendees: ['a'],
+      },
     }
   },
   write: itemToIcalendar,
   describe(item) {
     const facts = factsOf(item)
-    const lines = [['place', facts.location], ['calendar', item.calendar], ['repeats', item.rule ?? ''], ['note', facts.description], ['url', facts.url]] as const
+    const lines = [
+      ['place', facts.location],
+      ['calendar', item.calendar],
+      ['repeats', item.rule ?? ''],
+      ['note', facts.description],
+      ['url', facts.url],
+    ] as const
     return { title: facts.summary, group: item.calendar, lines: lines.filter(([, text]) => text).map(([field, text]) => ({ field, text })) }
   },
   shape: (item) => ({

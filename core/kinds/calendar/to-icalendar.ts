@@ -7,21 +7,39 @@ import type { CalendarItem, EventFacts, Moment } from './model.ts'
 export function itemToIcalendar(item: CalendarItem): Uint8Array {
   const uid = item.uid || 'item'
   const used = new Set(momentsOf(item).flatMap((moment) => (moment.kind === 'zoned' ? [moment.tzid] : [])))
-  const head = writeCalendarComponent({ name: 'VCALENDAR', properties: [{ name: 'VERSION', value: '2.0' }, { name: 'PRODID', value: '-//Corvend//EN' }, ...(item.calendar ? [{ name: 'X-WR-CALNAME', value: item.calendar }] : [])] })
-  const zones = Object.entries(item.zones).flatMap(([tzid, text]) => (used.has(tzid) ? readComponents(text).roots.map((root) => componentText(root) + '\r\n') : []))
+  const head = writeCalendarComponent({
+    name: 'VCALENDAR',
+    properties: [
+      { name: 'VERSION', value: '2.0' },
+      { name: 'PRODID', value: '-//Corvend//EN' },
+      ...(item.calendar ? [{ name: 'X-WR-CALNAME', value: item.calendar }] : []),
+    ],
+  })
+  const zones = Object.entries(item.zones).flatMap(([tzid, text]) =>
+    used.has(tzid) ? readComponents(text).roots.map((root) => componentText(root) + '\r\n') : [],
+  )
   const events = [
-    ...(item.event ? [eventComponent(uid, item.event, [
-      ...(item.rule === undefined ? [] : [{ name: 'RRULE', value: ruleText(item.rule), isRaw: true }]),
-      ...item.except.map((moment) => momentProperty('EXDATE', moment)),
-      ...item.extra.map((moment) => momentProperty('RDATE', moment)),
-    ])] : []),
+    ...(item.event
+      ? [
+          eventComponent(uid, item.event, [
+            ...(item.rule === undefined ? [] : [{ name: 'RRULE', value: ruleText(item.rule), isRaw: true }]),
+            ...item.except.map((moment) => momentProperty('EXDATE', moment)),
+            ...item.extra.map((moment) => momentProperty('RDATE', moment)),
+          ]),
+        ]
+      : []),
     ...item.overrides.map(({ of, facts }) => eventComponent(uid, facts, [momentProperty('RECURRENCE-ID', of)])),
   ].map(writeCalendarComponent)
   return utf8Bytes(head.replace(/END:VCALENDAR\r\n$/, '') + zones.join('') + events.join('') + 'END:VCALENDAR\r\n')
 }
 
 function momentsOf(item: CalendarItem): Moment[] {
-  return [...(item.event ? [item.event.start] : []), ...item.except, ...item.extra, ...item.overrides.flatMap(({ of, facts }) => [of, facts.start])]
+  return [
+    ...(item.event ? [item.event.start] : []),
+    ...item.except,
+    ...item.extra,
+    ...item.overrides.flatMap(({ of, facts }) => [of, facts.start]),
+  ]
 }
 
 function eventComponent(uid: string, facts: EventFacts, more: readonly CalendarProperty[]): CalendarComponent {
@@ -31,7 +49,9 @@ function eventComponent(uid: string, facts: EventFacts, more: readonly CalendarP
     properties: [
       { name: 'UID', value: uid },
       momentProperty('DTSTART', facts.start),
-      ...(facts.durationS === undefined ? [] : [{ name: 'DURATION', value: durationText(facts.durationS, facts.start.kind === 'date'), isRaw: true }]),
+      ...(facts.durationS === undefined
+        ? []
+        : [{ name: 'DURATION', value: durationText(facts.durationS, facts.start.kind === 'date'), isRaw: true }]),
       ...text('SUMMARY', facts.summary),
       ...text('LOCATION', facts.location),
       ...text('DESCRIPTION', facts.description),
@@ -39,7 +59,10 @@ function eventComponent(uid: string, facts: EventFacts, more: readonly CalendarP
       ...text('STATUS', facts.status),
       ...more,
     ],
-    components: facts.alarms.map((alarm) => ({ name: 'VALARM', properties: [{ name: 'ACTION', value: 'DISPLAY' }, { name: 'DESCRIPTION', value: facts.summary || '-' }, alarmTrigger(alarm)] })),
+    components: facts.alarms.map((alarm) => ({
+      name: 'VALARM',
+      properties: [{ name: 'ACTION', value: 'DISPLAY' }, { name: 'DESCRIPTION', value: facts.summary || '-' }, alarmTrigger(alarm)],
+    })),
   }
 }
 
@@ -60,7 +83,16 @@ function durationText(seconds: number, isDays: boolean): string {
 function alarmTrigger(alarm: string): CalendarProperty {
   if (!/^-?[\d.]+$/.test(alarm)) return { name: 'TRIGGER', params: { VALUE: 'DATE-TIME' }, value: alarm, isRaw: true }
   const seconds = Math.round(Number(alarm) * 60)
-  return { name: 'TRIGGER', value: seconds < 0 ? `-PT${-seconds / 60}M`.replace(/PT([\d.]+)M/, (_, m: string) => (Number.isInteger(Number(m)) ? `PT${m}M` : `PT${Math.round(Number(m) * 60)}S`)) : `PT${Math.round(seconds / 60)}M`, isRaw: true }
+  return {
+    name: 'TRIGGER',
+    value:
+      seconds < 0
+        ? `-PT${-seconds / 60}M`.replace(/PT([\d.]+)M/, (_, m: string) =>
+            Number.isInteger(Number(m)) ? `PT${m}M` : `PT${Math.round(Number(m) * 60)}S`,
+          )
+        : `PT${Math.round(seconds / 60)}M`,
+    isRaw: true,
+  }
 }
 
 function ruleText(rule: string): string {

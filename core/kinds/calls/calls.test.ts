@@ -20,15 +20,27 @@ const veyra = findModel({ maker: 'Veyra', model: 'Veyra 12', platform: 'ios' })
 
 describe('a call record (phone book access profile, section 3.1.3)', () => {
   it.each<[string, string[], Partial<Call>]>([
-    ['the kind as a bare parameter', ['VERSION:2.1', 'TEL:07700 900123', 'X-IRMC-CALL-DATETIME;MISSED:20261102T101500'], { type: 'missed', atMs: Date.UTC(2026, 10, 2, 10, 15) }],
+    [
+      'the kind as a bare parameter',
+      ['VERSION:2.1', 'TEL:07700 900123', 'X-IRMC-CALL-DATETIME;MISSED:20261102T101500'],
+      { type: 'missed', atMs: Date.UTC(2026, 10, 2, 10, 15) },
+    ],
     ['the kind as TYPE=', ['VERSION:3.0', 'TEL:07700 900123', 'X-IRMC-CALL-DATETIME;TYPE=RECEIVED:20261102T101500Z'], { type: 'in' }],
     ['the kind in lower case', ['TEL:1', 'X-IRMC-CALL-DATETIME;type=dialed:20261102T101500Z'], { type: 'out' }],
-    ['the time in quoted-printable', ['VERSION:2.1', 'TEL:1', 'X-IRMC-CALL-DATETIME;TYPE=DIALED;ENCODING=QUOTED-PRINTABLE:2026=31102T101500Z'], { atMs: Date.UTC(2026, 10, 2, 10, 15) }],
+    [
+      'the time in quoted-printable',
+      ['VERSION:2.1', 'TEL:1', 'X-IRMC-CALL-DATETIME;TYPE=DIALED;ENCODING=QUOTED-PRINTABLE:2026=31102T101500Z'],
+      { atMs: Date.UTC(2026, 10, 2, 10, 15) },
+    ],
     ['local time in summer', ['TEL:1', 'X-IRMC-CALL-DATETIME;RECEIVED:20260702T101500'], { atMs: Date.UTC(2026, 6, 2, 9, 15) }],
     ['a rejected call', ['TEL:1', 'X-IRMC-CALL-DATETIME;MISSED:20260702T101500Z', 'X-CALL-STATE:REJECTED'], { type: 'rejected' }],
     ['a blocked call', ['TEL:1', 'X-IRMC-CALL-DATETIME;MISSED:20260702T101500Z', 'X-CALL-STATE:BLOCKED'], { type: 'blocked' }],
     ['a duration', ['TEL:1', 'X-IRMC-CALL-DATETIME;RECEIVED:20260702T101500Z', 'X-CALL-DURATION:75'], { durationS: 75 }],
-    ['a duration that is none', ['TEL:1', 'X-IRMC-CALL-DATETIME;RECEIVED:20260702T101500Z', 'X-CALL-DURATION:soon'], { durationS: undefined }],
+    [
+      'a duration that is none',
+      ['TEL:1', 'X-IRMC-CALL-DATETIME;RECEIVED:20260702T101500Z', 'X-CALL-DURATION:soon'],
+      { durationS: undefined },
+    ],
     ['a name', ['VERSION:3.0', 'FN:Zoë\\, Ångström', 'TEL:1', 'X-IRMC-CALL-DATETIME;RECEIVED:20260702T101500Z'], { name: 'Zoë, Ångström' }],
   ])('%s', (_, lines, expected) => {
     expect(item(...lines)).toMatchObject(expected)
@@ -54,7 +66,15 @@ describe('what a call says', () => {
   const call: Call = { number: '07700 900123', name: 'A', type: 'in', atMs: 1_700_000_000_000, durationS: 60 }
   it('is the number in any spelling, the second, the kind and the duration; never the name beside it', () => {
     expect(same(call, { ...call, number: '+44 7700 900123', name: 'B', atMs: call.atMs + 999 })).toBe(true)
-    for (const change of [{ number: '07700 900124' }, { number: '' }, { type: 'out' as const }, { atMs: call.atMs + 1000 }, { durationS: 61 }, { durationS: undefined }]) expect(same(call, { ...call, ...change })).toBe(false)
+    for (const change of [
+      { number: '07700 900124' },
+      { number: '' },
+      { type: 'out' as const },
+      { atMs: call.atMs + 1000 },
+      { durationS: 61 },
+      { durationS: undefined },
+    ])
+      expect(same(call, { ...call, ...change })).toBe(false)
   })
 })
 

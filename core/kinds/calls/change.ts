@@ -18,5 +18,8 @@ export function changeCall(call: Call, to: PhoneModel): { item: Call; changes: C
   if (hasDuration && !write.durations) note('duration-dropped')
   const isUnknown = !write.types.includes(call.type)
   if (isUnknown) note('rejected-as-missed')
-  return { item: { ...call, type: isUnknown ? 'missed' : call.type, durationS: write.durations ? (call.durationS ?? 0) : undefined }, changes }
+  return {
+    item: { ...call, type: isUnknown ? 'missed' : call.type, durationS: write.durations ? (call.durationS ?? 0) : undefined },
+    changes,
+  }
 }

@@ -3,7 +3,14 @@ import { readBasicTime } from '../../text/zone.ts'
 import type { ReadTools } from '../kind.ts'
 import type { Call, CallType } from './model.ts'
 
-const types: Readonly<Record<string, CallType>> = { RECEIVED: 'in', DIALED: 'out', DIALLED: 'out', MISSED: 'missed', REJECTED: 'rejected', BLOCKED: 'blocked' }
+const types: Readonly<Record<string, CallType>> = {
+  RECEIVED: 'in',
+  DIALED: 'out',
+  DIALLED: 'out',
+  MISSED: 'missed',
+  REJECTED: 'rejected',
+  BLOCKED: 'blocked',
+}
 
 /**
  * The meaning of a call record (Bluetooth phone book access profile, section 3.1.3): `X-IRMC-CALL-DATETIME` with the
@@ -17,7 +24,9 @@ export function callFromVcard(card: Vcard, tools: ReadTools): { call: Call } | {
   const stamp = of('X-IRMC-CALL-DATETIME')
   const time = stamp && readBasicTime(stamp.value)
   if (!time) return { code: 'no-call-date' }
-  const named = [...(stamp.params.TYPE ?? []), text('X-CALL-STATE')].map((type) => types[type.toUpperCase()]).filter((type) => type !== undefined)
+  const named = [...(stamp.params.TYPE ?? []), text('X-CALL-STATE')]
+    .map((type) => types[type.toUpperCase()])
+    .filter((type) => type !== undefined)
   const type = named.at(-1)
   if (!type) return { code: 'no-call-type' }
   const duration = /^\d{1,7}$/.exec(text('X-CALL-DURATION'))?.[0]
@@ -34,6 +43,20 @@ export function callFromVcard(card: Vcard, tools: ReadTools): { call: Call } | {
   }
 }
 
-function utcOf({ year, month, day, hour, minute, second }: { year: number; month: number; day: number; hour: number; minute: number; second: number }): number {
+function utcOf({
+  year,
+  month,
+  day,
+  hour,
+  minute,
+  second,
+}: {
+  year: number
+  month: number
+  day: number
+  hour: number
+  minute: number
+  second: number
+}): number {
   return Date.UTC(year, month - 1, day, hour, minute, second)
 }

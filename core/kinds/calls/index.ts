@@ -33,11 +33,19 @@ export const calls: Kind<Call> = {
     const lossy = first.issues.find((issue) => issue.severity === 'lossy')
     if (lossy) return { ok: false, code: lossy.code }
     const result = callFromVcard(first.card, tools)
-    return 'code' in result ? { ok: false, code: result.code } : { ok: true, item: result.call, issues: first.issues.map((issue) => issue.code) }
+    return 'code' in result
+      ? { ok: false, code: result.code }
+      : { ok: true, item: result.call, issues: first.issues.map((issue) => issue.code) }
   },
   // the name beside a number is made of the contacts, and a phone that does not say how long says nothing
   atoms: (call, tools) => [
-    ['call', call.number ? tools.number(call.number) : 'withheld', Math.floor(call.atMs / 1000), call.type, call.durationS ? `${call.durationS} s` : ''].join('\u001f'),
+    [
+      'call',
+      call.number ? tools.number(call.number) : 'withheld',
+      Math.floor(call.atMs / 1000),
+      call.type,
+      call.durationS ? `${call.durationS} s` : '',
+    ].join('\u001f'),
   ],
   canonicalBytes: (atoms) => utf8Bytes(`calls ${canonicalVersion}\n${atoms.join('\n')}`),
   matchKeys: () => [],
@@ -53,16 +61,32 @@ export const calls: Kind<Call> = {
     title: call.name || call.number,
     lines: [
       ...(call.number ? [{ field: 'phone', text: call.number }] : []),
-      ...(call.durationS ? [{ field: 'duration', text: `${Math.floor(call.durationS / 60)}:${String(call.durationS % 60).padStart(2, '0')}` }] : []),
+      ...(call.durationS
+        ? [{ field: 'duration', text: `${Math.floor(call.durationS / 60)}:${String(call.durationS % 60).padStart(2, '0')}` }]
+        : []),
     ],
   }),
-  shape: (call) => ({ [call.type]: 1, ...(call.number ? {} : { withheld: 1 }), ...(call.durationS ? { minutes: Math.ceil(call.durationS / 60) } : {}) }),
+  shape: (call) => ({
+    [call.type]: 1,
+    ...(call.number ? {} : { withheld: 1 }),
+    ...(call.durationS ? { minutes: Math.ceil(call.durationS / 60) } : {}),
+  }),
   at: (call) => call.atMs,
   files: [
     { code: 'calls-vcf', extension: 'vcf', mediaType: 'text/vcard', write: (call, { number }) => callToVcard(call, '3.0', number) },
     {
-      code: 'calls-csv', extension: 'csv', mediaType: 'text/csv; charset=utf-8; header=present', head: csvLine(['when', 'type', 'number', 'name', 'seconds']),
-      write: (call) => csvLine([new Date(call.atMs).toISOString(), call.type, call.number, call.name, call.durationS === undefined ? '' : String(call.durationS)]),
+      code: 'calls-csv',
+      extension: 'csv',
+      mediaType: 'text/csv; charset=utf-8; header=present',
+      head: csvLine(['when', 'type', 'number', 'name', 'seconds']),
+      write: (call) =>
+        csvLine([
+          new Date(call.atMs).toISOString(),
+          call.type,
+          call.number,
+          call.name,
+          call.durationS === undefined ? '' : String(call.durationS),
+        ]),
     },
   ],
   /** A phone keeps only so many, the newest. */

@@ -61,7 +61,13 @@ export function contactMatchKeys(atoms: readonly string[]): string[] {
     const end = atom.indexOf('\u001f')
     const kind = atom.slice(0, end)
     if (kind === 'phone' || kind === 'email') keys.add(`${kind}:${atom.slice(end + 1, atom.indexOf('\u001f', end + 1))}`)
-    else if (kind === 'name') keys.add(`name:${atom.slice(end + 1).replaceAll('\u001f', ' ').toLowerCase()}`)
+    else if (kind === 'name')
+      keys.add(
+        `name:${atom
+          .slice(end + 1)
+          .replaceAll('\u001f', ' ')
+          .toLowerCase()}`,
+      )
     else if (kind === 'company') keys.add(`name:${atom.slice(end + 1).toLowerCase()}`)
   }
   return [...keys]
@@ -119,5 +125,9 @@ const plainAscii = /^[\x20-\x7e]*$/
 function normal(text: string): string {
   // most of what phones hold is plain: nothing in it to bring to a normal form
   if (plainAscii.test(text)) return text.trim()
-  return text.normalize('NFC').replace(/\r\n|\r/g, '\n').replace(/[\u001e\u001f]/g, ' ').trim()
+  return text
+    .normalize('NFC')
+    .replace(/\r\n|\r/g, '\n')
+    .replace(/[\u001e\u001f]/g, ' ')
+    .trim()
 }

@@ -23,10 +23,7 @@ export const contactChanges = {
 export type ContactChangeCode = keyof typeof contactChanges
 
 /** The form a contact takes on a phone, with every change named, or the rule by which it can't cross. */
-export function changeContact(
-  contact: Contact,
-  to: PhoneModel,
-): { item: Contact; changes: Change[] } | { cannot: string } {
+export function changeContact(contact: Contact, to: PhoneModel): { item: Contact; changes: Change[] } | { cannot: string } {
   const { write } = to.capability.contacts
   if ('cannot' in write) return write
   const codes = new Set<ContactChangeCode>()
@@ -38,7 +35,12 @@ export function changeContact(
 type LabelledField = ContactsCapability['ownLabels'][number]
 
 /** Labels as the phone knows them: a word of its own, the owner's own word, or none. */
-function relabel<T extends { readonly label: Label }>(entries: readonly T[], field: LabelledField, can: ContactsCapability, codes: Set<ContactChangeCode>): readonly T[] {
+function relabel<T extends { readonly label: Label }>(
+  entries: readonly T[],
+  field: LabelledField,
+  can: ContactsCapability,
+  codes: Set<ContactChangeCode>,
+): readonly T[] {
   if (entries.length === 0) return entries
   const known = field === 'phones' ? can.phoneTypes : can.fieldTypes
   const hasOwn = can.ownLabels.includes(field)
@@ -116,14 +118,17 @@ function fitToKeypad(contact: Contact, can: ContactsCapability, codes: Set<Conta
   if (contact.phones.some(({ label }) => label.custom !== undefined || label.types.length > 0)) codes.add('label-dropped')
   const item: Contact = { ...emptyContact, name: { ...emptyContact.name, given }, formattedName: given, phones }
   const { name: _, formattedName: __, phones: ___, ...rest } = contact
-  const hasMore = Object.values(rest).some((value) => (Array.isArray(value) ? value.length > 0 : typeof value === 'object' ? Object.values(value).some(Boolean) : Boolean(value)))
+  const hasMore = Object.values(rest).some((value) =>
+    Array.isArray(value) ? value.length > 0 : typeof value === 'object' ? Object.values(value).some(Boolean) : Boolean(value),
+  )
   if (hasMore) codes.add('fields-dropped')
   return phones.length === 0 && !Object.values(contact.name).some(Boolean) ? emptyContact : item
 }
 
 function isNothing(contact: Contact): boolean {
   if (contact.phones.length > 0 || contact.emails.length > 0 || contact.name.given !== '' || contact.name.family !== '') return false
-  const { name, phonetic, phones, emails, urls, ims, addresses, dates, relations, groups, nicknames, photo, starred, extra, ...texts } = contact
+  const { name, phonetic, phones, emails, urls, ims, addresses, dates, relations, groups, nicknames, photo, starred, extra, ...texts } =
+    contact
   const lists = [phones, emails, urls, ims, addresses, dates, relations, groups, nicknames, extra]
   return (
     lists.every((list) => list.length === 0) &&

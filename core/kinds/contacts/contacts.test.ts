@@ -8,7 +8,12 @@ import { changeContact } from './change.ts'
 import { contacts } from './index.ts'
 import { contactTitle, emptyContact, ownFormattedName, type Contact } from './model.ts'
 
-const tools = { number: createNumberReader('GB'), hash: (bytes: Uint8Array) => `#${bytes.length}`, instant: createInstantReader('Europe/London'), nowMs: 0 }
+const tools = {
+  number: createNumberReader('GB'),
+  hash: (bytes: Uint8Array) => `#${bytes.length}`,
+  instant: createInstantReader('Europe/London'),
+  nowMs: 0,
+}
 const read = (...lines: string[]) => {
   const record = contacts.read(utf8Bytes(['BEGIN:VCARD', ...lines, 'END:VCARD', ''].join('\r\n')), tools)
   if (!record.ok) throw new Error(record.code)
@@ -18,14 +23,38 @@ const atoms = (contact: Contact) => contactAtoms(contact, tools).map((atom) => a
 
 describe('the meaning of a card', () => {
   it.each<[string, string[], Partial<Contact>]>([
-    ['a name in five parts (section 6.2.2)', ['N:Harrow;Ines;M.;Dr;Jr'], { name: { family: 'Harrow', given: 'Ines', middle: 'M.', prefix: 'Dr', suffix: 'Jr' } }],
-    ['escaped separators', ['VERSION:3.0', 'N:Har\\;row;In\\,es;;;'], { name: { family: 'Har;row', given: 'In,es', middle: '', prefix: '', suffix: '' } }],
+    [
+      'a name in five parts (section 6.2.2)',
+      ['N:Harrow;Ines;M.;Dr;Jr'],
+      { name: { family: 'Harrow', given: 'Ines', middle: 'M.', prefix: 'Dr', suffix: 'Jr' } },
+    ],
+    [
+      'escaped separators',
+      ['VERSION:3.0', 'N:Har\\;row;In\\,es;;;'],
+      { name: { family: 'Har;row', given: 'In,es', middle: '', prefix: '', suffix: '' } },
+    ],
     ['a number with types in any case', ['TEL;type=WORK;TYPE=fax:1'], { phones: [{ value: '1', label: { types: ['fax', 'work'] } }] }],
     ['types that carry no meaning are left out', ['TEL;TYPE=VOICE,PREF,CELL:1'], { phones: [{ value: '1', label: { types: ['cell'] } }] }],
-    ['a tel: address (section 6.4.1)', ['VERSION:4.0', 'TEL;VALUE=uri:tel:+44770'], { phones: [{ value: '+44770', label: { types: [] } }] }],
-    ['an own label in the group', ['item1.TEL:1', 'item1.X-ABLabel:Boat'], { phones: [{ value: '1', label: { types: [], custom: 'Boat' } }] }],
-    ['a platform’s word in the group', ['item1.TEL:1', 'item1.X-ABLabel:_$!<Home>!$_'], { phones: [{ value: '1', label: { types: ['home'] } }] }],
-    ['an own label in brackets', ['TEL;X-CUSTOM(CHARSET=UTF-8,ENCODING=QUOTED-PRINTABLE,=42=C3=B6):1'], { phones: [{ value: '1', label: { types: [], custom: 'Bö' } }] }],
+    [
+      'a tel: address (section 6.4.1)',
+      ['VERSION:4.0', 'TEL;VALUE=uri:tel:+44770'],
+      { phones: [{ value: '+44770', label: { types: [] } }] },
+    ],
+    [
+      'an own label in the group',
+      ['item1.TEL:1', 'item1.X-ABLabel:Boat'],
+      { phones: [{ value: '1', label: { types: [], custom: 'Boat' } }] },
+    ],
+    [
+      'a platform’s word in the group',
+      ['item1.TEL:1', 'item1.X-ABLabel:_$!<Home>!$_'],
+      { phones: [{ value: '1', label: { types: ['home'] } }] },
+    ],
+    [
+      'an own label in brackets',
+      ['TEL;X-CUSTOM(CHARSET=UTF-8,ENCODING=QUOTED-PRINTABLE,=42=C3=B6):1'],
+      { phones: [{ value: '1', label: { types: [], custom: 'Bö' } }] },
+    ],
     ['an own label as a bare word', ['TEL;X-Winter:1'], { phones: [{ value: '1', label: { types: [], custom: 'Winter' } }] }],
     ['a birthday', ['BDAY:1961-04-05'], { birthday: '1961-04-05' }],
     ['a birthday in basic form with a time', ['BDAY:19610405T000000Z'], { birthday: '1961-04-05' }],
@@ -95,7 +124,9 @@ describe('canonical form', () => {
 
   it('match keys find the same person over other facts', () => {
     const keys = (...lines: string[]) => contactMatchKeys(contactAtoms(read(...lines), tools))
-    const shared = keys('N:Harrow;Ines;;;', 'TEL;HOME:07700 900123').filter((k) => keys('N:HARROW;INES;;;', 'TEL;CELL:+447700900123', 'NOTE:x').includes(k))
+    const shared = keys('N:Harrow;Ines;;;', 'TEL;HOME:07700 900123').filter((k) =>
+      keys('N:HARROW;INES;;;', 'TEL;CELL:+447700900123', 'NOTE:x').includes(k),
+    )
     expect(shared).toHaveLength(2)
   })
 })
@@ -120,12 +151,18 @@ describe('titles', () => {
 
 describe('changing and writing', () => {
   const text = fc.string({ unit: 'grapheme', maxLength: 20 }).map((s) => s.replace(/[\p{C}\p{Z}]/gu, ' ').trim())
-  const label = fc.oneof(fc.constantFrom([], ['cell'], ['home'], ['work'], ['car']).map((types) => ({ types })), text.filter(Boolean).map((custom) => ({ types: [], custom })))
+  const label = fc.oneof(
+    fc.constantFrom([], ['cell'], ['home'], ['work'], ['car']).map((types) => ({ types })),
+    text.filter(Boolean).map((custom) => ({ types: [], custom })),
+  )
   const labelled = fc.record({ value: text.filter(Boolean), label })
   const contact: fc.Arbitrary<Contact> = fc
     .record({
       name: fc.record({ family: text, given: text, middle: text, prefix: text, suffix: text }),
-      nicknames: fc.array(text.filter((s) => s !== ''), { maxLength: 1 }),
+      nicknames: fc.array(
+        text.filter((s) => s !== ''),
+        { maxLength: 1 },
+      ),
       phones: fc.array(fc.record({ value: fc.integer({ min: 100000, max: 999999 }).map((n) => `07700 ${n}`), label }), { maxLength: 14 }),
       emails: fc.array(labelled, { maxLength: 3 }),
       company: text,
@@ -168,10 +205,14 @@ describe('changing and writing', () => {
   }
 
   it('an unknown model is taken as the most limited of its platform, so that nothing is promised', () => {
-    expect(findModel({ maker: 'New', model: 'New 1', platform: 'android' }).capability).toBe(phoneModels.find((m) => m.model === 'Tamsel M2')!.capability)
+    expect(findModel({ maker: 'New', model: 'New 1', platform: 'android' }).capability).toBe(
+      phoneModels.find((m) => m.model === 'Tamsel M2')!.capability,
+    )
   })
 
   it('a file takes nothing, and says by which rule', () => {
-    expect(changeContact({ ...emptyContact, note: 'a' }, findModel({ maker: 'File', model: '', platform: 'file' }))).toEqual({ cannot: 'file-is-read-only' })
+    expect(changeContact({ ...emptyContact, note: 'a' }, findModel({ maker: 'File', model: '', platform: 'file' }))).toEqual({
+      cannot: 'file-is-read-only',
+    })
   })
 })

@@ -28,7 +28,16 @@ export function contactFromVcard(card: Vcard): { contact: Contact; issues: Vcard
 function newDraft(): Draft {
   return {
     ...emptyContact,
-    nicknames: [], phones: [], emails: [], urls: [], ims: [], addresses: [], dates: [], groups: [], relations: [], extra: [],
+    nicknames: [],
+    phones: [],
+    emails: [],
+    urls: [],
+    ims: [],
+    addresses: [],
+    dates: [],
+    groups: [],
+    relations: [],
+    extra: [],
   }
 }
 
@@ -237,4 +246,3 @@ function readDate(property: Property): string | undefined {
   const tail = `${String(m).padStart(2, '0')}-${String(d).padStart(2, '0')}`
   return year && year !== omitted && year !== '0000' ? `${year}-${tail}` : `--${tail}`
 }
-

@@ -58,7 +58,12 @@ export const contacts: Kind<Contact> = {
     add('note', contact.note)
     return { title: contactTitle(contact), lines }
   },
-  files: (['2.1', '3.0', '4.0'] as const).map((version) => ({ code: `vcf-${version}`, extension: 'vcf', mediaType: 'text/vcard', write: (contact) => contactToVcard(contact, version) })),
+  files: (['2.1', '3.0', '4.0'] as const).map((version) => ({
+    code: `vcf-${version}`,
+    extension: 'vcf',
+    mediaType: 'text/vcard',
+    write: (contact) => contactToVcard(contact, version),
+  })),
   shape(contact) {
     return {
       phones: contact.phones.length,

@@ -10,7 +10,11 @@ import { emptyContact, noLabel, type Contact } from './model.ts'
 const tools = { number: createNumberReader('GB'), hash: () => '', instant: () => 0, nowMs: 0 }
 const orrin = findModel({ maker: 'Orrin', model: 'Orrin 9', platform: 'android' })
 const keypad = findModel({ maker: 'Holt', model: 'Holt 3', platform: 'keypad' })
-const person = (change: Partial<Contact>): Contact => ({ ...emptyContact, name: { ...emptyContact.name, given: 'Ines', family: 'Harrow' }, ...change })
+const person = (change: Partial<Contact>): Contact => ({
+  ...emptyContact,
+  name: { ...emptyContact.name, given: 'Ines', family: 'Harrow' },
+  ...change,
+})
 const phone = (value: string, types: string[] = ['cell']) => ({ value, label: { types } })
 const joined = (ours: Partial<Contact>, theirs: Partial<Contact>) => {
   const result = joinContacts(person(ours), person(theirs), orrin, tools)
@@ -19,7 +23,10 @@ const joined = (ours: Partial<Contact>, theirs: Partial<Contact>) => {
 
 describe('two records of one person', () => {
   it('become one that says all of both; one number in two spellings is one', () => {
-    const item = joined({ phones: [phone('07700 900001'), phone('07700 900002', ['work'])], company: 'Quay' }, { phones: [phone('+447700900001')], note: 'Rings at noon' }) as Contact
+    const item = joined(
+      { phones: [phone('07700 900001'), phone('07700 900002', ['work'])], company: 'Quay' },
+      { phones: [phone('+447700900001')], note: 'Rings at noon' },
+    ) as Contact
     expect(item.phones.map(({ value }) => value)).toEqual(['+447700900001', '07700 900002'])
     expect([item.company, item.note]).toEqual(['Quay', 'Rings at noon'])
   })
@@ -35,14 +42,34 @@ describe('two records of one person', () => {
 
   it('that would not fit the phone as one can’t be one there', () => {
     const four = ['1', '2', '3', '4'].map((n) => ({ value: `0770090000${n}`, label: noLabel }))
-    const [ours, theirs] = [four.slice(0, 2), four.slice(2)].map((phones): Contact => ({ ...emptyContact, name: { ...emptyContact.name, given: 'Ines' }, formattedName: 'Ines', phones }))
+    const [ours, theirs] = [four.slice(0, 2), four.slice(2)].map((phones): Contact => ({
+      ...emptyContact,
+      name: { ...emptyContact.name, given: 'Ines' },
+      formattedName: 'Ines',
+      phones,
+    }))
     expect(joinContacts(ours!, theirs!, keypad, tools)).toEqual({ conflicts: ['does-not-fit'] })
   })
 
   it('joined or not, nothing either says is dropped: the joined record contains both, and has the phone’s form', () => {
     const text = fc.constantFrom('', 'a', 'b')
-    const entries = fc.array(fc.record({ value: fc.constantFrom('07700900001', '+447700900001', '07700 900002'), label: fc.constantFrom({ types: ['cell'] }, { types: ['home'] }, { types: [], custom: 'Boat' }) }), { maxLength: 3 })
-    const contact = fc.record({ phones: entries, note: text, company: text, birthday: fc.constantFrom('', '1980-01-01'), nicknames: fc.uniqueArray(fc.constantFrom('x', 'y')), starred: fc.boolean() }).map(person)
+    const entries = fc.array(
+      fc.record({
+        value: fc.constantFrom('07700900001', '+447700900001', '07700 900002'),
+        label: fc.constantFrom({ types: ['cell'] }, { types: ['home'] }, { types: [], custom: 'Boat' }),
+      }),
+      { maxLength: 3 },
+    )
+    const contact = fc
+      .record({
+        phones: entries,
+        note: text,
+        company: text,
+        birthday: fc.constantFrom('', '1980-01-01'),
+        nicknames: fc.uniqueArray(fc.constantFrom('x', 'y')),
+        starred: fc.boolean(),
+      })
+      .map(person)
     let made = 0
     fc.assert(
       fc.property(contact, contact, (ours, theirs) => {

@@ -86,13 +86,7 @@ export function contactTitle(contact: Contact): string {
   const { prefix, given, middle, family, suffix } = contact.name
   const name = [prefix, given, middle, family, suffix].filter(Boolean).join(' ')
   return (
-    name ||
-    contact.formattedName ||
-    contact.nicknames[0] ||
-    contact.company ||
-    contact.phones[0]?.value ||
-    contact.emails[0]?.value ||
-    ''
+    name || contact.formattedName || contact.nicknames[0] || contact.company || contact.phones[0]?.value || contact.emails[0]?.value || ''
   )
 }
 

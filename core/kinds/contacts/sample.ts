@@ -14,7 +14,10 @@ export function sampleContact(from: PhoneModel): Contact {
     ...emptyContact,
     name: { family: 'a'.repeat(30), given: 'a', middle: '', prefix: '', suffix: '' },
     phonetic: { family: 'a', given: '', middle: '' },
-    phones: Array.from({ length: Math.min(can.maxPhones, 60) }, (_, i) => ({ value: String(i), label: i === 0 ? { types: ['car'] } : i === 1 ? { types: [], custom: 'a' } : { types: ['cell'] } })),
+    phones: Array.from({ length: Math.min(can.maxPhones, 60) }, (_, i) => ({
+      value: String(i),
+      label: i === 0 ? { types: ['car'] } : i === 1 ? { types: [], custom: 'a' } : { types: ['cell'] },
+    })),
     emails: [{ value: 'a', label: { types: [], custom: 'a' } }],
     note: 'a'.repeat(can.noteMaxChars),
     photo: { bytes: new Uint8Array(can.photoMaxBytes) },

@@ -39,10 +39,14 @@ export function contactToVcard(contact: Contact, version: VcardVersion): Uint8Ar
   if (contact.birthday) out.push(dateProperty('BDAY', contact.birthday, version))
   for (const { value, label } of contact.dates) {
     const own = label.custom ?? label.types.join(' ')
-    if (own === 'anniversary' && label.custom === undefined) out.push(dateProperty(version === '4.0' ? 'ANNIVERSARY' : 'X-ANNIVERSARY', value, version))
+    if (own === 'anniversary' && label.custom === undefined)
+      out.push(dateProperty(version === '4.0' ? 'ANNIVERSARY' : 'X-ANNIVERSARY', value, version))
     else {
       const grouped = `item${++group}`
-      out.push({ ...dateProperty('X-ABDATE', value, version), group: grouped }, { group: grouped, name: 'X-ABLabel', value: own || 'other' })
+      out.push(
+        { ...dateProperty('X-ABDATE', value, version), group: grouped },
+        { group: grouped, name: 'X-ABLabel', value: own || 'other' },
+      )
     }
   }
   text('NOTE', contact.note)
@@ -51,7 +55,8 @@ export function contactToVcard(contact: Contact, version: VcardVersion): Uint8Ar
   if (contact.starred) out.push({ name: 'X-STARRED', value: '1' })
   if (contact.photo && 'bytes' in contact.photo) {
     const { bytes } = contact.photo
-    if (version === '4.0') out.push({ name: 'PHOTO', value: `data:image/${imageType(bytes).toLowerCase()};base64,${base64Text(bytes)}`, isRaw: true })
+    if (version === '4.0')
+      out.push({ name: 'PHOTO', value: `data:image/${imageType(bytes).toLowerCase()};base64,${base64Text(bytes)}`, isRaw: true })
     else out.push({ name: 'PHOTO', types: [imageType(bytes)], value: bytes })
   }
   return writeVcard(out, version)
@@ -62,7 +67,10 @@ export function contactToVcard(contact: Contact, version: VcardVersion): Uint8Ar
  * basic form, without a year as `--0415` (RFC 6350 section 4.3.1).
  */
 function dateProperty(name: string, date: string, version: VcardVersion): PlainProperty {
-  if (version === '4.0') return /^(\d{4}|-)-\d\d-\d\d$/.test(date) ? { name, value: date.startsWith('--') ? `--${date.slice(2).replace('-', '')}` : date.replaceAll('-', '') } : { name, params: { VALUE: 'text' }, value: date }
+  if (version === '4.0')
+    return /^(\d{4}|-)-\d\d-\d\d$/.test(date)
+      ? { name, value: date.startsWith('--') ? `--${date.slice(2).replace('-', '')}` : date.replaceAll('-', '') }
+      : { name, params: { VALUE: 'text' }, value: date }
   if (!date.startsWith('--')) return { name, value: date }
   if (version === '2.1') return { name, value: date }
   return { name, params: { 'X-OMIT-YEAR': '1604' }, value: `1604-${date.slice(2)}` }

@@ -10,7 +10,9 @@ export const messageCanonicalVersion = 1
  */
 export function messageAtoms(message: Message, tools: Pick<ReadTools, 'number'>): string[] {
   const { direction, state, service, atMs, line, subject, group, text, reactionTo, attachments } = message
-  const atoms = [`message\u001f${direction}\u001f${state}\u001f${service}\u001f${Math.floor(atMs / 1000)}\u001f${line || 1}\u001f${senderOf(message, tools)}\u001f${othersOf(message, tools)}`]
+  const atoms = [
+    `message\u001f${direction}\u001f${state}\u001f${service}\u001f${Math.floor(atMs / 1000)}\u001f${line || 1}\u001f${senderOf(message, tools)}\u001f${othersOf(message, tools)}`,
+  ]
   if (subject) atoms.push(`subject\u001f${normal(subject)}`)
   if (group) atoms.push(`group\u001f${normal(group)}`)
   const said = normal(text)
@@ -52,5 +54,9 @@ const plain = /^[\x20-\x7e]*$/
 
 function normal(text: string): string {
   if (plain.test(text)) return text.trim()
-  return text.normalize('NFC').replace(/\r\n|\r/g, '\n').replace(/[\u001e\u001f]/g, ' ').trim()
+  return text
+    .normalize('NFC')
+    .replace(/\r\n|\r/g, '\n')
+    .replace(/[\u001e\u001f]/g, ' ')
+    .trim()
 }

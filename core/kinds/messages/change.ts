@@ -20,7 +20,8 @@ export type MessageChangeCode = keyof typeof messageChanges
 export function changeMessage(message: Message, to: PhoneModel): { item: Message; changes: Change[] } | { cannot: string } {
   const { write } = to.capability.messages
   if ('cannot' in write) return write
-  if (message.state !== 'done' && !write.unsent) return { cannot: message.state === 'draft' ? 'no-place-for-drafts' : 'no-place-for-unsent' }
+  if (message.state !== 'done' && !write.unsent)
+    return { cannot: message.state === 'draft' ? 'no-place-for-drafts' : 'no-place-for-unsent' }
   // a phone that knows the message as it is: most of them, and nothing to do
   const codes = new Set<MessageChangeCode>()
   const item = fit(message, write, codes)

@@ -6,7 +6,12 @@ import { mimePieces } from './to-bmessage.ts'
 
 /** Messages as files people and programs can read: an mbox of MIME messages, and JSON Lines. */
 export const messageFiles: readonly OpenFile<Message>[] = [
-  { code: 'mbox', extension: 'mbox', mediaType: 'application/mbox', write: (message, { position, number }) => mboxEntry(message, { position, number }) },
+  {
+    code: 'mbox',
+    extension: 'mbox',
+    mediaType: 'application/mbox',
+    write: (message, { position, number }) => mboxEntry(message, { position, number }),
+  },
   { code: 'jsonl', extension: 'jsonl', mediaType: 'application/jsonl', write: (message) => JSON.stringify(lineOf(message)) + '\n' },
 ]
 
@@ -51,7 +56,17 @@ function mboxEntry(message: Message, { position, number }: { position: number; n
 
 function lineOf({ direction, state, service, atMs, from, to, isRead, line, subject, group, text, reactionTo, attachments }: Message) {
   return {
-    at: new Date(atMs).toISOString(), direction, state, service, from, to, read: isRead, line: line || null, subject: subject || null, group: group || null, text,
+    at: new Date(atMs).toISOString(),
+    direction,
+    state,
+    service,
+    from,
+    to,
+    read: isRead,
+    line: line || null,
+    subject: subject || null,
+    group: group || null,
+    text,
     reactionTo: reactionTo ?? null,
     attachments: attachments.map(({ type, name, sizeBytes, digest }) => ({ type, name, sizeBytes, sha256: digest })),
   }

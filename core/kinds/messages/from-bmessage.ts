@@ -21,7 +21,9 @@ export function messageFromRecord(bytes: Uint8Array, tools: ReadTools): MessageR
   const { entry } = record
   const { message: object } = read
   // a count is said to the millisecond by some; a local time never is
-  const atMs = (/^\d+$/.test(entry.x_time ?? '') ? readPhoneTime(entry.x_time, tools.instant) : undefined) ?? (entry.datetime?.includes('T') ? readPhoneTime(entry.datetime, tools.instant) : undefined)
+  const atMs =
+    (/^\d+$/.test(entry.x_time ?? '') ? readPhoneTime(entry.x_time, tools.instant) : undefined) ??
+    (entry.datetime?.includes('T') ? readPhoneTime(entry.datetime, tools.instant) : undefined)
   if (atMs === undefined) return { code: 'no-message-date' }
   const content = object.type === 'SMS_GSM' || object.type === 'SMS_CDMA' ? textContent(object) : mimeContent(object)
   if ('code' in content) return content
@@ -74,7 +76,9 @@ function textContent({ body, charset, encoding }: Bmessage): Content {
 
 function mimeContent({ body }: Bmessage): Content {
   const { headers, parts, issues } = readMime(body)
-  const lossy = issues.find((code) => code.startsWith('damaged-') || code === 'boundary-open' || code === 'boundary-missing' || code === 'too-many-parts')
+  const lossy = issues.find(
+    (code) => code.startsWith('damaged-') || code === 'boundary-open' || code === 'boundary-missing' || code === 'too-many-parts',
+  )
   if (lossy) return { code: lossy }
   const texts: string[] = []
   const attachments: Attachment[] = []
@@ -91,9 +95,18 @@ function mimeContent({ body }: Bmessage): Content {
       if (text.trim() !== '' || isReaction) texts.push(text.replace(/\r\n?/g, '\n').trimEnd())
     } else return { code: 'attachment-inside' }
   }
-  return { issues, says: { subject: readEncodedWords(headerOf(headers, 'subject') ?? ''), text: texts.join('\n'), reactionTo, attachments } }
+  return {
+    issues,
+    says: { subject: readEncodedWords(headerOf(headers, 'subject') ?? ''), text: texts.join('\n'), reactionTo, attachments },
+  }
 }
 
 function attachmentOf({ parameters }: MimePart, external: NonNullable<MimePart['external']>): Attachment {
-  return { type: external.type, name: readEncodedWords(external.fileName), handle: parameters.handle ?? '', sizeBytes: Number(parameters.size ?? 0) || 0, digest: parameters['x-digest'] ?? '' }
+  return {
+    type: external.type,
+    name: readEncodedWords(external.fileName),
+    handle: parameters.handle ?? '',
+    sizeBytes: Number(parameters.size ?? 0) || 0,
+    digest: parameters['x-digest'] ?? '',
+  }
 }

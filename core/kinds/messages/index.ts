@@ -30,8 +30,20 @@ export const messages: Kind<Message> = {
     const { write } = from.capability.messages
     const can = 'cannot' in write ? { chat: '', lines: 1, groupNames: false, textMaxChars: 400 } : write
     return {
-      direction: 'in', state: 'done', service: can.chat ? 'chat' : 'sms', chatOf: can.chat, atMs: 0, from: '1', to: can.groupNames ? ['2'] : [], isRead: true, line: can.lines, subject: '',
-      group: can.groupNames ? 'a' : '', text: 'a'.repeat(Math.min(can.textMaxChars, 4000)), reactionTo: can.chat ? 'a' : undefined, attachments: [],
+      direction: 'in',
+      state: 'done',
+      service: can.chat ? 'chat' : 'sms',
+      chatOf: can.chat,
+      atMs: 0,
+      from: '1',
+      to: can.groupNames ? ['2'] : [],
+      isRead: true,
+      line: can.lines,
+      subject: '',
+      group: can.groupNames ? 'a' : '',
+      text: 'a'.repeat(Math.min(can.textMaxChars, 4000)),
+      reactionTo: can.chat ? 'a' : undefined,
+      attachments: [],
     }
   },
   write(message, to, number) {
@@ -44,15 +56,33 @@ export const messages: Kind<Message> = {
   },
   parts: (message) => message.attachments,
   noteParts,
-  moveParts: (message, handles) => ({ ...message, attachments: message.attachments.map((part) => ({ ...part, handle: handles.get(part.handle) ?? part.handle })) }),
+  moveParts: (message, handles) => ({
+    ...message,
+    attachments: message.attachments.map((part) => ({ ...part, handle: handles.get(part.handle) ?? part.handle })),
+  }),
   describe(message) {
     const { from, to, text, subject, group, attachments, reactionTo } = message
     const parties = [...(from ? [from] : []), ...to].join(', ')
-    const lines = [['with', parties], ['group', group], ['subject', subject], ['text', text], ['reaction', reactionTo ?? ''], ...attachments.map(({ name, type }) => ['attachment', name || type] as const)] as const
-    return { title: text.length > 90 ? `${text.slice(0, 90)}…` : text || subject || attachments[0]?.name || '', group: group || parties, lines: lines.filter(([, value]) => value).map(([field, value]) => ({ field, text: value })) }
+    const lines = [
+      ['with', parties],
+      ['group', group],
+      ['subject', subject],
+      ['text', text],
+      ['reaction', reactionTo ?? ''],
+      ...attachments.map(({ name, type }) => ['attachment', name || type] as const),
+    ] as const
+    return {
+      title: text.length > 90 ? `${text.slice(0, 90)}…` : text || subject || attachments[0]?.name || '',
+      group: group || parties,
+      lines: lines.filter(([, value]) => value).map(([field, value]) => ({ field, text: value })),
+    }
   },
   shape(message) {
-    const shape: Record<string, number> = { [message.state === 'done' ? (message.direction === 'in' ? 'received' : 'sent') : message.state]: 1, [message.service]: 1, chars: message.text.length }
+    const shape: Record<string, number> = {
+      [message.state === 'done' ? (message.direction === 'in' ? 'received' : 'sent') : message.state]: 1,
+      [message.service]: 1,
+      chars: message.text.length,
+    }
     if (message.attachments.length > 0) shape.attachments = message.attachments.length
     if (isGroup(message)) shape.group = 1
     if (message.line > 1) shape[`line${Math.min(message.line, 4)}`] = 1

@@ -25,7 +25,8 @@ export function recordOfMessage(message: Message, number: (party: string) => str
       x_time: String(atMs),
       read: isRead ? 'yes' : 'no',
       sent: direction === 'out' && state === 'done' ? 'yes' : 'no',
-      direction: direction === 'in' ? 'incoming' : state === 'draft' ? 'outgoingdraft' : state === 'failed' ? 'outgoingpending' : 'outgoing',
+      direction:
+        direction === 'in' ? 'incoming' : state === 'draft' ? 'outgoingdraft' : state === 'failed' ? 'outgoingpending' : 'outgoing',
       x_line: line > 0 ? String(line) : '',
       x_service: chatOf,
       conversation_name: group,
@@ -40,22 +41,33 @@ function mimeOf(message: Message): string {
 
 /** Its text or reaction, and its attachments as what stands elsewhere under a handle. */
 export function mimePieces({ text, reactionTo, attachments }: Message): MimePiece[] {
-  const pieces: MimePiece[] = attachments.map(({ type, name, handle, sizeBytes }) => ({ kind: 'external', type, fileName: name, handle, sizeBytes }))
+  const pieces: MimePiece[] = attachments.map(({ type, name, handle, sizeBytes }) => ({
+    kind: 'external',
+    type,
+    fileName: name,
+    handle,
+    sizeBytes,
+  }))
   if (reactionTo !== undefined) pieces.unshift({ kind: 'text', text, disposition: 'reaction', description: reactionTo })
   else if (text !== '' || pieces.length === 0) pieces.unshift({ kind: 'text', text })
   return pieces
 }
 
 /** What the parts of a record were found to be, noted in it: read again, it says what they are. */
-export function noteParts(bytes: Uint8Array, found: ReadonlyMap<string, { readonly digest: string; readonly sizeBytes: number }>): Uint8Array {
+export function noteParts(
+  bytes: Uint8Array,
+  found: ReadonlyMap<string, { readonly digest: string; readonly sizeBytes: number }>,
+): Uint8Array {
   // handles are the phone's own words and stand only in the heads of parts; the record is changed nowhere else
   const text = new TextDecoder('latin1').decode(bytes)
-  const noted = text.replace(/(access-type=[^\r\n;]+;\s*handle="?)([^"\r\n;]+)("?;\s*size=)(\d+)/gi, (whole, before: string, handle: string, between: string) => {
-    const part = found.get(handle)
-    return part ? `${before}${handle}${between}${part.sizeBytes}; x-digest="${part.digest}"` : whole
-  })
+  const noted = text.replace(
+    /(access-type=[^\r\n;]+;\s*handle="?)([^"\r\n;]+)("?;\s*size=)(\d+)/gi,
+    (whole, before: string, handle: string, between: string) => {
+      const part = found.get(handle)
+      return part ? `${before}${handle}${between}${part.sizeBytes}; x-digest="${part.digest}"` : whole
+    },
+  )
   // LENGTH no longer holds; without it the last end of the body counts
   const out = noted.replace(/^LENGTH:\d+\r?\n/m, '')
   return Uint8Array.from(out, (c) => c.charCodeAt(0))
 }
-

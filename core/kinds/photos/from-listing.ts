@@ -16,7 +16,15 @@ export function photoFromListing(bytes: Uint8Array, tools: Pick<ReadTools, 'inst
     const role = entry.x_role ?? 'picture'
     if (!roles.has(role) || !entry.name) return { code: 'file-unknown' }
     const calledType = entry.type ?? ''
-    files.push({ role: role as PhotoFile['role'], name: entry.name, calledType, type: entry.x_is ?? calledType, handle: entry.x_handle ?? '', sizeBytes: Number(entry.size ?? 0) || 0, digest: entry.x_digest ?? '' })
+    files.push({
+      role: role as PhotoFile['role'],
+      name: entry.name,
+      calledType,
+      type: entry.x_is ?? calledType,
+      handle: entry.x_handle ?? '',
+      sizeBytes: Number(entry.size ?? 0) || 0,
+      digest: entry.x_digest ?? '',
+    })
   }
   const first = record.files[files.findIndex(({ role }) => role === 'picture')]
   if (!first) return { code: 'picture-missing' }

@@ -28,11 +28,38 @@ export const photos: Kind<Photo> = {
   changes: photoChanges,
   sample: (from) => {
     const { write } = from.capability.photos
-    const can = 'cannot' in write ? { shows: ['image/jpeg'], albums: 'folders', favourites: false, hidden: false, bursts: false, originals: false } : write
-    const file = (role: 'picture' | 'clip' | 'original', type: string) => ({ role, name: `a.${type.split('/')[1]}`, type, calledType: type, handle: role, sizeBytes: 1, digest: role })
+    const can =
+      'cannot' in write
+        ? { shows: ['image/jpeg'], albums: 'folders', favourites: false, hidden: false, bursts: false, originals: false }
+        : write
+    const file = (role: 'picture' | 'clip' | 'original', type: string) => ({
+      role,
+      name: `a.${type.split('/')[1]}`,
+      type,
+      calledType: type,
+      handle: role,
+      sizeBytes: 1,
+      digest: role,
+    })
     return {
-      files: [file('picture', can.shows.find((type) => type === 'image/heic') ?? 'image/jpeg'), file('clip', can.shows.find((type) => type === 'video/quicktime') ?? 'video/mp4'), ...(can.originals ? [file('original', 'image/jpeg')] : [])],
-      takenMs: 0, isDateContradicted: false, hasPlace: true, folder: 'DCIM/Camera', albums: can.albums === 'own' ? ['a', 'b'] : ['a'], isFavourite: can.favourites, isHidden: can.hidden, burst: can.bursts ? 'b' : '', isCloudOnly: false, isTurned: false, isDamaged: false, width: 4, height: 3,
+      files: [
+        file('picture', can.shows.find((type) => type === 'image/heic') ?? 'image/jpeg'),
+        file('clip', can.shows.find((type) => type === 'video/quicktime') ?? 'video/mp4'),
+        ...(can.originals ? [file('original', 'image/jpeg')] : []),
+      ],
+      takenMs: 0,
+      isDateContradicted: false,
+      hasPlace: true,
+      folder: 'DCIM/Camera',
+      albums: can.albums === 'own' ? ['a', 'b'] : ['a'],
+      isFavourite: can.favourites,
+      isHidden: can.hidden,
+      burst: can.bursts ? 'b' : '',
+      isCloudOnly: false,
+      isTurned: false,
+      isDamaged: false,
+      width: 4,
+      height: 3,
     }
   },
   write(photo, to) {
@@ -47,8 +74,14 @@ export const photos: Kind<Photo> = {
   parts: (photo) => (photo.isCloudOnly ? [] : photo.files),
   noteParts: noteFiles,
   inspect: inspectFile,
-  moveParts: (photo, handles) => ({ ...photo, files: photo.files.map((file) => ({ ...file, handle: handles.get(file.handle) ?? file.handle })) }),
-  conversions: (photo) => photo.files.flatMap(({ handle, type, digest }) => (digest.startsWith(toBeMade) ? [{ handle, digest: digest.slice(toBeMade.length), toType: type }] : [])),
+  moveParts: (photo, handles) => ({
+    ...photo,
+    files: photo.files.map((file) => ({ ...file, handle: handles.get(file.handle) ?? file.handle })),
+  }),
+  conversions: (photo) =>
+    photo.files.flatMap(({ handle, type, digest }) =>
+      digest.startsWith(toBeMade) ? [{ handle, digest: digest.slice(toBeMade.length), toType: type }] : [],
+    ),
   withMade: (photo, made) => ({
     ...photo,
     files: photo.files.map((file) => {
@@ -59,8 +92,16 @@ export const photos: Kind<Photo> = {
   sizeBytes: bytesOf,
   describe(photo) {
     const { files, folder, albums } = photo
-    const lines = [['folder', folder], ...albums.map((name) => ['album', name] as const), ...files.map(({ name, role }) => [role === 'picture' ? 'name' : role, name] as const)] as const
-    return { title: shownFile(photo).name, group: albumOf(photo), lines: lines.filter(([, text]) => text).map(([field, text]) => ({ field, text })) }
+    const lines = [
+      ['folder', folder],
+      ...albums.map((name) => ['album', name] as const),
+      ...files.map(({ name, role }) => [role === 'picture' ? 'name' : role, name] as const),
+    ] as const
+    return {
+      title: shownFile(photo).name,
+      group: albumOf(photo),
+      lines: lines.filter(([, text]) => text).map(([field, text]) => ({ field, text })),
+    }
   },
   shape(photo) {
     const { files, width, height } = photo
@@ -68,8 +109,17 @@ export const photos: Kind<Photo> = {
     const shape: Record<string, number> = { files: photo.isCloudOnly ? 0 : files.length, fileBytes: bytesOf(photo) }
     if (width && height) Object.assign(shape, { width, height })
     const marks = {
-      film: isFilm(shown.type), moving: files.some(({ role }) => role === 'clip'), edited: files.some(({ role }) => role === 'original'), favourite: photo.isFavourite, hidden: photo.isHidden, burst: photo.burst !== '',
-      cloud: photo.isCloudOnly, turned: photo.isTurned, damaged: photo.isDamaged, placed: photo.hasPlace, heic: shown.type === 'image/heic',
+      film: isFilm(shown.type),
+      moving: files.some(({ role }) => role === 'clip'),
+      edited: files.some(({ role }) => role === 'original'),
+      favourite: photo.isFavourite,
+      hidden: photo.isHidden,
+      burst: photo.burst !== '',
+      cloud: photo.isCloudOnly,
+      turned: photo.isTurned,
+      damaged: photo.isDamaged,
+      placed: photo.hasPlace,
+      heic: shown.type === 'image/heic',
     }
     for (const [name, is] of Object.entries(marks)) if (is) shape[name] = 1
     return shape

@@ -13,7 +13,15 @@ export function listingOfPhoto(photo: Photo, { albums }: PhotosCapability): Uint
   const time = takenMs === null ? '' : writeBasicTime(takenMs)
   const marks: FileEntry = { modified: time, x_favourite: isFavourite ? 'yes' : '', x_hidden: isHidden ? 'yes' : '', x_burst: burst }
   return writeFolderRecord({
-    files: files.map(({ role, name, type, handle, sizeBytes }) => ({ name: safeName(name), size: String(sizeBytes), type, x_folder: inFolder, x_role: role, x_handle: handle, ...(role === 'picture' ? marks : {}) })),
+    files: files.map(({ role, name, type, handle, sizeBytes }) => ({
+      name: safeName(name),
+      size: String(sizeBytes),
+      type,
+      x_folder: inFolder,
+      x_role: role,
+      x_handle: handle,
+      ...(role === 'picture' ? marks : {}),
+    })),
     albums: albums === 'own' ? photo.albums : [],
   })
 }

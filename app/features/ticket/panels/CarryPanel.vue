@@ -13,11 +13,23 @@ const over = computed(() => props.ticket.ledger.reduce((sum, { fates }) => sum +
 </script>
 
 <template>
-  <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" @pause="$emit('act', 'pause', 'pause')" @resume="$emit('act', 'resume', 'resume-run')" />
-  <p v-if="ticket.run?.type === 'carry'" class="text-soft">It goes on when this page is closed. When it is over, the new phone is counted afresh by itself.</p>
+  <RunBox
+    :ticket="ticket"
+    :busy="busy"
+    @stop="$emit('act', 'stop', 'stop')"
+    @pause="$emit('act', 'pause', 'pause')"
+    @resume="$emit('act', 'resume', 'resume-run')"
+  />
+  <p v-if="ticket.run?.type === 'carry'" class="text-soft">
+    It goes on when this page is closed. When it is over, the new phone is counted afresh by itself.
+  </p>
   <template v-else-if="!ticket.run && waiting > 0 && ticket.areRolesFrozen">
     <p class="mb-3 text-soft">{{ itemsOf(pending) }} still {{ waiting === 1 ? 'waits' : 'wait' }}. Nothing that is over is sent again.</p>
-    <AppButton look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')">Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton>
+    <AppButton look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')"
+      >Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton
+    >
   </template>
-  <p v-else-if="!ticket.run" class="text-soft">{{ over > 0 ? 'Over. What counts is the check: see Check off.' : 'Nothing runs. First choose what is carried.' }}</p>
+  <p v-else-if="!ticket.run" class="text-soft">
+    {{ over > 0 ? 'Over. What counts is the check: see Check off.' : 'Nothing runs. First choose what is carried.' }}
+  </p>
 </template>

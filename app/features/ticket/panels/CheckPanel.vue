@@ -11,10 +11,18 @@ import RunBox from './RunBox.vue'
 
 /** The account of the kind, what differs and the ways on. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string; zone: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; joinings: []; show: []; carry: [] }>()
+const emit = defineEmits<{
+  act: [name: string, path: string, body?: unknown]
+  open: [filter: EntryFilter, reason?: string]
+  joinings: []
+  show: []
+  carry: []
+}>()
 const pending = computed(() => props.ticket.ledger.map(({ kind, fates, also }) => ({ kind, n: fates.pending - (also.toInstall ?? 0) })))
 const by = ref('')
-const notes = computed(() => props.ticket.reasons.filter((r) => r.kind === props.row.kind && !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)))
+const notes = computed(() =>
+  props.ticket.reasons.filter((r) => r.kind === props.row.kind && !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)),
+)
 const lastCheck = computed(() => (props.ticket.lastRun?.type === 'check-off' ? props.ticket.lastRun.endedAt : null))
 const onBoth = computed(() => props.ticket.forecasts.find((f) => f.kind === props.row.kind)?.onBoth)
 const canOpen = computed(() => props.ticket.erasedAt === null)
@@ -24,29 +32,84 @@ function accept() {
 </script>
 
 <template>
-  <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" @pause="$emit('act', 'pause', 'pause')" @resume="$emit('act', 'resume', 'resume-run')" />
-  <p v-if="row.new.last === null && !ticket.run" class="mb-3 text-soft">The new phone is read afresh and compared with what was carried, item by item; the old phone is counted again.</p>
-  <p v-else-if="lastCheck && !ticket.run" class="mb-2 text-xs text-soft">Read afresh at {{ clock(lastCheck, zone) }}, and compared item by item.</p>
+  <RunBox
+    :ticket="ticket"
+    :busy="busy"
+    @stop="$emit('act', 'stop', 'stop')"
+    @pause="$emit('act', 'pause', 'pause')"
+    @resume="$emit('act', 'resume', 'resume-run')"
+  />
+  <p v-if="row.new.last === null && !ticket.run" class="mb-3 text-soft">
+    The new phone is read afresh and compared with what was carried, item by item; the old phone is counted again.
+  </p>
+  <p v-else-if="lastCheck && !ticket.run" class="mb-2 text-xs text-soft">
+    Read afresh at {{ clock(lastCheck, zone) }}, and compared item by item.
+  </p>
   <template v-if="notes.length > 0">
-    <h3 class="mb-1 font-body text-xs font-semibold text-soft">{{ ticket.ledger.length > 1 ? `${words.kinds[row.kind]}: what` : 'What' }} changed or did not come over, and why</h3>
+    <h3 class="mb-1 font-body text-xs font-semibold text-soft">
+      {{ ticket.ledger.length > 1 ? `${words.kinds[row.kind]}: what` : 'What' }} changed or did not come over, and why
+    </h3>
     <ul class="mb-3 border border-rule bg-sheet" aria-label="Notes">
       <li v-for="note in notes" :key="`${note.fate} ${note.code}`" class="border-b border-rule last:border-0">
-        <button type="button" class="grid w-full grid-cols-[3rem_1fr] gap-2 px-2 py-1.5 text-left hover:bg-row" @click="$emit('open', note.fate as EntryFilter, note.code)">
-          <strong class="text-right">{{ number(note.items) }}</strong><span><strong :class="note.fate === 'lost' ? 'text-madder' : 'text-soft'">{{ words.filters[note.fate] }}:</strong> {{ reason(note.code) }}</span>
+        <button
+          type="button"
+          class="grid w-full grid-cols-[3rem_1fr] gap-2 px-2 py-1.5 text-left hover:bg-row"
+          @click="$emit('open', note.fate as EntryFilter, note.code)"
+        >
+          <strong class="text-right">{{ number(note.items) }}</strong><span
+            ><strong :class="note.fate === 'lost' ? 'text-madder' : 'text-soft'">{{ words.filters[note.fate] }}:</strong>
+            {{ reason(note.code) }}</span
+          >
         </button>
       </li>
     </ul>
   </template>
-  <p v-if="onBoth && onBoth.all > 0 && canOpen" class="mb-2 text-xs"><button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('joinings')">{{ people(onBoth.joined) }} joined of {{ people(onBoth.all) }} on both phones…</button></p>
+  <p v-if="onBoth && onBoth.all > 0 && canOpen" class="mb-2 text-xs">
+    <button
+      type="button"
+      class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink"
+      @click="$emit('joinings')"
+    >
+      {{ people(onBoth.joined) }} joined of {{ people(onBoth.all) }} on both phones…
+    </button>
+  </p>
   <FilesOut v-if="!ticket.run" :ticket="ticket" @show="$emit('show')" />
   <div v-if="!ticket.run && canOpen" class="space-y-2">
-    <AppButton v-if="row.fates.lost > 0" look="accent" class="w-full" :busy="busy === 'again'" @click="$emit('act', 'again', `kinds/${row.kind}/carry-lost-again`)">Put the {{ items(row.kind, row.fates.lost) }} back among what waits</AppButton>
-    <AppButton v-else-if="pending.some(({ n }) => n > 0) && ticket.areRolesFrozen" look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')">Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton>
-    <AppButton v-if="ticket.areRolesFrozen && !ticket.signedAt" :look="row.new.last === null ? 'accent' : 'quiet'" class="w-full" :busy="busy === 'check'" @click="$emit('act', 'check', 'check-off')">{{ row.new.last === null ? 'Count both phones afresh and compare' : 'Count both phones again' }}</AppButton>
+    <AppButton
+      v-if="row.fates.lost > 0"
+      look="accent"
+      class="w-full"
+      :busy="busy === 'again'"
+      @click="$emit('act', 'again', `kinds/${row.kind}/carry-lost-again`)"
+      >Put the {{ items(row.kind, row.fates.lost) }} back among what waits</AppButton
+    >
+    <AppButton
+      v-else-if="pending.some(({ n }) => n > 0) && ticket.areRolesFrozen"
+      look="accent"
+      class="w-full"
+      :busy="busy === 'carry'"
+      @click="$emit('carry')"
+      >Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton
+    >
+    <AppButton
+      v-if="ticket.areRolesFrozen && !ticket.signedAt"
+      :look="row.new.last === null ? 'accent' : 'quiet'"
+      class="w-full"
+      :busy="busy === 'check'"
+      @click="$emit('act', 'check', 'check-off')"
+      >{{ row.new.last === null ? 'Count both phones afresh and compare' : 'Count both phones again' }}</AppButton
+    >
     <form v-if="row.verdict === 'differs'" class="border border-rule bg-sheet p-3" @submit.prevent="accept">
-      <label class="block"><span class="mb-1 block">The customer accepts {{ differenceOf(row) }}, by name:</span><input v-model="by" class="field" autocomplete="off" required maxlength="120" /></label>
-      <AppButton look="danger" type="submit" class="mt-2 w-full" :disabled="!by.trim()" :busy="busy === 'accept'">Customer accepts {{ differenceOf(row) }}</AppButton>
+      <label class="block"
+        ><span class="mb-1 block">The customer accepts {{ differenceOf(row) }}, by name:</span
+        ><input v-model="by" class="field" autocomplete="off" required maxlength="120"
+      /></label>
+      <AppButton look="danger" type="submit" class="mt-2 w-full" :disabled="!by.trim()" :busy="busy === 'accept'"
+        >Customer accepts {{ differenceOf(row) }}</AppButton
+      >
     </form>
-    <p v-for="a in ticket.accepted" :key="a.kind" class="text-soft">{{ words.kinds[a.kind] }}: {{ a.by }} accepted {{ a.short }} short, {{ a.over }} over at {{ clock(a.at, zone) }}.</p>
+    <p v-for="a in ticket.accepted" :key="a.kind" class="text-soft">
+      {{ words.kinds[a.kind] }}: {{ a.by }} accepted {{ a.short }} short, {{ a.over }} over at {{ clock(a.at, zone) }}.
+    </p>
   </div>
 </template>

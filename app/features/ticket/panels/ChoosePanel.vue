@@ -11,7 +11,13 @@ import { words } from '../../../words/words.ts'
 
 /** What is carried, and what the forecast says of it, before anything is written. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [filter: EntryFilter, reason?: string]; groups: [by: GroupedBy]; joinings: []; carry: [] }>()
+const emit = defineEmits<{
+  act: [name: string, path: string, body?: unknown]
+  open: [filter: EntryFilter, reason?: string]
+  groups: [by: GroupedBy]
+  joinings: []
+  carry: []
+}>()
 const forecast = computed(() => props.ticket.forecasts.find((f) => f.kind === props.row.kind))
 const choices = [
   { code: 'all', name: 'All' },
@@ -35,9 +41,18 @@ const lines = computed(() => {
   const n = forecast.value!.counts
   return [
     { label: 'Carried as they are', n: n.carried, opens: 'willCarry' as const },
-    { label: byHand(props.row.kind) > 0 && byHand(props.row.kind) === n.changed ? 'Installed by hand, as counterparts' : 'Changed on the way', n: n.changed, opens: 'willChange' as const },
+    {
+      label:
+        byHand(props.row.kind) > 0 && byHand(props.row.kind) === n.changed ? 'Installed by hand, as counterparts' : 'Changed on the way',
+      n: n.changed,
+      opens: 'willChange' as const,
+    },
     { label: 'Joined with theirs', n: n.merged, opens: 'willMerge' as const },
-    { label: 'Already there', n: n.alreadyThere, opens: props.ticket.areRolesFrozen ? ('alreadyThere' as const) : ('willBeThere' as const) },
+    {
+      label: 'Already there',
+      n: n.alreadyThere,
+      opens: props.ticket.areRolesFrozen ? ('alreadyThere' as const) : ('willBeThere' as const),
+    },
     { label: 'Not chosen', n: n.notChosen, opens: 'notChosen' as const },
     { label: 'Can’t cross', n: n.cannotCross, opens: 'cannotCross' as const },
     { label: 'Unreadable', n: n.unreadable, opens: 'unreadable' as const },
@@ -49,51 +64,165 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
 <template>
   <p v-if="!forecast" class="text-soft">First both phones are counted in.</p>
   <template v-else>
-    <SentenceBox v-if="ticket.needsExchangeAnswer" tone="note" class="mb-2" data-testid="exchange-question">Are the phones the right way round? The NEW {{ ticket.new.model }} holds more than the OLD {{ ticket.old.model }} by far. If they are mixed up, exchange them at Make ready; it is asked once more before anything is written.</SentenceBox>
+    <SentenceBox v-if="ticket.needsExchangeAnswer" tone="note" class="mb-2" data-testid="exchange-question"
+      >Are the phones the right way round? The NEW {{ ticket.new.model }} holds more than the OLD {{ ticket.old.model }} by far. If they are
+      mixed up, exchange them at Make ready; it is asked once more before anything is written.</SentenceBox
+    >
     <fieldset class="mb-2 flex gap-1.5" :disabled="!canChoose">
       <legend class="sr-only">{{ words.kinds[row.kind] }} to carry</legend>
-      <label v-for="c in choices" :key="c.code" class="cursor-pointer border px-2.5 py-1 font-medium has-focus-visible:outline-2" :class="forecast.choice === c.code ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'">
-        <input type="radio" name="choice" class="sr-only" :checked="forecast.choice === c.code" :value="c.code" @change="choose(c.code)" />{{ c.name }}
+      <label
+        v-for="c in choices"
+        :key="c.code"
+        class="cursor-pointer border px-2.5 py-1 font-medium has-focus-visible:outline-2"
+        :class="forecast.choice === c.code ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'"
+      >
+        <input
+          type="radio"
+          name="choice"
+          class="sr-only"
+          :checked="forecast.choice === c.code"
+          :value="c.code"
+          @change="choose(c.code)"
+        />{{ c.name }}
       </label>
     </fieldset>
-    <p v-if="row.kind !== 'contacts' && row.kind !== 'apps'" class="mb-2 flex flex-wrap gap-x-4 gap-y-1 text-xs [&>button]:whitespace-nowrap">
-      <button v-if="words.groups[row.kind]" type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'group')">Choose by {{ words.groups[row.kind]!.one }}…</button>
-      <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('groups', 'month')">By month or year…</button>
-      <button v-if="row.kind === 'photos'" type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', 'all')">As tiles…</button>
+    <p
+      v-if="row.kind !== 'contacts' && row.kind !== 'apps'"
+      class="mb-2 flex flex-wrap gap-x-4 gap-y-1 text-xs [&>button]:whitespace-nowrap"
+    >
+      <button
+        v-if="words.groups[row.kind]"
+        type="button"
+        class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink"
+        @click="$emit('groups', 'group')"
+      >
+        Choose by {{ words.groups[row.kind]!.one }}…
+      </button>
+      <button
+        type="button"
+        class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink"
+        @click="$emit('groups', 'month')"
+      >
+        By month or year…
+      </button>
+      <button
+        v-if="row.kind === 'photos'"
+        type="button"
+        class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink"
+        @click="$emit('open', 'all')"
+      >
+        As tiles…
+      </button>
     </p>
     <p v-if="forecast.onBoth.all > 0" class="mb-2 text-xs">
-      <button type="button" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('joinings')">{{ people(forecast.onBoth.all) }} on both phones: join or keep both…</button>
+      <button
+        type="button"
+        class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink"
+        @click="$emit('joinings')"
+      >
+        {{ people(forecast.onBoth.all) }} on both phones: join or keep both…
+      </button>
     </p>
     <p class="mb-2 text-xs text-soft">Added beside what the new phone holds: nothing there is overwritten, the identical is not doubled.</p>
-    <h3 class="mb-1 font-body text-xs font-semibold text-soft">Forecast<template v-if="ticket.forecasts.length > 1"> of {{ words.many[row.kind] }}</template></h3>
+    <h3 class="mb-1 font-body text-xs font-semibold text-soft">
+      Forecast<template v-if="ticket.forecasts.length > 1"> of {{ words.many[row.kind] }}</template>
+    </h3>
     <table class="mb-3 w-full border border-rule bg-sheet" aria-label="Forecast">
       <tbody>
-        <tr v-for="line in lines" :key="line.label"><th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', line.opens)">{{ number(line.n) }}</button></td></tr>
-        <tr class="border-t border-ink font-bold"><th scope="row" class="px-2.5 py-1 text-left">Count of the old phone</th><td class="px-2.5 text-right">{{ number(sum) }}</td></tr>
-        <tr class="border-t border-rule"><th scope="row" class="px-2.5 py-1 text-left font-normal">New phone then ({{ number(row.new.first ?? 0) }} + {{ number(toCarry) }})</th><td class="px-2.5 text-right font-bold">{{ number(forecast.counts.expected) }}</td></tr>
-        <tr v-if="forecast.counts.parts > 0"><th scope="row" class="px-2.5 py-1 text-left font-normal">Further records it makes of them</th><td class="px-2.5 text-right"><button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="$emit('open', 'pending', row.kind === 'photos' ? 'original-beside' : 'long-text-split')">{{ number(forecast.counts.parts) }}</button></td></tr>
-        <tr v-if="ticket.new.freeBytes !== null && !(row.kind === 'photos' || row.kind === 'apps')"><th scope="row" class="px-2.5 py-1 text-left font-normal">Free on the new phone</th><td class="px-2.5 text-right whitespace-nowrap">{{ bytes(ticket.new.freeBytes) }}</td></tr>
+        <tr v-for="line in lines" :key="line.label">
+          <th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th>
+          <td class="px-2.5 text-right">
+            <button
+              type="button"
+              class="underline decoration-rule underline-offset-2 hover:decoration-ink"
+              @click="$emit('open', line.opens)"
+            >
+              {{ number(line.n) }}
+            </button>
+          </td>
+        </tr>
+        <tr class="border-t border-ink font-bold">
+          <th scope="row" class="px-2.5 py-1 text-left">Count of the old phone</th>
+          <td class="px-2.5 text-right">{{ number(sum) }}</td>
+        </tr>
+        <tr class="border-t border-rule">
+          <th scope="row" class="px-2.5 py-1 text-left font-normal">
+            New phone then ({{ number(row.new.first ?? 0) }} + {{ number(toCarry) }})
+          </th>
+          <td class="px-2.5 text-right font-bold">{{ number(forecast.counts.expected) }}</td>
+        </tr>
+        <tr v-if="forecast.counts.parts > 0">
+          <th scope="row" class="px-2.5 py-1 text-left font-normal">Further records it makes of them</th>
+          <td class="px-2.5 text-right">
+            <button
+              type="button"
+              class="underline decoration-rule underline-offset-2 hover:decoration-ink"
+              @click="$emit('open', 'pending', row.kind === 'photos' ? 'original-beside' : 'long-text-split')"
+            >
+              {{ number(forecast.counts.parts) }}
+            </button>
+          </td>
+        </tr>
+        <tr v-if="ticket.new.freeBytes !== null && !(row.kind === 'photos' || row.kind === 'apps')">
+          <th scope="row" class="px-2.5 py-1 text-left font-normal">Free on the new phone</th>
+          <td class="px-2.5 text-right whitespace-nowrap">{{ bytes(ticket.new.freeBytes) }}</td>
+        </tr>
       </tbody>
     </table>
-    <SpaceBox v-if="ticket.plan && (row.kind === 'photos' || row.kind === 'apps' || (ticket.plan.space && !ticket.plan.space.fits))" :plan="ticket.plan" :model="ticket.new.model" :can-choose="canChoose" :busy="busy" @way-out="(body) => emit('act', 'way-out', 'way-out', body)" />
+    <SpaceBox
+      v-if="ticket.plan && (row.kind === 'photos' || row.kind === 'apps' || (ticket.plan.space && !ticket.plan.space.fits))"
+      :plan="ticket.plan"
+      :model="ticket.new.model"
+      :can-choose="canChoose"
+      :busy="busy"
+      @way-out="(body) => emit('act', 'way-out', 'way-out', body)"
+    />
     <template v-if="forecast.changes.length > 0 || forecast.rules.length > 0">
       <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changes, and why</h3>
       <ul class="mb-3 space-y-1">
         <li v-for="c in forecast.changes" :key="c.code" class="grid grid-cols-[3.1rem_2.4rem_1fr] gap-1">
-          <button type="button" class="self-start text-right leading-5 font-bold underline decoration-rule underline-offset-2" @click="$emit('open', 'pending', c.code)">{{ number(c.items) }}</button><span class="text-xs leading-5 font-semibold" :class="c.loss ? 'text-ochre' : 'text-verdigris'">{{ c.loss ? 'loss' : 'kept' }}</span><span>{{ reason(c.code) }}</span>
+          <button
+            type="button"
+            class="self-start text-right leading-5 font-bold underline decoration-rule underline-offset-2"
+            @click="$emit('open', 'pending', c.code)"
+          >
+            {{ number(c.items) }}</button><span class="text-xs leading-5 font-semibold" :class="c.loss ? 'text-ochre' : 'text-verdigris'">{{
+            c.loss ? 'loss' : 'kept'
+          }}</span
+          ><span>{{ reason(c.code) }}</span>
         </li>
         <li v-for="r in forecast.rules" :key="r.code" class="grid grid-cols-[3.1rem_2.4rem_1fr] gap-1">
-          <button type="button" class="self-start text-right leading-5 font-bold underline decoration-rule underline-offset-2" @click="$emit('open', r.fate as EntryFilter, r.code)">{{ number(r.items) }}</button><span class="text-xs leading-5 font-semibold text-madder">stays</span><span>{{ reason(r.code) }}</span>
+          <button
+            type="button"
+            class="self-start text-right leading-5 font-bold underline decoration-rule underline-offset-2"
+            @click="$emit('open', r.fate as EntryFilter, r.code)"
+          >
+            {{ number(r.items) }}</button><span class="text-xs leading-5 font-semibold text-madder">stays</span
+          ><span>{{ reason(r.code) }}</span>
         </li>
       </ul>
     </template>
-    <label v-if="canChoose && ticket.kinds.length > 1" class="mb-3 block text-xs"><span class="mb-0.5 block font-semibold text-soft">Carried first</span>
-      <select class="field py-1 text-xs" :value="ticket.firstKind ?? ''" @change="emit('act', 'first', 'first', { kind: ($event.target as HTMLSelectElement).value || null })"><option value="">Light kinds, then photos and apps</option><option v-for="kind in ticket.kinds" :key="kind" :value="kind">{{ words.kinds[kind] }}, before all else</option></select>
+    <label v-if="canChoose && ticket.kinds.length > 1" class="mb-3 block text-xs"
+      ><span class="mb-0.5 block font-semibold text-soft">Carried first</span>
+      <select
+        class="field py-1 text-xs"
+        :value="ticket.firstKind ?? ''"
+        @change="emit('act', 'first', 'first', { kind: ($event.target as HTMLSelectElement).value || null })"
+      >
+        <option value="">Light kinds, then photos and apps</option>
+        <option v-for="kind in ticket.kinds" :key="kind" :value="kind">{{ words.kinds[kind] }}, before all else</option>
+      </select>
     </label>
     <div v-if="canChoose || (!ticket.run && row.fates.pending > 0)" class="sticky -bottom-4 -mx-4 border-t border-rule bg-panel px-4 py-3">
-    <AppButton look="accent" class="w-full" :disabled="!isAnything || ticket.plan?.space?.fits === false" :busy="busy === 'carry'" @click="$emit('carry')">
-      Carry {{ itemsOf(all) }} to the {{ ticket.new.model }}
-    </AppButton>
+      <AppButton
+        look="accent"
+        class="w-full"
+        :disabled="!isAnything || ticket.plan?.space?.fits === false"
+        :busy="busy === 'carry'"
+        @click="$emit('carry')"
+      >
+        Carry {{ itemsOf(all) }} to the {{ ticket.new.model }}
+      </AppButton>
     </div>
   </template>
 </template>

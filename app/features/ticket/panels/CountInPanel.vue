@@ -10,20 +10,47 @@ const props = defineProps<{ ticket: TicketView; busy: string }>()
 defineEmits<{ act: [name: string, path: string] }>()
 const readings = computed(() => props.ticket.readings.filter((r) => r.purpose === 'first'))
 /** A line a kind; both phones beside each other. */
-const lines = computed(() => props.ticket.kinds.map((kind) => ({ kind, old: readings.value.find((r) => r.kind === kind && r.side === 'old'), new: readings.value.find((r) => r.kind === kind && r.side === 'new') })))
+const lines = computed(() =>
+  props.ticket.kinds.map((kind) => ({
+    kind,
+    old: readings.value.find((r) => r.kind === kind && r.side === 'old'),
+    new: readings.value.find((r) => r.kind === kind && r.side === 'new'),
+  })),
+)
 const sides = ['old', 'new'] as const
 const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isReady)
 </script>
 
 <template>
-  <RunBox :ticket="ticket" :busy="busy" @stop="$emit('act', 'stop', 'stop')" @pause="$emit('act', 'pause', 'pause')" @resume="$emit('act', 'resume', 'resume-run')" />
+  <RunBox
+    :ticket="ticket"
+    :busy="busy"
+    @stop="$emit('act', 'stop', 'stop')"
+    @pause="$emit('act', 'pause', 'pause')"
+    @resume="$emit('act', 'resume', 'resume-run')"
+  />
   <table v-if="readings.length > 0" class="mb-3 w-full border border-rule bg-sheet" aria-label="Readings">
-    <thead class="text-xs text-soft"><tr><th class="px-2.5 py-1 text-left font-normal" scope="col">Kind</th><th class="px-2 text-right font-normal" scope="col">OLD read</th><th class="px-2.5 text-right font-normal" scope="col">NEW read</th></tr></thead>
+    <thead class="text-xs text-soft">
+      <tr>
+        <th class="px-2.5 py-1 text-left font-normal" scope="col">Kind</th>
+        <th class="px-2 text-right font-normal" scope="col">OLD read</th>
+        <th class="px-2.5 text-right font-normal" scope="col">NEW read</th>
+      </tr>
+    </thead>
     <tbody>
       <tr v-for="line in lines" :key="line.kind" class="border-t border-rule" :data-kind="line.kind">
         <th scope="row" class="px-2.5 py-1.5 text-left font-normal">{{ words.kinds[line.kind] }}</th>
         <td v-for="side in sides" :key="side" class="px-2 text-right" :data-side="side" :data-state="line[side]?.state">
-          <template v-if="line[side]"><strong>{{ number(line[side]!.got) }}</strong><span class="block text-xs text-soft">{{ line[side]!.state === 'open' ? `of ${line[side]!.counted === null ? '…' : number(line[side]!.counted!)}` : line[side]!.unreadable > 0 ? `${number(line[side]!.unreadable)} unreadable` : 'whole' }}</span></template>
+          <template v-if="line[side]"
+            ><strong>{{ number(line[side]!.got) }}</strong
+            ><span class="block text-xs text-soft">{{
+              line[side]!.state === 'open'
+                ? `of ${line[side]!.counted === null ? '…' : number(line[side]!.counted!)}`
+                : line[side]!.unreadable > 0
+                  ? `${number(line[side]!.unreadable)} unreadable`
+                  : 'whole'
+            }}</span></template
+          >
           <span v-else class="text-soft">waits</span>
         </td>
       </tr>
@@ -31,7 +58,13 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
   </table>
   <template v-if="!ticket.run">
     <p class="mb-3 text-soft">Both phones are counted and read, the new one too: what it holds already is its first count.</p>
-    <AppButton v-if="!ticket.areRolesFrozen" :look="readings.length > 0 ? 'quiet' : 'accent'" :disabled="!isReady" :busy="busy === 'count-in'" @click="$emit('act', 'count-in', 'count-in')">
+    <AppButton
+      v-if="!ticket.areRolesFrozen"
+      :look="readings.length > 0 ? 'quiet' : 'accent'"
+      :disabled="!isReady"
+      :busy="busy === 'count-in'"
+      @click="$emit('act', 'count-in', 'count-in')"
+    >
       {{ readings.length > 0 ? 'Count both phones in again' : `Count in the ${ticket.old.model} and the ${ticket.new.model}` }}
     </AppButton>
     <p v-if="!isReady" class="mt-2 text-xs text-ochre">A phone is not ready: see Make ready.</p>

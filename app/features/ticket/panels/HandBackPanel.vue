@@ -14,33 +14,68 @@ const by = ref('')
 const typed = ref('')
 const sign = () => emit('act', 'sign', 'sign', { by: by.value })
 const erase = () => emit('act', 'erase', 'erase', { typed: typed.value })
-const isPutBackOpen = computed(() => [...props.ticket.ready.old.putBack, ...props.ticket.ready.new.putBack].some((item) => item.state === 'open'))
+const isPutBackOpen = computed(() =>
+  [...props.ticket.ready.old.putBack, ...props.ticket.ready.new.putBack].some((item) => item.state === 'open'),
+)
 /** Apps installed by hand that the new phone does not report yet. */
 const toInstall = computed(() => props.ticket.ledger.reduce((sum, row) => sum + (row.also.toInstall ?? 0), 0))
 const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
 </script>
 
 <template>
-  <p v-if="!ticket.mayHandOver && !ticket.erasedAt" class="mb-3 text-ochre">Not yet: the counts do not agree, and the customer has not accepted what is short.</p>
-  <NuxtLink :to="`/sheet/${ticket.number}`" class="mb-4 flex items-center justify-center gap-2 rounded-[3px] border border-ink px-3.5 py-2 font-semibold" :class="ticket.signedAt || ticket.erasedAt ? 'bg-sheet' : 'bg-ink text-sheet'"><Printer :size="15" aria-hidden="true" />Open the sheet to print it</NuxtLink>
+  <p v-if="!ticket.mayHandOver && !ticket.erasedAt" class="mb-3 text-ochre">
+    Not yet: the counts do not agree, and the customer has not accepted what is short.
+  </p>
+  <NuxtLink
+    :to="`/sheet/${ticket.number}`"
+    class="mb-4 flex items-center justify-center gap-2 rounded-[3px] border border-ink px-3.5 py-2 font-semibold"
+    :class="ticket.signedAt || ticket.erasedAt ? 'bg-sheet' : 'bg-ink text-sheet'"
+    ><Printer :size="15" aria-hidden="true" />Open the sheet to print it</NuxtLink
+  >
   <div v-if="toInstall > 0 && !ticket.signedAt" class="mb-4 border border-rule bg-sheet p-3">
-    <p class="mb-2 text-soft">{{ toInstall }} {{ toInstall === 1 ? 'app is' : 'apps are' }} on the install list; the sheet has a code that opens it. What is not installed when the sheet is signed is left to the customer.</p>
-    <AppButton look="quiet" class="w-full" :busy="busy === 'check'" @click="emit('act', 'check', 'check-off')">Count both phones again</AppButton>
+    <p class="mb-2 text-soft">
+      {{ toInstall }} {{ toInstall === 1 ? 'app is' : 'apps are' }} on the install list; the sheet has a code that opens it. What is not
+      installed when the sheet is signed is left to the customer.
+    </p>
+    <AppButton look="quiet" class="w-full" :busy="busy === 'check'" @click="emit('act', 'check', 'check-off')"
+      >Count both phones again</AppButton
+    >
   </div>
-  <p v-if="ticket.tied.open > 0 && !ticket.erasedAt" class="mb-4 border-l-4 border-ochre bg-ochre-pale px-2.5 py-2 text-ochre" data-testid="tied">{{ ticket.tied.open }} {{ ticket.tied.open === 1 ? 'app is' : 'apps are' }} tied to the OLD {{ ticket.old.model }}: the customer moves {{ ticket.tied.open === 1 ? 'it' : 'each' }} by hand before it is wiped or given away. See Apps.</p>
+  <p
+    v-if="ticket.tied.open > 0 && !ticket.erasedAt"
+    class="mb-4 border-l-4 border-ochre bg-ochre-pale px-2.5 py-2 text-ochre"
+    data-testid="tied"
+  >
+    {{ ticket.tied.open }} {{ ticket.tied.open === 1 ? 'app is' : 'apps are' }} tied to the OLD {{ ticket.old.model }}: the customer moves
+    {{ ticket.tied.open === 1 ? 'it' : 'each' }} by hand before it is wiped or given away. See Apps.
+  </p>
   <FilesOut :ticket="ticket" @show="$emit('show')" />
   <PutBackList v-if="!ticket.erasedAt" :ticket="ticket" :busy="busy" @put="(body) => emit('act', 'put-back', 'put-back', body)" />
   <form v-if="!ticket.signedAt && !ticket.erasedAt" class="border border-rule bg-sheet p-3" @submit.prevent="sign">
-    <label class="block"><span class="mb-1 block">Signed by</span><input v-model="by" class="field" autocomplete="off" required maxlength="120" /></label>
-    <AppButton type="submit" class="mt-2 w-full" :disabled="!by.trim() || !ticket.mayHandOver || isPutBackOpen" :busy="busy === 'sign'">The sheet is signed</AppButton>
+    <label class="block"
+      ><span class="mb-1 block">Signed by</span><input v-model="by" class="field" autocomplete="off" required maxlength="120"
+    /></label>
+    <AppButton type="submit" class="mt-2 w-full" :disabled="!by.trim() || !ticket.mayHandOver || isPutBackOpen" :busy="busy === 'sign'"
+      >The sheet is signed</AppButton
+    >
   </form>
   <template v-else-if="!ticket.erasedAt">
-    <p class="mb-3">Signed by <strong>{{ ticket.signedBy }}</strong> at {{ clock(ticket.signedAt!, zone) }}.</p>
+    <p class="mb-3">
+      Signed by <strong>{{ ticket.signedBy }}</strong> at {{ clock(ticket.signedAt!, zone) }}.
+    </p>
     <form class="border border-madder bg-sheet p-3" @submit.prevent="erase">
       <h3 class="mb-1 font-body font-semibold">Hand back and erase</h3>
-      <p class="mb-2 text-soft">Everything read from the {{ ticket.old.model }} and the {{ ticket.new.model }} goes, and the key to it. The counts remain. The phones themselves are not touched.</p>
-      <label class="block"><span class="mb-1 block">Type {{ ticket.number }}</span><input v-model="typed" class="field" autocomplete="off" /></label>
-      <AppButton look="danger" type="submit" class="mt-2 w-full" :disabled="!isTyped()" :busy="busy === 'erase'">Hand back and erase the data of {{ ticket.number }}</AppButton>
+      <p class="mb-2 text-soft">
+        Everything read from the {{ ticket.old.model }} and the {{ ticket.new.model }} goes, and the key to it. The counts remain. The
+        phones themselves are not touched.
+      </p>
+      <label class="block"
+        ><span class="mb-1 block">Type {{ ticket.number }}</span
+        ><input v-model="typed" class="field" autocomplete="off"
+      /></label>
+      <AppButton look="danger" type="submit" class="mt-2 w-full" :disabled="!isTyped()" :busy="busy === 'erase'"
+        >Hand back and erase the data of {{ ticket.number }}</AppButton
+      >
     </form>
   </template>
   <p v-else class="text-soft">Erased at {{ clock(ticket.erasedAt, zone) }}: names, contents and the key are gone. These counts remain.</p>

@@ -25,39 +25,80 @@ const shown = computed(() => {
   }
   return null
 })
-const name = (side: 'old' | 'new') => `${side === 'old' ? 'OLD' : 'NEW'} ${props.ticket[side].model}${props.ticket[side].port ? `, port ${props.ticket[side].port}` : ''}`
-const unnamed = computed(() => (['old', 'new'] as const).filter((side) => props.ticket[side].link === 'standin' && !props.ticket[side].serial))
+const name = (side: 'old' | 'new') =>
+  `${side === 'old' ? 'OLD' : 'NEW'} ${props.ticket[side].model}${props.ticket[side].port ? `, port ${props.ticket[side].port}` : ''}`
+const unnamed = computed(() =>
+  (['old', 'new'] as const).filter((side) => props.ticket[side].link === 'standin' && !props.ticket[side].serial),
+)
 const free = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
 const chosen = ref<Record<'old' | 'new', string>>({ old: '', new: '' })
 const take = (side: 'old' | 'new') => emit('act', 'roles', 'roles', { [`${side}Serial`]: chosen.value[side] })
 const exchange = () => emit('act', 'roles', 'roles', { oldSerial: props.ticket.new.serial, newSerial: props.ticket.old.serial })
 const isReplacing = ref<'old' | 'new' | null>(null)
-const mark = (side: 'old' | 'new') => api(`bench/${props.ticket[side].port}/mark`, { body: { text: side === 'old' ? 'OLD' : 'NEW' } }).catch(() => undefined)
+const mark = (side: 'old' | 'new') =>
+  api(`bench/${props.ticket[side].port}/mark`, { body: { text: side === 'old' ? 'OLD' : 'NEW' } }).catch(() => undefined)
 </script>
 
 <template>
   <section v-if="shown" class="mb-4 border border-t-[3px] border-rule border-t-ochre bg-sheet p-3" aria-live="polite">
     <p class="mb-1.5 text-xs font-semibold text-soft">{{ name(shown.side) }}</p>
-    <NeedCard :key="`${shown.side} ${shown.need.code}`" :need="shown.need" :side="shown.side" :busy="busy" @say="(body) => emit('act', 'need', 'needs', body)" />
+    <NeedCard
+      :key="`${shown.side} ${shown.need.code}`"
+      :need="shown.need"
+      :side="shown.side"
+      :busy="busy"
+      @say="(body) => emit('act', 'need', 'needs', body)"
+    />
   </section>
   <p v-else-if="unnamed.length === 0" class="mb-4 text-verdigris">Both phones are ready for the wanted kinds.</p>
 
-  <form v-for="side in (isReplacing ? [isReplacing] : unnamed)" :key="side" class="mb-3 border border-rule bg-sheet p-3" :aria-label="`Which phone is ${side}`" @submit.prevent="take(side); isReplacing = null">
+  <form
+    v-for="side in isReplacing ? [isReplacing] : unnamed"
+    :key="side"
+    class="mb-3 border border-rule bg-sheet p-3"
+    :aria-label="`Which phone is ${side}`"
+    @submit.prevent="
+      take(side)
+      isReplacing = null
+    "
+  >
     <label class="block">
-      <span class="mb-1 block">Which port is the <strong class="font-head">{{ side === 'old' ? 'OLD' : 'NEW' }}</strong> phone in?</span>
-      <select v-model="chosen[side]" class="field"><option value="">—</option><option v-for="p in free" :key="p.port" :value="p.phone!.serial">port {{ p.port }}: {{ p.phone!.model }}, {{ p.phone!.serial }}</option></select>
+      <span class="mb-1 block"
+        >Which port is the <strong class="font-head">{{ side === 'old' ? 'OLD' : 'NEW' }}</strong> phone in?</span
+      >
+      <select v-model="chosen[side]" class="field">
+        <option value="">—</option>
+        <option v-for="p in free" :key="p.port" :value="p.phone!.serial">
+          port {{ p.port }}: {{ p.phone!.model }}, {{ p.phone!.serial }}
+        </option>
+      </select>
     </label>
-    <AppButton type="submit" class="mt-2 w-full" :look="isReplacing ? 'plain' : 'accent'" :disabled="!chosen[side]" :busy="busy === 'roles'">This is the {{ side === 'old' ? 'OLD' : 'NEW' }} phone</AppButton>
+    <AppButton type="submit" class="mt-2 w-full" :look="isReplacing ? 'plain' : 'accent'" :disabled="!chosen[side]" :busy="busy === 'roles'"
+      >This is the {{ side === 'old' ? 'OLD' : 'NEW' }} phone</AppButton
+    >
   </form>
 
   <div v-if="!ticket.areRolesFrozen" class="space-y-1.5">
-    <AppButton v-if="ticket.old.serial && ticket.new.serial && ticket.old.link === 'standin'" look="quiet" class="w-full" :busy="busy === 'roles'" @click="exchange"><ArrowLeftRight :size="14" class="mr-1 inline" aria-hidden="true" />Exchange old and new</AppButton>
-    <template v-for="side in (['old', 'new'] as const)" :key="side">
+    <AppButton
+      v-if="ticket.old.serial && ticket.new.serial && ticket.old.link === 'standin'"
+      look="quiet"
+      class="w-full"
+      :busy="busy === 'roles'"
+      @click="exchange"
+      ><ArrowLeftRight :size="14" class="mr-1 inline" aria-hidden="true" />Exchange old and new</AppButton
+    >
+    <template v-for="side in ['old', 'new'] as const" :key="side">
       <div v-if="ticket[side].link === 'standin' && ticket[side].serial" class="flex gap-1.5">
-        <AppButton look="quiet" class="flex-1 text-xs" @click="isReplacing = isReplacing === side ? null : side">Another phone is {{ side === 'old' ? 'OLD' : 'NEW' }}</AppButton>
-        <AppButton v-if="ticket[side].port" look="quiet" class="text-xs" @click="mark(side)">Show “{{ side === 'old' ? 'OLD' : 'NEW' }}” on it</AppButton>
+        <AppButton look="quiet" class="flex-1 text-xs" @click="isReplacing = isReplacing === side ? null : side"
+          >Another phone is {{ side === 'old' ? 'OLD' : 'NEW' }}</AppButton
+        >
+        <AppButton v-if="ticket[side].port" look="quiet" class="text-xs" @click="mark(side)"
+          >Show “{{ side === 'old' ? 'OLD' : 'NEW' }}” on it</AppButton
+        >
       </div>
     </template>
   </div>
-  <p v-else class="text-xs text-soft">Writing has begun: which phone is old and which is new stays as it is. A faulty new phone can be exchanged under “More”.</p>
+  <p v-else class="text-xs text-soft">
+    Writing has begun: which phone is old and which is new stays as it is. A faulty new phone can be exchanged under “More”.
+  </p>
 </template>

@@ -13,23 +13,59 @@ defineEmits<{ stop: []; pause: []; resume: [] }>()
 const run = computed(() => props.ticket.run)
 const share = computed(() => (run.value && run.value.total > 0 ? Math.min(1, run.value.done / run.value.total) : 0))
 const amount = (n: number, unit: 'items' | 'bytes') => (unit === 'bytes' ? bytes(n) : number(n))
-const kindsOf = (kinds: readonly string[]) => kinds.map((kind, i) => (i === 0 ? words.kinds[kind]! : words.kinds[kind]!.toLowerCase())).join(', ').replace(/, ([^,]*)$/, ' and $1')
+const kindsOf = (kinds: readonly string[]) =>
+  kinds
+    .map((kind, i) => (i === 0 ? words.kinds[kind]! : words.kinds[kind]!.toLowerCase()))
+    .join(', ')
+    .replace(/, ([^,]*)$/, ' and $1')
 </script>
 
 <template>
   <div v-if="run" class="mb-4 space-y-2" data-testid="run">
-    <SentenceBox v-if="run.state === 'paused'" tone="note">{{ runLine(run, ticket) }}<template v-if="run.reason !== 'PausedByHand'"> It goes on by itself.</template></SentenceBox>
+    <SentenceBox v-if="run.state === 'paused'" tone="note"
+      >{{ runLine(run, ticket) }}<template v-if="run.reason !== 'PausedByHand'"> It goes on by itself.</template></SentenceBox
+    >
     <template v-else>
       <p class="font-semibold text-slate first-letter:uppercase" role="status">{{ runLine(run, ticket) }}</p>
-      <div class="h-2 border border-slate/50 bg-sheet" role="progressbar" :aria-valuenow="Math.round(share * 100)" aria-valuemin="0" aria-valuemax="100" aria-label="How far it is">
+      <div
+        class="h-2 border border-slate/50 bg-sheet"
+        role="progressbar"
+        :aria-valuenow="Math.round(share * 100)"
+        aria-valuemin="0"
+        aria-valuemax="100"
+        aria-label="How far it is"
+      >
         <div class="h-full bg-slate" :style="{ width: `${share * 100}%` }" />
       </div>
-      <p class="text-xs text-soft"><span v-if="run.perSecond !== null && run.perSecond >= 1">{{ run.unit === 'bytes' ? bytes(Math.round(run.perSecond)) : number(Math.round(run.perSecond)) }} a second</span><span v-if="leftLine(run)">, {{ leftLine(run) }}</span></p>
+      <p class="text-xs text-soft">
+        <span v-if="run.perSecond !== null && run.perSecond >= 1"
+          >{{ run.unit === 'bytes' ? bytes(Math.round(run.perSecond)) : number(Math.round(run.perSecond)) }} a second</span
+        ><span v-if="leftLine(run)">, {{ leftLine(run) }}</span>
+      </p>
     </template>
     <ol v-if="ticket.parts.length > 1" class="border border-rule bg-sheet" aria-label="Parts of the line" data-testid="parts">
-      <li v-for="part in ticket.parts" :key="part.part" class="border-b border-rule px-2.5 py-1.5 last:border-0" :data-part="part.part" :data-state="part.state">
-        <span class="flex justify-between gap-2"><strong :class="part.state === 'over' ? 'text-verdigris' : part.state === 'running' ? 'text-slate' : 'text-soft'">{{ kindsOf(part.kinds) }}</strong><span class="shrink-0 text-xs text-soft">{{ part.state === 'over' ? 'over' : part.state === 'running' ? (run.state === 'paused' ? 'paused' : 'running') : 'after that' }}</span></span>
-        <span class="block text-xs text-soft">{{ amount(part.done, part.unit) }} of {{ amount(part.total, part.unit) }}<template v-if="part.leftHighS !== null && part.state !== 'over' && part.total > part.done">, {{ part.state === 'waiting' ? 'about ' : '' }}{{ range(part.leftLowS ?? 0, part.leftHighS) }}{{ part.state === 'waiting' ? '' : ' left' }}</template></span>
+      <li
+        v-for="part in ticket.parts"
+        :key="part.part"
+        class="border-b border-rule px-2.5 py-1.5 last:border-0"
+        :data-part="part.part"
+        :data-state="part.state"
+      >
+        <span class="flex justify-between gap-2"
+          ><strong :class="part.state === 'over' ? 'text-verdigris' : part.state === 'running' ? 'text-slate' : 'text-soft'">{{
+            kindsOf(part.kinds)
+          }}</strong
+          ><span class="shrink-0 text-xs text-soft">{{
+            part.state === 'over' ? 'over' : part.state === 'running' ? (run.state === 'paused' ? 'paused' : 'running') : 'after that'
+          }}</span></span
+        >
+        <span class="block text-xs text-soft"
+          >{{ amount(part.done, part.unit) }} of {{ amount(part.total, part.unit)
+          }}<template v-if="part.leftHighS !== null && part.state !== 'over' && part.total > part.done"
+            >, {{ part.state === 'waiting' ? 'about ' : '' }}{{ range(part.leftLowS ?? 0, part.leftHighS)
+            }}{{ part.state === 'waiting' ? '' : ' left' }}</template
+          ></span
+        >
       </li>
     </ol>
     <div class="grid grid-cols-1 gap-1.5">

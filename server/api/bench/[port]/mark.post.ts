@@ -3,4 +3,6 @@ import { markPortBody } from '#contracts/http/ready.ts'
 import { markPort } from '../../../bench/ports.ts'
 import { answer } from '../../../http/answer.ts'
 
-export default answer({ body: markPortBody }, async ({ event, services, body }) => markPort(services, Number(getRouterParam(event, 'port')), body.text))
+export default answer({ body: markPortBody }, async ({ event, services, body }) =>
+  markPort(services, Number(getRouterParam(event, 'port')), body.text),
+)

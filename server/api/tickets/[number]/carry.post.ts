@@ -3,4 +3,6 @@ import { carryBody } from '#contracts/http/ticket.ts'
 import { answer } from '../../../http/answer.ts'
 import { startCarry } from '../../../tickets/act.ts'
 
-export default answer({ body: carryBody }, async (call) => ({ run: await startCarry(call.services, getRouterParam(call.event, 'number')!, { body: call.body, staffId: call.staff.id }) }))
+export default answer({ body: carryBody }, async (call) => ({
+  run: await startCarry(call.services, getRouterParam(call.event, 'number')!, { body: call.body, staffId: call.staff.id }),
+}))

@@ -3,4 +3,6 @@ import { searchBody } from '#contracts/http/ticket.ts'
 import { answer } from '../../../http/answer.ts'
 import { countEntries } from '../../../tickets/entries.ts'
 
-export default answer({ body: searchBody }, async (call) => ({ total: await countEntries(call.services, getRouterParam(call.event, 'number')!, { search: call.body, staffId: call.staff.id }) }))
+export default answer({ body: searchBody }, async (call) => ({
+  total: await countEntries(call.services, getRouterParam(call.event, 'number')!, { search: call.body, staffId: call.staff.id }),
+}))

@@ -3,4 +3,6 @@ import { eraseBody } from '#contracts/http/ticket.ts'
 import { answer } from '../../../http/answer.ts'
 import { handBackAndErase } from '../../../handback/erase.ts'
 
-export default answer({ body: eraseBody }, async (call) => handBackAndErase(call.services, getRouterParam(call.event, 'number')!, call.body.typed))
+export default answer({ body: eraseBody }, async (call) =>
+  handBackAndErase(call.services, getRouterParam(call.event, 'number')!, call.body.typed),
+)

@@ -3,4 +3,6 @@ import { groupsBody } from '#contracts/http/ticket.ts'
 import { answer } from '../../../http/answer.ts'
 import { readGroups } from '../../../tickets/entries.ts'
 
-export default answer({ body: groupsBody }, async (call) => readGroups(call.services, getRouterParam(call.event, 'number')!, { wish: call.body, staffId: call.staff.id }))
+export default answer({ body: groupsBody }, async (call) =>
+  readGroups(call.services, getRouterParam(call.event, 'number')!, { wish: call.body, staffId: call.staff.id }),
+)

@@ -3,4 +3,6 @@ import { itemBody } from '#contracts/http/ticket.ts'
 import { answer } from '../../../http/answer.ts'
 import { readItem } from '../../../tickets/item.ts'
 
-export default answer({ body: itemBody }, async (call) => readItem(call.services, getRouterParam(call.event, 'number')!, { ...call.body, staffId: call.staff.id }))
+export default answer({ body: itemBody }, async (call) =>
+  readItem(call.services, getRouterParam(call.event, 'number')!, { ...call.body, staffId: call.staff.id }),
+)

@@ -3,4 +3,6 @@ import { joiningBody } from '#contracts/http/ticket.ts'
 import { answer } from '../../../http/answer.ts'
 import { readJoining } from '../../../joining/joinings.ts'
 
-export default answer({ body: joiningBody }, async (call) => readJoining(call.services, getRouterParam(call.event, 'number')!, { ...call.body, staffId: call.staff.id }))
+export default answer({ body: joiningBody }, async (call) =>
+  readJoining(call.services, getRouterParam(call.event, 'number')!, { ...call.body, staffId: call.staff.id }),
+)

@@ -3,4 +3,6 @@ import { joiningsBody } from '#contracts/http/ticket.ts'
 import { answer } from '../../../http/answer.ts'
 import { readJoinings } from '../../../joining/joinings.ts'
 
-export default answer({ body: joiningsBody }, async (call) => readJoinings(call.services, getRouterParam(call.event, 'number')!, { wish: call.body, staffId: call.staff.id }))
+export default answer({ body: joiningsBody }, async (call) =>
+  readJoinings(call.services, getRouterParam(call.event, 'number')!, { wish: call.body, staffId: call.staff.id }),
+)

@@ -3,4 +3,6 @@ import { monthsBody } from '#contracts/http/media.ts'
 import { answer } from '../../../http/answer.ts'
 import { readMonths } from '../../../tickets/months.ts'
 
-export default answer({ body: monthsBody }, async (call) => readMonths(call.services, getRouterParam(call.event, 'number')!, { kind: call.body.kind, staffId: call.staff.id }))
+export default answer({ body: monthsBody }, async (call) =>
+  readMonths(call.services, getRouterParam(call.event, 'number')!, { kind: call.body.kind, staffId: call.staff.id }),
+)

@@ -3,4 +3,6 @@ import { needBody } from '#contracts/http/ready.ts'
 import { answer } from '../../../http/answer.ts'
 import { setNeed } from '../../../ready/act-ready.ts'
 
-export default answer({ body: needBody }, async (call) => setNeed(call.services, getRouterParam(call.event, 'number')!, { body: call.body, staffId: call.staff.id }))
+export default answer({ body: needBody }, async (call) =>
+  setNeed(call.services, getRouterParam(call.event, 'number')!, { body: call.body, staffId: call.staff.id }),
+)

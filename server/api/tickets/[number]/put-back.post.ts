@@ -3,4 +3,6 @@ import { putBackBody } from '#contracts/http/ready.ts'
 import { answer } from '../../../http/answer.ts'
 import { setPutBack } from '../../../ready/act-ready.ts'
 
-export default answer({ body: putBackBody }, async (call) => setPutBack(call.services, getRouterParam(call.event, 'number')!, { body: call.body, staffId: call.staff.id }))
+export default answer({ body: putBackBody }, async (call) =>
+  setPutBack(call.services, getRouterParam(call.event, 'number')!, { body: call.body, staffId: call.staff.id }),
+)

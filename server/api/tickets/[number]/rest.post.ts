@@ -3,4 +3,6 @@ import { restBody } from '#contracts/http/ready.ts'
 import { answer } from '../../../http/answer.ts'
 import { rest } from '../../../course/course.ts'
 
-export default answer({ body: restBody }, async (call) => rest(call.services, getRouterParam(call.event, 'number')!, { words: call.body.words, staffId: call.staff.id }))
+export default answer({ body: restBody }, async (call) =>
+  rest(call.services, getRouterParam(call.event, 'number')!, { words: call.body.words, staffId: call.staff.id }),
+)

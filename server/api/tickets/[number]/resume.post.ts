@@ -3,4 +3,6 @@ import { restBody } from '#contracts/http/ready.ts'
 import { answer } from '../../../http/answer.ts'
 import { resume } from '../../../course/course.ts'
 
-export default answer({ body: restBody }, async (call) => resume(call.services, getRouterParam(call.event, 'number')!, { words: call.body.words, staffId: call.staff.id }))
+export default answer({ body: restBody }, async (call) =>
+  resume(call.services, getRouterParam(call.event, 'number')!, { words: call.body.words, staffId: call.staff.id }),
+)

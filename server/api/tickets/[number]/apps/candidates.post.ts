@@ -3,4 +3,6 @@ import { appBody } from '#contracts/http/media.ts'
 import { answer } from '../../../../http/answer.ts'
 import { readCandidates } from '../../../../apps/apps.ts'
 
-export default answer({ body: appBody }, async (call) => readCandidates(call.services, getRouterParam(call.event, 'number')!, { key: call.body.key, staffId: call.staff.id }))
+export default answer({ body: appBody }, async (call) =>
+  readCandidates(call.services, getRouterParam(call.event, 'number')!, { key: call.body.key, staffId: call.staff.id }),
+)

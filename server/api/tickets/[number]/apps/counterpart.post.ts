@@ -3,4 +3,6 @@ import { counterpartBody } from '#contracts/http/media.ts'
 import { answer } from '../../../../http/answer.ts'
 import { chooseCounterpart } from '../../../../apps/apps.ts'
 
-export default answer({ body: counterpartBody }, async (call) => chooseCounterpart(call.services, getRouterParam(call.event, 'number')!, { body: call.body, staffId: call.staff.id }))
+export default answer({ body: counterpartBody }, async (call) =>
+  chooseCounterpart(call.services, getRouterParam(call.event, 'number')!, { body: call.body, staffId: call.staff.id }),
+)

@@ -3,4 +3,6 @@ import { movedBody } from '#contracts/http/media.ts'
 import { answer } from '../../../../http/answer.ts'
 import { markMoved } from '../../../../apps/apps.ts'
 
-export default answer({ body: movedBody }, async (call) => markMoved(call.services, getRouterParam(call.event, 'number')!, { body: call.body, staffId: call.staff.id }))
+export default answer({ body: movedBody }, async (call) =>
+  markMoved(call.services, getRouterParam(call.event, 'number')!, { body: call.body, staffId: call.staff.id }),
+)

@@ -3,4 +3,6 @@ import { acceptBody } from '#contracts/http/ticket.ts'
 import { answer } from '../../../../../http/answer.ts'
 import { acceptDifference } from '../../../../../tickets/act.ts'
 
-export default answer({ body: acceptBody }, async (call) => acceptDifference(call.services, getRouterParam(call.event, 'number')!, { kind: getRouterParam(call.event, 'kind')!, by: call.body.by }))
+export default answer({ body: acceptBody }, async (call) =>
+  acceptDifference(call.services, getRouterParam(call.event, 'number')!, { kind: getRouterParam(call.event, 'kind')!, by: call.body.by }),
+)

@@ -3,4 +3,6 @@ import { chooseBody } from '#contracts/http/ticket.ts'
 import { answer } from '../../../../../http/answer.ts'
 import { choose } from '../../../../../tickets/act.ts'
 
-export default answer({ body: chooseBody }, async (call) => choose(call.services, getRouterParam(call.event, 'number')!, { kind: getRouterParam(call.event, 'kind')!, body: call.body }))
+export default answer({ body: chooseBody }, async (call) =>
+  choose(call.services, getRouterParam(call.event, 'number')!, { kind: getRouterParam(call.event, 'kind')!, body: call.body }),
+)
