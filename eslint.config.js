@@ -1,6 +1,7 @@
-import { dirname, relative, resolve } from 'node:path'
+import { relative } from 'node:path'
 import tseslint from 'typescript-eslint'
 import vue from 'eslint-plugin-vue'
+import { againstStoreys, circlesOf, importsOf, readGraph, targetOf } from './scripts/import-graph.js'
 
 /** Which folder may import which; packages are named where a folder must stay pure. */
 export const arrows = {
@@ -13,14 +14,18 @@ export const arrows = {
 /** Only these know the hand. */
 const handKnowers = [
   'server/api/practice/',
-  'server/config.ts',
+  'server/base/config.ts',
   'server/api/session.get.ts',
   'app/pages/practice.vue',
   'app/features/practice/',
   'app/words/',
 ]
 
+const layoutBeside = new Set(['vue/attributes-order', 'vue/html-self-closing'])
+
 const root = import.meta.dirname
+/** Read once: who imports whom. */
+let graph
 
 const corvend = {
   rules: {
@@ -34,16 +39,16 @@ const corvend = {
         const check = (node) => {
           const source = node.source?.value
           if (typeof source !== 'string') return
-          let target
-          if (source.startsWith('#')) target = source.slice(1).split('/')[0]
-          else if (source.startsWith('~/')) target = 'app'
-          else if (source.startsWith('.')) target = relative(root, resolve(dirname(context.filename), source)).split('/')[0]
-          else {
+          const path = targetOf(file, source)
+          if (path === undefined) {
             const name = source.startsWith('@') ? source.split('/').slice(0, 2).join('/') : source.split('/')[0]
             if (rule.packages && !rule.packages.includes(name))
               context.report({ node, message: `${folder}/ must not import the package ${name}` })
             return
           }
+          const against = againstStoreys(file, path)
+          if (against) context.report({ node, message: against })
+          const target = path.split('/')[0]
           if (
             ['core', 'contracts', 'server', 'standins', 'app', 'tests', 'bench', 'scripts'].includes(target) &&
             !rule.folders.includes(target)
@@ -52,6 +57,56 @@ const corvend = {
           }
         }
         return { ImportDeclaration: check, ExportNamedDeclaration: check, ExportAllDeclaration: check, ImportExpression: check }
+      },
+    },
+    'no-circles': {
+      meta: { type: 'problem', schema: [] },
+      create(context) {
+        const file = relative(root, context.filename)
+        if (!arrows[file.split('/')[0]] || file.endsWith('.test.ts')) return {}
+        return {
+          Program(node) {
+            graph ??= readGraph(root)
+            const now = new Map(graph).set(file, importsOf(file, context.sourceCode.text))
+            const circle = circlesOf(now).find((files) => files.includes(file))
+            if (circle) context.report({ node, message: `files import each other in a circle: ${circle.join(', ')}` })
+          },
+        }
+      },
+    },
+    'no-sql': {
+      meta: { type: 'problem', schema: [] },
+      create(context) {
+        const file = relative(root, context.filename)
+        if (!file.startsWith('server/') || file.endsWith('.queries.ts') || file.endsWith('.test.ts') || file.startsWith('server/base/db/'))
+          return {}
+        const message = 'statements belong in a *.queries.ts'
+        const isStatement = (text) =>
+          /^\s*(select|insert into|update|delete from|with|copy|create|alter|drop|listen|savepoint|rollback)\s+[a-z_*(]/.test(text)
+        return {
+          CallExpression(node) {
+            const { callee } = node
+            if (callee.type === 'MemberExpression' && callee.property.name === 'query' && callee.object.type !== 'ThisExpression')
+              context.report({ node, message })
+          },
+          Literal(node) {
+            if (typeof node.value === 'string' && isStatement(node.value) && node.value.split(' ').length > 3)
+              context.report({ node, message })
+          },
+          TemplateElement(node) {
+            if (isStatement(node.value.raw) && node.value.raw.split(/\s+/).length > 3) context.report({ node, message })
+          },
+        }
+      },
+    },
+    'one-writer': {
+      meta: { type: 'problem', schema: [] },
+      create(context) {
+        const file = relative(root, context.filename)
+        if (!file.startsWith('server/') || file.endsWith('.test.ts') || file === 'server/book/settle.queries.ts') return {}
+        const movesFate = /update entry\b[^;]*?\bset\b((?!\b(from|where)\b)[^;])*\bfate\s*=/i
+        const check = (node, text) => movesFate.test(text) && context.report({ node, message: 'only server/book/settle changes a fate' })
+        return { Literal: (node) => check(node, String(node.value)), TemplateElement: (node) => check(node, node.value.raw) }
       },
     },
     'no-hand': {
@@ -74,15 +129,25 @@ const corvend = {
   },
 }
 
+/** How code is laid out is Prettier's to say, of every rule of that kind. */
+function withoutLayout(config) {
+  if (!config.rules) return config
+  const isLayout = (name) => vue.rules[name.replace('vue/', '')]?.meta.type === 'layout' || layoutBeside.has(name)
+  return { ...config, rules: Object.fromEntries(Object.entries(config.rules).filter(([name]) => !isLayout(name))) }
+}
+
 export default tseslint.config(
   { ignores: ['.nuxt/**', '.output/**', 'node_modules/**', '.corvend/**'] },
   ...tseslint.configs.recommended,
-  ...vue.configs['flat/recommended'],
+  ...vue.configs['flat/recommended'].map(withoutLayout),
   { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: tseslint.parser } } },
   {
     plugins: { corvend },
     rules: {
       'corvend/arrows': 'error',
+      'corvend/no-circles': 'error',
+      'corvend/no-sql': 'error',
+      'corvend/one-writer': 'error',
       'corvend/no-hand': 'error',
       'no-undef': 'off',
       'no-console': 'off',
@@ -92,13 +157,6 @@ export default tseslint.config(
       '@typescript-eslint/no-explicit-any': 'off',
       '@typescript-eslint/no-non-null-assertion': 'off',
       'vue/multi-word-component-names': 'off',
-      'vue/max-attributes-per-line': 'off',
-      'vue/singleline-html-element-content-newline': 'off',
-      'vue/html-self-closing': 'off',
-      'vue/attributes-order': 'off',
-      'vue/html-indent': 'off',
-      'vue/html-closing-bracket-newline': 'off',
-      'vue/first-attribute-linebreak': 'off',
       'vue/require-default-prop': 'off',
     },
   },

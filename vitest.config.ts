@@ -25,7 +25,7 @@ export default defineConfig({
         test: {
           name: 'integration',
           include: ['tests/integration/**/*.test.ts'],
-          exclude: ['tests/integration/killed-worker.test.ts'],
+          exclude: ['tests/integration/killed-worker.test.ts', 'tests/integration/drill.test.ts'],
           testTimeout: 120_000,
           hookTimeout: 120_000,
           maxWorkers: 3,
@@ -42,6 +42,16 @@ export default defineConfig({
           testTimeout: 120_000,
           hookTimeout: 120_000,
           fileParallelism: false,
+          globalSetup: ['tests/setup/database.ts'],
+        },
+      },
+      {
+        resolve: { alias },
+        // it plays against the clock: nothing else runs beside it
+        test: {
+          name: 'drill',
+          include: ['tests/integration/drill.test.ts'],
+          testTimeout: 400_000,
           globalSetup: ['tests/setup/database.ts'],
         },
       },

@@ -1,6 +1,6 @@
 import ICAL from 'ical.js'
 import { calendar } from '#core/kinds/calendar/index.ts'
-import { readTools } from '#server/readings/read-tools.ts'
+import { readTools } from '#server/vault/read-tools.ts'
 import { calendarOf } from '#standins/calendar/demo.ts'
 import { calendarWays, giveEvent } from '#standins/calendar/ics.ts'
 import { placeEvent } from '#core/formats/icalendar/event.ts'

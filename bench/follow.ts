@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process'
 import { chromium } from 'playwright-core'
-import { bookIn } from '#server/tickets/act.ts'
+import { bookIn } from '#server/desk/book-in/act.ts'
 import { buildWhenStale } from '../scripts/build.ts'
 import { freePort } from '../scripts/postgres.ts'
 import { openShop, pin, type TestShop } from '../tests/setup/shop.ts'

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from 'playwright-core'
-import { bookIn } from '#server/tickets/act.ts'
+import { bookIn } from '#server/desk/book-in/act.ts'
 import { buildWhenStale } from '../scripts/build.ts'
 import { press, runShop, type RunningShop } from '../tests/setup/browser.ts'
 import { report } from './measure.ts'

@@ -1,8 +1,8 @@
-import { pairKind } from '#server/check/pair-kind.ts'
-import { openPool, transaction } from '#server/db/sql.ts'
-import { readTools } from '#server/readings/read-tools.ts'
-import { newWrappedKey, ticketKeys } from '#server/seal/keys.ts'
-import type { Services } from '#server/services.ts'
+import { pairKind } from '#server/book/pairing/pair-kind.ts'
+import { openPool, transaction } from '#server/base/db/sql.ts'
+import { readTools } from '#server/vault/read-tools.ts'
+import { newWrappedKey, ticketKeys } from '#server/vault/keys.ts'
+import type { Services } from '#server/base/services.ts'
 import { gb } from './shop.ts'
 import { carriedTicket, targetOf } from './prepare.ts'
 

@@ -1,6 +1,6 @@
 import sharp from 'sharp'
 import { embeddedPreview } from '#core/formats/image/inspect.ts'
-import { createConverter, toJpeg } from '#server/media/converter.ts'
+import { createConverter, toJpeg } from '#server/line/moving/converter.ts'
 import { writeExif } from '#standins/photos/exif.ts'
 import { makeFile } from '#standins/photos/files.ts'
 

@@ -1,4 +1,4 @@
-import { streamPart } from '#server/carry/move-parts.ts'
+import { streamPart } from '#server/line/moving/move-parts.ts'
 import { attach } from './pipe.ts'
 
 /** Streams one large file from phone to phone, and prints its own peak memory in kB. */

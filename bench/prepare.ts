@@ -1,11 +1,11 @@
 import { kindOf } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
-import { transaction } from '#server/db/sql.ts'
-import { insertEntries } from '#server/plan/entries.queries.ts'
-import { insertReading, summarizeReading } from '#server/readings/readings.queries.ts'
-import { createStageWriter, writeStaged, type Place } from '#server/readings/stage.ts'
-import { readTools } from '#server/readings/read-tools.ts'
-import type { PairScope } from '#server/check/pairing.queries.ts'
+import { transaction } from '#server/base/db/sql.ts'
+import { insertEntries } from '#server/book/entries/entries.queries.ts'
+import { insertReading, summarizeReading } from '#server/vault/readings.queries.ts'
+import { createStageWriter, writeStaged, type Place } from '#server/vault/stage.ts'
+import { readTools } from '#server/vault/read-tools.ts'
+import type { PairScope } from '#server/book/pairing/pairing.queries.ts'
 import { gb, linkRecords, type BenchKind, type BenchShop } from './shop.ts'
 
 /** The phone that takes: for messages one of the same platform, so that none can't cross. */
@@ -51,9 +51,10 @@ export async function carriedTicket(
     oldReading,
     firstReading: await stage('new', 'first', count),
     lastReading: await stage('new', 'last', lost),
+    previousReading: null,
   }
-  await transaction(pool, (client) => insertEntries(client, { ticketId, kind, readingId: oldReading, choice: 'all', leftByDefault: [] }))
-  await pool.query(`update entry set fate = 'carried', sends = 1 where ticket_id = $1`, [ticketId])
+  await transaction(pool, (client) => insertEntries(client, { ticketId, kind, readingId: oldReading, choice: 'all' }))
+  await pool.query(`update entry set fate = 'carried', last_event = 'taken', sends = 1 where ticket_id = $1`, [ticketId])
   await pool.query('update ticket_kind set old_reading = $2, first_reading = $3, last_reading = $4 where ticket_id = $1', [
     ticketId,
     oldReading,

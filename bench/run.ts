@@ -1,3 +1,4 @@
+import { measureBook } from './book.ts'
 import { measureCalendar } from './calendar.ts'
 import { measureFirstPage } from './first-page.ts'
 import { measureFollow } from './follow.ts'
@@ -6,6 +7,7 @@ import { measureMatching } from './matching.ts'
 import { measureMemory } from './memory.ts'
 import { measurePipe } from './pipe.ts'
 import { measurePictures } from './pictures.ts'
+import { measureTakeover } from './takeover.ts'
 import { measureTiles } from './tiles.ts'
 import { openBenchShop } from './shop.ts'
 import { measureStaging } from './staging.ts'
@@ -20,6 +22,8 @@ export async function runBench(only: readonly string[]): Promise<void> {
     memory: measureMemory,
     'first-page': measureFirstPage,
     calendar: measureCalendar,
+    book: measureBook,
+    takeover: measureTakeover,
     follow: measureFollow,
     tiles: measureTiles,
     pictures: measurePictures,

@@ -1,6 +1,6 @@
 import { searchBody } from '#contracts/http/ticket.ts'
-import { listedPage, sourceOf } from '#server/tickets/listing.queries.ts'
-import { oneKind } from '#server/tickets/tickets.queries.ts'
+import { listedPage, sourceOf } from '#server/book/listing/listing.queries.ts'
+import { oneKind } from '#server/case/tickets.queries.ts'
 import { explained } from './first-page.ts'
 import { report } from './measure.ts'
 import { carriedTicket } from './prepare.ts'

@@ -1,6 +1,6 @@
-import { openPool } from '../server/db/sql.ts'
-import { bookIn } from '../server/tickets/act.ts'
-import type { Services } from '../server/services.ts'
+import { openPool } from '../server/base/db/sql.ts'
+import { bookIn } from '../server/desk/book-in/act.ts'
+import type { Services } from '../server/base/services.ts'
 import type { DatabaseUrls } from './provision.ts'
 
 /** The demo shop's tickets, booked once: one ready to be worked on, one whose old phone waits to be unlocked. */

@@ -10,12 +10,14 @@ import { readState } from './state.ts'
 export interface DemoWish {
   readonly isFresh: boolean
   readonly hasPractice: boolean
+  /** For developers: pages change as their files are saved, other processes start anew with theirs. */
+  readonly isDev?: boolean
 }
 
 export const demoStaff = { name: 'Rowan', initials: 'RO', pin: '4417' }
 
 /** Starts everything and stays until Ctrl-C. A second start is refused; data is kept unless asked otherwise. */
-export async function demo({ isFresh, hasPractice }: DemoWish): Promise<void> {
+export async function demo({ isFresh, hasPractice, isDev = false }: DemoWish): Promise<void> {
   const began = Date.now()
   const folder = join('.corvend', hasPractice ? 'demo' : 'shop')
   mkdirSync(folder, { recursive: true })
@@ -51,14 +53,15 @@ export async function demo({ isFresh, hasPractice }: DemoWish): Promise<void> {
     address: '4 Quay Street, Saltmere SM1 4QY',
     staff: [{ ...first, token: state.apiToken }, ...(hasPractice ? [{ name: 'Merryn', initials: 'ME', pin: '2260' }] : [])],
   })
-  buildWhenStale()
+  if (!isDev) buildWhenStale()
 
   const [webPort, linkPort, handPort] = [Number(process.env.PORT) || (await portNear(4670)), await freePort(), await freePort()]
   const env = envOf({ urls, folder, masterKeyFile, webPort, practice: hasPractice ? { linkPort, handPort, ...state } : null })
+  const watching = isDev ? ['--watch', '--watch-preserve-output'] : []
   const keep = (args: readonly string[], extra: Record<string, string> = {}) =>
     keepRunning(args, { ...env, ...extra }, children, () => isStopping)
   if (hasPractice) {
-    keep(['--import', 'tsx', 'standins/main.ts'], {
+    keep([...watching, '--import', 'tsx', 'standins/main.ts'], {
       STANDINS_DATABASE_URL: urls.standins,
       STANDINS_LINK_PORT: String(linkPort),
       STANDINS_HAND_PORT: String(handPort),
@@ -67,8 +70,12 @@ export async function demo({ isFresh, hasPractice }: DemoWish): Promise<void> {
       STANDINS_DEMO: '1',
     })
   }
-  keep(['.output/server/index.mjs'])
-  keep(['--import', 'tsx', 'server/worker/main.ts'])
+  keep(
+    isDev
+      ? ['node_modules/nuxt/bin/nuxt.mjs', 'dev', '--host', '127.0.0.1', '--port', String(webPort), '--no-fork']
+      : ['.output/server/index.mjs'],
+  )
+  keep([...watching, '--import', 'tsx', 'server/worker/main.ts'])
   const address = `http://127.0.0.1:${webPort}`
   await untilAnswers(`${address}/api/health`)
   if (hasPractice) await untilAnswers(`http://127.0.0.1:${handPort}/models`, state.handToken)

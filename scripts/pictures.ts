@@ -5,6 +5,8 @@ import { demoStaff } from './demo.ts'
 const url = process.argv[2] ?? 'http://127.0.0.1:4670'
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
+  // as a user sees it: what scrolls must show that it does
+  ignoreDefaultArgs: ['--hide-scrollbars'],
   args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-gpu', '--no-first-run'],
 })
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'Europe/London' })
@@ -30,7 +32,12 @@ await take('guide')
 for (const serial of ['OR5-4417-K2', 'VY12-9031-C7']) await post(`practice/phones/${serial}/trust`)
 await post('tickets/T-0401/needs', { side: 'new', code: 'second-step', how: 'ticked' })
 await context.request.delete(`${url}/api/practice/phones/VY12-9031-C7/faults`, { data: {} })
-await post('practice/phones/VY12-9031-C7/faults', { faults: [{ point: 'write.record', effect: 'drop', skip: 30, times: 3 }] })
+await post('practice/phones/VY12-9031-C7/faults', {
+  faults: [
+    { point: 'write.record', effect: 'drop', skip: 30, times: 3 },
+    { point: 'write.record', effect: 'alter', skip: 4, times: 2 },
+  ],
+})
 
 await page.goto(`${url}/tickets/T-0401`)
 await page.getByRole('button', { name: /^Count in the/ }).click()
@@ -73,7 +80,7 @@ await page.locator('[data-part="media"][data-state="running"]').waitFor({ timeou
 await page.locator('[data-testid="parts"]').waitFor()
 await page.waitForTimeout(900)
 await take('ticket-carry')
-await page.getByTestId('standing').filter({ hasText: 'contacts 3 short' }).waitFor({ timeout: 60_000 })
+await page.getByTestId('standing').filter({ hasText: 'contacts 5 short, 2 over' }).waitFor({ timeout: 60_000 })
 await page
   .getByRole('row', { name: /^Contacts/ })
   .getByRole('button')
@@ -92,8 +99,20 @@ await page.goto(url)
 await page.getByRole('table').waitFor()
 await take('today')
 await page.goto(`${url}/tickets/T-0401`)
-await page.getByRole('button', { name: /^Put the 3 contacts back/ }).click()
-await page.getByRole('button', { name: /^Carry 3 contacts/ }).click()
+await page.getByRole('button', { name: 'More', exact: true }).click()
+await page.getByText('Call the ticket off…').click()
+await page.getByText('Nothing more is carried, and the data can be erased').waitFor()
+await take('call-off')
+await page.keyboard.press('Escape')
+await page.getByRole('button', { name: /^Put the 5 contacts back/ }).click()
+await page.getByRole('button', { name: /^Carry 5 contacts/ }).click()
+await page.getByTestId('run').waitFor()
+await page.getByTestId('run').waitFor({ state: 'detached', timeout: 60_000 })
+await page.getByTestId('standing').filter({ hasText: 'contacts 2 over' }).waitFor({ timeout: 60_000 })
+await page.getByTestId('left-behind').scrollIntoViewIfNeeded()
+await take('ticket-left-behind')
+await page.getByTestId('left-behind').locator('input').fill('T-0401')
+await page.getByRole('button', { name: /^Take away all 2 contacts/ }).click()
 await page.getByTestId('standing').filter({ hasText: 'the counts agree' }).waitFor({ timeout: 60_000 })
 await page.locator('[data-put-back]').first().waitFor()
 await take('hand-back')

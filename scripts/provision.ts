@@ -1,7 +1,7 @@
 import pg from 'pg'
-import { addApiToken, addStaff } from '../server/auth/auth.ts'
-import { migrate } from '../server/db/migrate.ts'
-import { keyCheck } from '../server/seal/keys.ts'
+import { addApiToken, addStaff } from '../server/case/auth.ts'
+import { migrate } from '../server/base/db/migrate.ts'
+import { keyCheck } from '../server/vault/keys.ts'
 
 export interface Passwords {
   readonly owner: string
@@ -15,12 +15,18 @@ export interface DatabaseUrls {
   readonly standins: string
 }
 
+/** Makes roles and databases on a server, and brings the tables up to date. @throws Error like {@link makeDatabases}, `migrate` */
+export async function provision(adminUrl: string, passwords: Passwords, suffix = ''): Promise<DatabaseUrls> {
+  const urls = await makeDatabases(adminUrl, passwords, suffix)
+  await migrate(urls.owner, urls.app)
+  return urls
+}
+
 /**
- * Makes roles and databases on a server, and brings the tables up to date. The stand-ins' database admits its own
- * role alone.
+ * Makes roles and databases on a server where there are none. The stand-ins' database admits its own role alone.
  * @throws Error when the given role has no right to make roles and databases
  */
-export async function provision(adminUrl: string, passwords: Passwords, suffix = ''): Promise<DatabaseUrls> {
+export async function makeDatabases(adminUrl: string, passwords: Passwords, suffix = ''): Promise<DatabaseUrls> {
   const admin = new pg.Client({ connectionString: adminUrl })
   await admin.connect()
   const names = { owner: `corvend_owner${suffix}`, app: `corvend_app${suffix}`, standins: `corvend_standins${suffix}` }
@@ -59,13 +65,11 @@ export async function provision(adminUrl: string, passwords: Passwords, suffix =
     url.pathname = `/${db}`
     return url.href
   }
-  const urls = {
+  return {
     owner: urlOf(names.owner, passwords.owner, database),
     app: urlOf(names.app, passwords.app, database),
     standins: urlOf(names.standins, passwords.standins, names.standins),
   }
-  await migrate(urls.owner, urls.app)
-  return urls
 }
 
 export interface ShopWish {

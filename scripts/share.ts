@@ -13,7 +13,7 @@ export function shareOfTests(): { testLines: number; allLines: number; share: nu
       .split('\n')
       .filter((line) => line.trim() !== '').length
     allLines += lines
-    if (file.startsWith('tests/') || file.endsWith('.test.ts')) testLines += lines
+    if (/^(tests|drill)\//.test(file) || file.endsWith('.test.ts')) testLines += lines
   }
   return { testLines, allLines, share: testLines / allLines }
 }

@@ -1,4 +1,4 @@
-import { spawn, spawnSync } from 'node:child_process'
+import { execFileSync, spawn, spawnSync } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
 import { shareOfTests } from './share.ts'
 
@@ -28,8 +28,8 @@ function check(name: string, args: readonly string[], env: Record<string, string
   }
 }
 
-/** A Vitest project; its tests are counted from its own report. */
-function tests(name: string): Part {
+/** A Vitest project, or of it the files and tests a word names; its tests are counted from its own report. */
+function tests(name: string, named?: string): Part {
   return {
     name,
     run() {
@@ -42,6 +42,7 @@ function tests(name: string): Part {
           'run',
           '--project',
           name,
+          ...chosen(named),
           '--reporter=default',
           '--reporter=json',
           `--outputFile.json=${report}`,
@@ -59,23 +60,38 @@ function tests(name: string): Part {
   }
 }
 
-/** Runs all parts, or those named, and ends with the counts. */
-export async function runTests(only: readonly string[]): Promise<void> {
+/** A word that is in the name of a test file chooses that file; any other is looked for in the names of the tests. */
+function chosen(named: string | undefined): string[] {
+  if (named === undefined) return []
+  const files = execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', '*.test.ts'], { encoding: 'utf8' })
+  return files.split('\n').some((file) => file.includes(named)) ? [named] : ['--testNamePattern', named]
+}
+
+const partNames = ['lint', 'types', 'unit', 'integration', 'killed', 'drill', 'e2e'] as const
+
+/**
+ * Runs all parts, or one, or of one part the files or tests a word names; ends with the counts.
+ * @throws Error for a part that is none
+ */
+export async function runTests([only, named]: readonly string[]): Promise<void> {
+  if (only !== undefined && !(partNames as readonly string[]).includes(only))
+    throw new Error(`There is no part ${only}. The parts are: ${partNames.join(', ')}.`)
   const nuxt = 'node_modules/nuxt/bin/nuxt.mjs'
   const lint = check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'])
+  const format = check('format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'])
   const prepare = check('prepare', [nuxt, 'prepare'], { NUXT_TELEMETRY_DISABLED: '1' })
   const types = check('types', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', 'tsconfig.check.json'])
   const parts: Part[] = [
-    { name: 'lint, types', run: () => sideBySide(lint, { name: 'types', run: () => both(prepare, types) }) },
-    tests('unit'),
-    tests('integration'),
-    tests('killed'),
-    tests('e2e'),
+    {
+      name: 'lint, types',
+      run: () => sideBySide({ name: 'lint', run: () => both(format, lint) }, { name: 'types', run: () => both(prepare, types) }),
+    },
+    ...(['unit', 'integration', 'killed', 'drill', 'e2e'] as const).map((name) => tests(name, named)),
   ]
   let passed = 0
   let failed = 0
   const times: string[] = []
-  for (const part of parts.filter(({ name }) => only.length === 0 || only.some((one) => name.split(', ').includes(one)))) {
+  for (const part of parts.filter(({ name }) => only === undefined || name.split(', ').includes(only))) {
     const began = Date.now()
     console.log(`\n== ${part.name}`)
     const result = await part.run()

@@ -68,7 +68,7 @@ export const putBackBody = z
   .refine(({ how, by }) => how !== 'waived' || by.length > 0, { path: ['by'], message: 'name' })
 
 export const noteView = z.object({
-  what: z.enum(['rested', 'resumed', 'handed-over', 'new-exchanged']),
+  what: z.enum(['rested', 'resumed', 'handed-over', 'new-exchanged', 'called-off']),
   by: z.string(),
   to: z.string().nullable(),
   words: z.string().nullable(),
@@ -105,13 +105,11 @@ export const guidePairBody = z.object({ old: guidePhone, new: guidePhone })
 
 export const guidePhoneView = z.object({
   needs: z.array(
-    needView
-      .pick({ code: true, title: true, weight: true, why: true, seenBy: true, steps: true })
-      .extend({
-        side: z.enum(['both', 'old', 'new']),
-        kinds: z.array(z.string()),
-        putBack: z.object({ title: z.string(), steps: z.array(step) }).nullable(),
-      }),
+    needView.pick({ code: true, title: true, weight: true, why: true, seenBy: true, steps: true }).extend({
+      side: z.enum(['both', 'old', 'new']),
+      kinds: z.array(z.string()),
+      putBack: z.object({ title: z.string(), steps: z.array(step) }).nullable(),
+    }),
   ),
   causes: z.array(causeView.extend({ when: z.enum(['unseen', 'silent']) })),
   kinds: z.array(

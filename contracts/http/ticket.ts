@@ -62,8 +62,9 @@ export type BookIn = z.infer<typeof bookInBody>
 
 export const runView = z.object({
   id: z.string(),
-  type: z.enum(['count-in', 'carry', 'check-off']),
-  state: z.enum(['waiting', 'running', 'paused', 'done', 'stopped']),
+  type: z.enum(['count-in', 'carry', 'check-off', 'take-away']),
+  /** held: paused by hand. */
+  state: z.enum(['waiting', 'running', 'paused', 'held', 'done', 'stopped']),
   /** Error code while paused. */
   reason: z.string().nullable(),
   side: side.nullable(),
@@ -162,6 +163,11 @@ export const ticketView = z.object({
   mayHandOver: z.boolean(),
   signedAt: z.string().nullable(),
   signedBy: z.string().nullable(),
+  /** Signed with what stands: some of it is open. */
+  isSignedOpen: z.boolean(),
+  calledOff: z.object({ at: z.string(), why: z.string().nullable() }).nullable(),
+  /** Left behind on the new phone, by kind: what still says what was written, and what reads otherwise. */
+  leftBehind: z.array(z.object({ kind: z.string(), asWritten: z.number().int(), changed: z.number().int() })),
   handedBackAt: z.string().nullable(),
   erasedAt: z.string().nullable(),
   accepted: z.array(z.object({ kind: z.string(), by: z.string(), short: z.number(), over: z.number(), at: z.string() })),
@@ -183,6 +189,7 @@ export const ticketSummary = ticketView.pick({
   erasedAt: true,
   restingAt: true,
   heldBy: true,
+  calledOff: true,
 })
 export type TicketSummary = z.infer<typeof ticketSummary>
 
@@ -284,7 +291,34 @@ export const decideBody = z.union([
 /** Joined records to be put back as they were; all of them without keys. */
 export const undoBody = z.object({ keys: z.array(oldKey).min(1).max(500).optional() })
 
-export const signBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })
+/** `withWhatStands`: signed though not all agrees; every difference and what still waits is named on the sheet as open. */
+export const signBody = z.object({ by: z.string().trim().min(1, 'name').max(120), withWhatStands: z.boolean().default(false) })
+/**
+ * `POST /api/tickets/{number}/kinds/{kind}/take-away`: what this ticket left behind on the new phone. `changed` takes
+ * away what reads otherwise than it was written, too; the ticket's number is typed for that.
+ */
+export const takeAwayBody = z.object({
+  keys: z
+    .array(z.string().regex(/^new-\d+$/))
+    .min(1)
+    .max(500)
+    .optional(),
+  changed: z.boolean().default(false),
+  typed: z.string().max(40).default(''),
+})
+/** `POST /api/tickets/{number}/call-off`: with or without taking away what was written; the number is typed. */
+export const callOffBody = z.object({
+  why: z.string().trim().min(1, 'why').max(300),
+  takeAway: z.boolean().default(false),
+  typed: z.string().max(40).default(''),
+})
+/** `POST /api/tickets/{number}/kinds/{kind}/again`: what is put back among what waits. */
+export const againBody = z.object({
+  fates: z
+    .array(z.enum(['lost', 'refused', 'unreadable', 'pushedOut', 'editedThere', 'undone']))
+    .min(1)
+    .default(['lost']),
+})
 export const eraseBody = z.object({ typed: z.string() })
 /** Says which phone is which; a side that is not named stays as it is. */
 export const rolesBody = z

@@ -81,6 +81,10 @@ export interface Kind<Item = unknown> {
   sample(from: PhoneModel): Item
   /** Every change this kind knows, and whether something is lost by it. */
   readonly changes: Readonly<Record<string, { readonly loss: boolean }>>
+  /** Every rule by which an item of it can't cross. */
+  readonly rules: readonly string[]
+  /** Why a record of it can't be read. */
+  readonly failures: readonly string[]
   /**
    * One record as that phone takes it.
    * @param number given when the phones' regions differ: national numbers are then written with their country
@@ -109,6 +113,10 @@ export interface Kind<Item = unknown> {
   readonly isMedia?: boolean
   /** Changes by which an item is not sent: a hand makes it on the new phone, and it waits until that reports it. */
   readonly byHand?: readonly string[]
+  /** Changes by which a file of an item is made into another at its turn. */
+  readonly makes?: readonly string[]
+  /** Two items that share a match key can't both be there: an app has one place on a phone. */
+  readonly hasIdentity?: boolean
   /** A record with what a catalogue knows of it, noted in it, for phones of another platform. */
   noteKnown?(bytes: Uint8Array, known: unknown): Uint8Array
   /** What a catalogue knows an item by. */

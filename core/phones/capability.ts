@@ -32,6 +32,8 @@ export interface CallsCapability {
   readonly durations: boolean
   /** How many it keeps, the newest. */
   readonly newest: number
+  /** It gives local times alone: of the hour that comes twice it tells the first. */
+  readonly localTimes: boolean
 }
 
 /** What a phone does with its calendars. */
@@ -58,6 +60,8 @@ export interface MessagesCapability {
   readonly unplayable: readonly string[]
   /** A longer text becomes several records. */
   readonly textMaxChars: number
+  /** It gives local times alone: of the hour that comes twice it tells the first. */
+  readonly localTimes: boolean
 }
 
 /** What a phone does with photos. */
@@ -98,4 +102,6 @@ export interface PhoneModel {
   readonly model: string
   readonly platform: 'android' | 'ios' | 'keypad' | 'file'
   readonly capability: PhoneCapability
+  /** Where its clock is, once the phone said so (IANA). */
+  readonly zone?: string
 }

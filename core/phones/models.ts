@@ -48,8 +48,16 @@ const androidMessages: MessagesCapability = {
   groupNames: true,
   unplayable: ['image/heic', 'video/quicktime'],
   textMaxChars: 20_000,
+  localTimes: false,
 }
-const tamselMessages: MessagesCapability = { ...androidMessages, failed: false, lines: 1, groupNames: false, textMaxChars: 1_000 }
+const tamselMessages: MessagesCapability = {
+  ...androidMessages,
+  failed: false,
+  lines: 1,
+  groupNames: false,
+  textMaxChars: 1_000,
+  localTimes: true,
+}
 const iosMessages: MessagesCapability = {
   chat: 'ios',
   unsent: false,
@@ -58,9 +66,16 @@ const iosMessages: MessagesCapability = {
   groupNames: true,
   unplayable: ['video/3gpp', 'audio/amr'],
   textMaxChars: 20_000,
+  localTimes: false,
 }
 
-const androidCalls: CallsCapability = { vcard: '2.1', types: ['in', 'out', 'missed', 'rejected', 'blocked'], durations: true, newest: 500 }
+const androidCalls: CallsCapability = {
+  vcard: '2.1',
+  types: ['in', 'out', 'missed', 'rejected', 'blocked'],
+  durations: true,
+  newest: 500,
+  localTimes: true,
+}
 const tamselCalls: CallsCapability = { ...androidCalls, types: ['in', 'out', 'missed'], durations: false, newest: 300 }
 
 const androidCalendar: CalendarCapability = { calendars: true, alarms: 5, url: true }

@@ -7,3 +7,56 @@ export function looksExchanged(oldItems: number, newItems: number): boolean {
   if (oldItems === 0) return newItems > 0
   return newItems >= 20 && newItems >= oldItems * 10
 }
+
+/** How a ticket, or a kind of it, stands, as far as an act may be refused for it. */
+export interface Standing {
+  readonly isCalledOff: boolean
+  readonly isSigned: boolean
+  readonly isResting: boolean
+  /** A run of the ticket waits, runs, or is paused. */
+  readonly hasRun: boolean
+  /** The old phone is read, of the kind or of every kind. */
+  readonly isOldRead: boolean
+  /** Both phones are read. */
+  readonly areBothRead: boolean
+  /** Something was written, of any kind. */
+  readonly isAnyFrozen: boolean
+  /** Every kind's first count is frozen. */
+  readonly areAllFrozen: boolean
+}
+
+/** What stands against an act, by the code of the sentence that says so. */
+const against = {
+  TicketCalledOff: (s: Standing) => s.isCalledOff,
+  TicketSigned: (s: Standing) => s.isSigned,
+  TicketRests: (s: Standing) => s.isResting,
+  PhoneBusy: (s: Standing) => s.hasRun,
+  RolesFrozen: (s: Standing) => s.isAnyFrozen,
+  OldNotRead: (s: Standing) => !s.isOldRead,
+  StageNotReached: (s: Standing) => !s.areBothRead,
+  NotCarried: (s: Standing) => !s.areAllFrozen,
+} as const
+export type GuardCode = keyof typeof against
+
+/** Every act of a ticket and what it is refused for, the first of them said. */
+export const guards = {
+  countIn: ['TicketCalledOff', 'TicketSigned', 'RolesFrozen'],
+  choose: ['TicketCalledOff', 'TicketSigned', 'OldNotRead', 'PhoneBusy'],
+  putFirst: ['TicketCalledOff', 'PhoneBusy'],
+  decide: ['TicketCalledOff', 'TicketSigned', 'StageNotReached', 'PhoneBusy'],
+  undo: ['TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
+  carry: ['TicketCalledOff', 'TicketSigned', 'StageNotReached'],
+  check: ['TicketCalledOff', 'NotCarried'],
+  again: ['TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
+  takeAway: ['TicketCalledOff', 'TicketSigned', 'TicketRests', 'PhoneBusy'],
+  accept: ['TicketCalledOff', 'TicketSigned'],
+  sign: ['TicketCalledOff', 'PhoneBusy'],
+  callOff: ['TicketCalledOff', 'TicketSigned'],
+  erase: ['PhoneBusy'],
+} as const satisfies Record<string, readonly GuardCode[]>
+export type GuardedAct = keyof typeof guards
+
+/** The first that stands against an act; undefined when nothing does. */
+export function firstAgainst(act: GuardedAct, standing: Standing): GuardCode | undefined {
+  return guards[act].find((code) => against[code](standing))
+}

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { forecastOf, timeLeft } from './forecast.ts'
+import { forecastOf, timeLeft } from '../book/forecast.ts'
 import { looksExchanged } from './guards.ts'
 
 describe('the forecast', () => {

@@ -1,5 +1,6 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { createInstantReader, readBasicTime, writeBasicTime } from './zone.ts'
+import { asToldLocally, createInstantReader, readBasicTime, writeBasicTime } from './zone.ts'
 
 const local = (text: string) => readBasicTime(text)!.local
 
@@ -40,5 +41,43 @@ describe('basic times (RFC 5545 section 3.3.5)', () => {
       isUtc: true,
       local: { year: 2026, month: 11, day: 2, hour: 10, minute: 15, second: 7 },
     })
+  })
+})
+
+describe('what a phone tells that gives local times alone', () => {
+  it.each([
+    [
+      'the second of the hour that comes twice in London is told as the first',
+      'Europe/London',
+      '2026-10-25T01:30:00Z',
+      '2026-10-25T00:30:00Z',
+    ],
+    ['the first is told as it is', 'Europe/London', '2026-10-25T00:30:00Z', '2026-10-25T00:30:00Z'],
+    ['its last second', 'Europe/London', '2026-10-25T01:59:59Z', '2026-10-25T00:59:59Z'],
+    ['after it', 'Europe/London', '2026-10-25T02:00:00Z', '2026-10-25T02:00:00Z'],
+    ['in spring nothing comes twice', 'Europe/London', '2026-03-29T01:30:00Z', '2026-03-29T01:30:00Z'],
+    ['clocks put back by half an hour', 'Australia/Lord_Howe', '2026-04-04T15:10:00Z', '2026-04-04T14:40:00Z'],
+    ['a zone without summer time', 'Asia/Tokyo', '2026-10-25T01:30:00Z', '2026-10-25T01:30:00Z'],
+  ])('%s', (_, zone, at, told) => {
+    expect(new Date(asToldLocally(Date.parse(at), zone)).toISOString()).toBe(new Date(told).toISOString())
+  })
+
+  it('is what reading that local time gives, whatever the instant', () => {
+    const format = new Intl.DateTimeFormat('en-GB', {
+      timeZone: 'Europe/London',
+      hourCycle: 'h23',
+      dateStyle: 'short',
+      timeStyle: 'medium',
+    })
+    const read = createInstantReader('Europe/London')
+    fc.assert(
+      fc.property(fc.integer({ min: Date.UTC(2026, 9, 24) / 1000, max: Date.UTC(2026, 9, 27) / 1000 }), (second) => {
+        const [day, month, year, hour, minute, s] = format
+          .format(second * 1000)
+          .match(/\d+/g)!
+          .map(Number) as [number, number, number, number, number, number]
+        expect(asToldLocally(second * 1000, 'Europe/London')).toBe(read({ year, month, day, hour, minute, second: s }))
+      }),
+    )
   })
 })

@@ -13,12 +13,8 @@ const quarterMs = 900_000
 const dayMs = 86_400_000
 const quartersOfDay = 96
 
-/**
- * Reads local times of one zone as instants (milliseconds since 1970), by the zone rules of the platform. A time that
- * a clock change skips is read as if the clock had not been put forward yet; one that comes twice is the first of both.
- * @param zone IANA name; an unknown one is taken as UTC
- */
-export function createInstantReader(zone: string): (local: LocalTime) => number {
+/** How far a zone's clocks are from UTC at an instant, in milliseconds, by the zone rules of the platform. */
+function createOffsetReader(zone: string): (at: number) => number {
   const format = formatOf(zone)
   const offsets = new Map<number, number>()
   const known = (slot: number) => {
@@ -30,16 +26,40 @@ export function createInstantReader(zone: string): (local: LocalTime) => number 
     return offset
   }
   // a day that begins and ends with one offset has it throughout; else it changes at whole quarters of an hour at most
-  const offsetAt = (at: number) => {
+  return (at: number) => {
     const day = Math.floor(at / dayMs) * quartersOfDay
     const offset = known(day)
     return offset === known(day + quartersOfDay) ? offset : known(Math.floor(at / quarterMs))
   }
+}
+
+/**
+ * Reads local times of one zone as instants (milliseconds since 1970), by the zone rules of the platform. A time that
+ * a clock change skips is read as if the clock had not been put forward yet; one that comes twice is the first of both.
+ * @param zone IANA name; an unknown one is taken as UTC
+ */
+export function createInstantReader(zone: string): (local: LocalTime) => number {
+  const offsetAt = createOffsetReader(zone)
   return ({ year, month, day, hour, minute, second }) => {
     const wall = Date.UTC(year, month - 1, day, hour, minute, second)
     const before = wall - offsetAt(wall - 86_400_000)
     return offsetAt(before) === wall - before ? before : wall - offsetAt(before)
   }
+}
+
+const offsetReaders = new Map<string, (at: number) => number>()
+
+/**
+ * The instant a phone tells that gives local times alone: of the hour that comes twice, when clocks are put back, the
+ * first. Any other instant is told as it is. Milliseconds since 1970.
+ */
+export function asToldLocally(atMs: number, zone: string): number {
+  const offsetAt = offsetReaders.get(zone) ?? createOffsetReader(zone)
+  offsetReaders.set(zone, offsetAt)
+  const offset = offsetAt(atMs)
+  // the same wall clock stood before, when clocks were put back by an hour, or by half of one
+  for (const backMs of [3_600_000, 1_800_000]) if (offsetAt(atMs - backMs) === offset + backMs) return atMs - backMs
+  return atMs
 }
 
 function formatOf(zone: string): Intl.DateTimeFormat {

@@ -1,8 +1,9 @@
 import { createEventStream, defineEventHandler, getHeader, getQuery } from 'h3'
-import { manyMissed, subscribe, type PageEvent } from '../events/hub.ts'
-import { problemOf, staffOf } from '../http/answer.ts'
-import { Problem } from '../http/problem.ts'
-import { getServices } from '../services.ts'
+import { manyMissed } from '../case/tickets.queries.ts'
+import { subscribe, type PageEvent } from '../events/hub.ts'
+import { problemOf, staffOf } from './answer.ts'
+import { Problem } from '../base/problem.ts'
+import { getServices } from '../base/services.ts'
 
 /** One stream a browser: which tickets changed and that the bench did; it resumes by Last-Event-ID. */
 export default defineEventHandler(async (event) => {
@@ -10,7 +11,7 @@ export default defineEventHandler(async (event) => {
   try {
     if (!(await staffOf(event, services))) throw new Problem('NotSignedIn')
     const since = Number(getHeader(event, 'last-event-id') ?? getQuery(event).since)
-    const missed = Number.isFinite(since) && since > 0 ? await manyMissed(services, since) : []
+    const missed = Number.isFinite(since) && since > 0 ? await manyMissed(services.pool, since) : []
     const stream = createEventStream(event)
     const tell = ({ seq, ticket, what, bench }: PageEvent) =>
       stream

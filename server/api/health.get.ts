@@ -1,6 +1,7 @@
-import { answer } from '../http/answer.ts'
+import { ping } from '../base/shop.queries.ts'
+import { answer } from './answer.ts'
 
 export default answer({ isOpen: true }, async ({ services }) => {
-  await services.pool.query('select 1')
+  await ping(services.pool)
   return { ok: true }
 })

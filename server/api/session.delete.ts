@@ -1,6 +1,6 @@
 import { deleteCookie, getCookie } from 'h3'
-import { signOut } from '../auth/auth.ts'
-import { answer, sessionCookie } from '../http/answer.ts'
+import { signOut } from '../case/auth.ts'
+import { answer, sessionCookie } from './answer.ts'
 
 export default answer({}, async ({ event, services }) => {
   const token = getCookie(event, sessionCookie)

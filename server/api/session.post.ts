@@ -1,7 +1,7 @@
 import { setCookie } from 'h3'
 import { signInBody } from '#contracts/http/ticket.ts'
-import { signIn } from '../auth/auth.ts'
-import { answer, sessionCookie } from '../http/answer.ts'
+import { signIn } from '../case/auth.ts'
+import { answer, sessionCookie } from './answer.ts'
 
 export default answer({ body: signInBody, isOpen: true }, async ({ event, services, body }) => {
   const { token, staff, maxAgeS } = await signIn(services.pool, body)

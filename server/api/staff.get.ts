@@ -1,4 +1,4 @@
-import { manyStaff } from '../auth/staff.queries.ts'
-import { answer } from '../http/answer.ts'
+import { manyStaff } from '../case/staff.queries.ts'
+import { answer } from './answer.ts'
 
 export default answer({}, async ({ services }) => ({ staff: await manyStaff(services.pool) }))

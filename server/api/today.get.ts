@@ -1,4 +1,4 @@
-import { answer } from '../http/answer.ts'
-import { readToday } from '../tickets/read-ticket.ts'
+import { answer } from './answer.ts'
+import { readToday } from '../desk/read-ticket.ts'
 
 export default answer({}, ({ services }) => readToday(services))

@@ -1,6 +1,6 @@
-import { answer } from '../http/answer.ts'
-import { takeUpload } from '../uploads/upload-store.ts'
-import { insertUpload } from '../uploads/uploads.queries.ts'
+import { answer } from './answer.ts'
+import { takeUpload } from '../endpoints/upload-store.ts'
+import { insertUpload } from '../endpoints/uploads.queries.ts'
 
 export default answer({}, async ({ event, services }) => {
   const { dataFolder, masterKey } = services.config

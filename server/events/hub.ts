@@ -1,9 +1,9 @@
 import pg from 'pg'
 import type { BenchEvent } from '#contracts/http/bench.ts'
-import { readBenchEvent, type Told } from '../bench/bench-event.ts'
-import { keepBench } from '../bench/keeper.ts'
-import { many } from '../db/sql.ts'
-import type { Services } from '../services.ts'
+import { readBenchEvent, type Told } from './bench-event.ts'
+import { keepBench } from '../ready/keeper.ts'
+import { listenToTickets } from '../base/shop.queries.ts'
+import type { Services } from '../base/services.ts'
 
 export interface PageEvent {
   /** Number of the ticket's event; none for the bench. */
@@ -52,7 +52,7 @@ async function listenToDatabase({ config }: Services): Promise<void> {
     const { ticket, seq } = JSON.parse(payload ?? '{}') as { ticket: string; seq: number }
     publish({ ticket, seq, what: 'ticket' })
   })
-  await client.query('listen ticket_event')
+  await listenToTickets(client)
   // whatever was missed while away: every page looks again
   publish({ ticket: null, seq: null, what: 'bench' })
   await ended
@@ -65,15 +65,19 @@ async function listenToBench(services: Services, link: { url: string; token: str
   const decoder = new TextDecoder()
   let isKeeping = false
   let isAsked = false
+  let rest = ''
   const told: Told = new Map()
+  let touched = new Set<string>()
   const keep = async () => {
     isAsked = true
     if (isKeeping) return
     isKeeping = true
     while (isAsked) {
       isAsked = false
+      const now = touched
+      touched = new Set()
       await keepBench(services).catch(() => undefined)
-      const bench = await readBenchEvent(services, told).catch(() => undefined)
+      const bench = await readBenchEvent(services, told, now).catch(() => undefined)
       publish({ ticket: null, seq: null, what: 'bench', ...(bench ? { bench } : {}) })
     }
     isKeeping = false
@@ -81,19 +85,13 @@ async function listenToBench(services: Services, link: { url: string; token: str
   void keep()
   try {
     for await (const chunk of response.body as unknown as AsyncIterable<Uint8Array>) {
-      const lines = decoder.decode(chunk, { stream: true }).split('\n').filter(Boolean)
-      if (lines.some((line) => !line.includes('"here"'))) void keep()
+      const lines = (rest + decoder.decode(chunk, { stream: true })).split('\n')
+      rest = lines.pop()!
+      const events = lines.map((line) => JSON.parse(line) as { event: string; serial?: string }).filter(({ event }) => event !== 'here')
+      for (const { serial } of events) if (serial) touched.add(serial)
+      if (events.length > 0) void keep()
     }
   } finally {
     publish({ ticket: null, seq: null, what: 'bench' })
   }
-}
-
-/** What a page missed since the event it saw last, a row a ticket. */
-export function manyMissed({ pool }: Services, since: number): Promise<{ ticket: string; seq: number }[]> {
-  return many<{ ticket: string; seq: number }>(
-    pool,
-    `select ticket_number as ticket, max(seq) as seq from ticket_event where seq > $1 group by ticket_number order by seq limit 500`,
-    [since],
-  )
 }

@@ -1,6 +1,6 @@
 import { defineEventHandler, getHeader, getRequestURL, setResponseHeader, setResponseStatus } from 'h3'
 import { errors, type ErrorCode } from '#contracts/errors.ts'
-import { getConfig } from '../config.ts'
+import { getConfig } from '../base/config.ts'
 
 /** Refuses an unknown host, and on writes another site's origin and any content but the expected one. */
 export default defineEventHandler((event) => {

@@ -1,4 +1,4 @@
-import { many, type Client } from '../db/sql.ts'
+import { many, type Client } from '../base/db/sql.ts'
 
 export interface MarkRow {
   ticket_id: number

@@ -3,9 +3,9 @@ import type { PortView } from '#contracts/link/index.ts'
 import { crossingKinds, crossingOf, type Crossing } from '#core/phones/crossing.ts'
 import type { PhoneGuide, Platform } from '#core/phones/guide-schema.ts'
 import { computeNeeds, isReady, nextNeed, type NeedState, type Sight } from '#core/phones/needs.ts'
-import type { Client } from '../db/sql.ts'
-import { guideOf, type Guides } from '../guide/guides.ts'
-import type { PhoneRow, TicketRow } from '../tickets/tickets.queries.ts'
+import type { Client } from '../base/db/sql.ts'
+import { guideOf, type Guides } from './guides.ts'
+import type { PhoneRow, TicketRow } from '../case/tickets.queries.ts'
 import { manyMarks, manyPutBacks, manySeen, type MarkRow, type PutBackRow, type SeenRow } from './ready.queries.ts'
 
 /** What the tables say of many tickets' phones, read once. */

@@ -1,7 +1,7 @@
 import type pg from 'pg'
-import { transaction } from '../db/sql.ts'
-import type { Services } from '../services.ts'
-import { tellTicket } from '../tickets/tickets.queries.ts'
+import { transaction } from '../base/db/sql.ts'
+import type { Services } from '../base/services.ts'
+import { tellTicket } from '../case/tickets.queries.ts'
 import { fence, writeProgress, type RunRow } from './runs.queries.ts'
 
 /** The lease is lost: another worker owns the run, or somebody stopped it. Stop at once, write nothing. */
@@ -12,6 +12,8 @@ export class MustWait extends Error {
   constructor(
     readonly code: string,
     readonly side: 'old' | 'new' | null,
+    /** Of which kind, where the wait is for one. */
+    readonly kind: string | null = null,
   ) {
     super(code)
   }

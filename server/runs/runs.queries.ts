@@ -1,14 +1,11 @@
-import { change, many, maybeOne, one, type Client } from '../db/sql.ts'
+import type { RunState } from '#core/plan/run-states.ts'
+import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
 
 export interface RunRow {
   id: number
   ticket_id: number
-  type: 'count-in' | 'carry' | 'check-off'
-  /**
-   * waiting: nobody works on it, any worker may claim it. running: one owner holds the lease; when the lease runs
-   * out any worker may claim it. paused: waits for a phone, looked at again after retry_at. done, stopped: ended.
-   */
-  state: 'waiting' | 'running' | 'paused' | 'done' | 'stopped'
+  type: 'count-in' | 'carry' | 'check-off' | 'take-away'
+  state: RunState
   reason: string | null
   side: 'old' | 'new' | null
   step: string
@@ -29,24 +26,37 @@ export interface RunRow {
 const columns =
   'id, ticket_id, type, state, reason, side, step, done, total, unit, kind, step_since, step_from, epoch, started_at, work_started_at, ended_at'
 
+/** The class of the advisory locks by which workers show that they live. */
+const presenceClass = 46_720
+
+/** Holds a worker's lock for as long as its session lives. */
+export async function holdPresence(client: Client, key: number): Promise<void> {
+  await change(client, 'select pg_advisory_lock($1, $2)', [presenceClass, key])
+}
+
+/** Nobody works on it: it waits, is due again, its lease ran out, or its owner's session is gone. */
+const isFree = `(state = 'waiting' or (state = 'paused' and retry_at <= now()) or (state = 'running' and (lease_until < now()
+            or (lease_key is not null and lease_key not in (
+              select objid::bigint from pg_locks where locktype = 'advisory' and classid = ${presenceClass} and granted)))))`
+
 /** Takes a run that nobody owns, or whose owner's lease ran out, by a new epoch; undefined when there is none. */
 export function claimRun(
   client: Client,
-  { runId, owner, leaseMs }: { runId: number; owner: string; leaseMs: number },
+  { runId, owner, leaseMs, leaseKey = null }: { runId: number; owner: string; leaseMs: number; leaseKey?: number | null },
 ): Promise<RunRow | undefined> {
   return maybeOne<RunRow>(
     client,
     `update run
-        set state = 'running', lease_owner = $2, lease_until = now() + make_interval(secs => $3 / 1000.0), epoch = epoch + 1,
+        set state = 'running', last_event = 'claimed', lease_owner = $2, lease_key = $4, lease_until = now() + make_interval(secs => $3 / 1000.0), epoch = epoch + 1,
             reason = null, side = null, work_started_at = coalesce(work_started_at, now())
       where id = (
         select id from run
          where id = $1
-           and (state = 'waiting' or (state = 'paused' and retry_at <= now()) or (state = 'running' and lease_until < now()))
+           and ${isFree}
            for update skip locked
       )
       returning ${columns}`,
-    [runId, owner, leaseMs],
+    [runId, owner, leaseMs, leaseKey],
   )
 }
 
@@ -55,7 +65,7 @@ export function manyClaimable(client: Client): Promise<{ id: number }[]> {
   return many<{ id: number }>(
     client,
     `select id from run
-      where state = 'waiting' or (state = 'paused' and retry_at <= now()) or (state = 'running' and lease_until < now())
+      where ${isFree}
       order by id
       limit 50`,
   )
@@ -101,14 +111,21 @@ export function fence(client: Client, { runId, epoch }: { runId: number; epoch: 
 
 export function pauseRun(
   client: Client,
-  { runId, epoch, reason, side, retryMs }: { runId: number; epoch: number; reason: string; side: 'old' | 'new' | null; retryMs: number },
+  {
+    runId,
+    epoch,
+    reason,
+    side,
+    kind = null,
+    retryMs,
+  }: { runId: number; epoch: number; reason: string; side: 'old' | 'new' | null; kind?: string | null; retryMs: number },
 ): Promise<number> {
   return change(
     client,
     `update run
-        set state = 'paused', reason = $3, side = $4, retry_at = now() + make_interval(secs => $5 / 1000.0), lease_owner = null, lease_until = null
+        set state = 'paused', last_event = 'waits', reason = $3, side = $4, kind = coalesce($6, kind), retry_at = now() + make_interval(secs => $5 / 1000.0), lease_owner = null, lease_until = null
       where id = $1 and epoch = $2 and state = 'running'`,
-    [runId, epoch, reason, side, retryMs],
+    [runId, epoch, reason, side, retryMs, kind],
   )
 }
 
@@ -119,10 +136,10 @@ export async function endRun(
 ): Promise<number> {
   const ended = await change(
     client,
-    `update run set state = $3, step = $3, ended_at = now(), lease_owner = null, lease_until = null where id = $1 and epoch = $2 and state = 'running'`,
+    `update run set state = $3, last_event = case $3 when 'done' then 'ended' else 'stopped' end, step = $3, ended_at = now(), lease_owner = null, lease_until = null where id = $1 and epoch = $2 and state = 'running'`,
     [runId, epoch, state],
   )
-  if (ended > 0) await client.query('update run_phone set is_active = false where run_id = $1', [runId])
+  if (ended > 0) await change(client, 'update run_phone set is_active = false where run_id = $1', [runId])
   return ended
 }
 
@@ -131,11 +148,11 @@ export async function stopRun(client: Client, runId: number): Promise<number> {
   const stopped = await change(
     client,
     `update run
-        set state = 'stopped', step = 'stopped', epoch = epoch + 1, ended_at = now(), lease_owner = null, lease_until = null
-      where id = $1 and state in ('waiting', 'running', 'paused')`,
+        set state = 'stopped', last_event = 'stopped', step = 'stopped', epoch = epoch + 1, ended_at = now(), lease_owner = null, lease_until = null
+      where id = $1 and state in ('waiting', 'running', 'paused', 'held')`,
     [runId],
   )
-  if (stopped > 0) await client.query('update run_phone set is_active = false where run_id = $1', [runId])
+  if (stopped > 0) await change(client, 'update run_phone set is_active = false where run_id = $1', [runId])
   return stopped
 }
 
@@ -149,16 +166,16 @@ export async function insertRun(
     type,
     staffId,
   ])
-  await client.query('insert into run_phone (run_id, serial) select $1, unnest($2::text[])', [run.id, serials])
+  await change(client, 'insert into run_phone (run_id, serial) select $1, unnest($2::text[])', [run.id, serials])
   // the doorbell: it only tells a worker to look; the truth is in the row
-  await client.query(`select graphile_worker.add_job('ring', json_build_object('run', $1::bigint), max_attempts := 1)`, [run.id])
+  await change(client, `select graphile_worker.add_job('ring', json_build_object('run', $1::bigint), max_attempts := 1)`, [run.id])
   return run
 }
 
 export function maybeActiveRun(client: Client, ticketId: number): Promise<RunRow | undefined> {
   return maybeOne<RunRow>(
     client,
-    `select ${columns} from run where ticket_id = $1 and state in ('waiting', 'running', 'paused') order by id desc limit 1`,
+    `select ${columns} from run where ticket_id = $1 and state in ('waiting', 'running', 'paused', 'held') order by id desc limit 1`,
     [ticketId],
   )
 }
@@ -174,24 +191,46 @@ export function maybeLastRun(client: Client, ticketId: number): Promise<RunRow |
 export function manyActiveRuns(client: Client, ticketIds: readonly number[]): Promise<RunRow[]> {
   return many<RunRow>(
     client,
-    `select ${columns} from run where ticket_id = any($1::bigint[]) and state in ('waiting', 'running', 'paused')`,
+    `select ${columns} from run where ticket_id = any($1::bigint[]) and state in ('waiting', 'running', 'paused', 'held')`,
     [ticketIds],
   )
 }
 
-/** Pauses a run from outside by raising its epoch; nobody claims it until it is resumed. */
-export function pauseByHand(client: Client, runId: number): Promise<number> {
+/** Pauses a run by hand, by raising its epoch; it is nobody's until it is resumed. */
+export function holdRun(client: Client, runId: number): Promise<number> {
   return change(
     client,
     `update run
-        set state = 'paused', reason = 'PausedByHand', side = null, retry_at = null, epoch = epoch + 1, lease_owner = null, lease_until = null
+        set state = 'held', last_event = 'held', reason = null, side = null, retry_at = null, epoch = epoch + 1, lease_owner = null, lease_until = null
       where id = $1 and state in ('waiting', 'running', 'paused')`,
     [runId],
   )
 }
 
-export function resumeByHand(client: Client, runId: number): Promise<number> {
-  return change(client, `update run set state = 'waiting', reason = null where id = $1 and state = 'paused' and reason = 'PausedByHand'`, [
-    runId,
-  ])
+export function resumeRun(client: Client, runId: number): Promise<number> {
+  return change(client, `update run set state = 'waiting', last_event = 'resumed' where id = $1 and state = 'held'`, [runId])
+}
+
+/** Gives back what a worker that ends in order holds: another takes it up at once. */
+export function releaseRuns(client: Client, owner: string): Promise<number> {
+  return change(
+    client,
+    `update run set state = 'waiting', last_event = 'released', epoch = epoch + 1, lease_owner = null, lease_until = null
+      where lease_owner = $1 and state = 'running'`,
+    [owner],
+  )
+}
+
+/** The phones a run works with. */
+export function manySerials(client: Client, runId: number): Promise<{ serial: string }[]> {
+  return many<{ serial: string }>(client, 'select serial from run_phone where run_id = $1', [runId])
+}
+
+/** A place in a transaction that a failure goes back to. */
+export async function savepoint(client: Client): Promise<void> {
+  await client.query('savepoint starting')
+}
+
+export async function backToSavepoint(client: Client): Promise<void> {
+  await client.query('rollback to savepoint starting')
 }

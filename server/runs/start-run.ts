@@ -1,7 +1,7 @@
-import { sqlState, type Client } from '../db/sql.ts'
-import { Problem } from '../http/problem.ts'
-import type { PhoneRow, TicketRow } from '../tickets/tickets.queries.ts'
-import { insertRun, maybeActiveRun, type RunRow } from './runs.queries.ts'
+import { sqlState, type Client } from '../base/db/sql.ts'
+import { Problem } from '../base/problem.ts'
+import type { PhoneRow, TicketRow } from '../case/tickets.queries.ts'
+import { backToSavepoint, insertRun, maybeActiveRun, savepoint, type RunRow } from './runs.queries.ts'
 
 /** Starts a run, or answers with the one that is under way: a click made twice starts one. @throws Problem `PhoneBusy`, `NotPlugged` */
 export async function startRun(
@@ -16,11 +16,11 @@ export async function startRun(
   const serials = phones.flatMap((phone) => (phone.serial ? [phone.serial] : []))
   if (serials.length < 2) throw new Problem('NotPlugged')
   try {
-    await client.query('savepoint starting')
+    await savepoint(client)
     return (await insertRun(client, { ticketId: ticket.id, type, serials, staffId })).id
   } catch (error) {
     if (sqlState(error) !== 'unique_violation') throw error
-    await client.query('rollback to savepoint starting')
+    await backToSavepoint(client)
     throw new Problem('PhoneBusy')
   }
 }

@@ -2,11 +2,11 @@ import type { PhoneFacts } from '#contracts/link/index.ts'
 import type { ReadTools } from '#core/kinds/kind.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { findModel } from '#core/phones/models.ts'
-import { findLink } from '../links/find-link.ts'
-import { LinkError, type LinkSession } from '../links/link.ts'
-import { createToolsFor, type Place } from '../readings/read-tools.ts'
-import { ticketKeys, type TicketKeys } from '../seal/keys.ts'
-import { manyKinds, manyPhones, oneTicketById, setPlace, type KindRow, type PhoneRow, type TicketRow } from '../tickets/tickets.queries.ts'
+import { findLink } from '../endpoints/find-link.ts'
+import { LinkError, type LinkSession } from '../endpoints/link.ts'
+import { createToolsFor, type Place } from '../vault/read-tools.ts'
+import { ticketKeys, type TicketKeys } from '../vault/keys.ts'
+import { manyKinds, manyPhones, oneTicketById, setPlace, type KindRow, type PhoneRow, type TicketRow } from '../case/tickets.queries.ts'
 import { MustWait, type RunContext } from './context.ts'
 
 /** What a run needs to know of its ticket. */
@@ -37,7 +37,10 @@ export async function loadRunTicket({ services, run }: RunContext): Promise<RunT
     kinds: await manyKinds(pool, [ticket.id]),
     // the ticket's day: occurrences are told for two years either side
     toolsFor: createToolsFor(ticket.created_at.getTime()),
-    target: findModel(phone('new')),
+    // where its clock is, is known once it was attached
+    get target() {
+      return { ...findModel(phone('new')), zone: phone('new').zone }
+    },
   }
 }
 
@@ -60,11 +63,11 @@ export function attach({ services }: RunContext, phone: PhoneRow): Promise<Attac
 }
 
 /** Turns a failure of the link into waiting for that phone. */
-export async function orWait<T>(side: 'old' | 'new', work: () => Promise<T>): Promise<T> {
+export async function orWait<T>(side: 'old' | 'new', work: () => Promise<T>, kind: string | null = null): Promise<T> {
   try {
     return await work()
   } catch (error) {
-    if (error instanceof LinkError) throw new MustWait(error.code, side)
+    if (error instanceof LinkError) throw new MustWait(error.code, side, kind)
     throw error
   }
 }

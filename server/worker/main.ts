@@ -1,10 +1,11 @@
 import { Logger, run as runDoorbell } from 'graphile-worker'
-import { createExecutor } from '../runs/executor.ts'
-import { getServices } from '../services.ts'
+import { createExecutor } from '../line/executor.ts'
+import { keepPresence } from '../runs/presence.ts'
+import { getServices } from '../base/services.ts'
 
-/** The worker's process: rung by the doorbell, and looking for itself every two seconds. */
+/** The worker's process: rung by the doorbell, and looking for itself every second. */
 const services = getServices('corvend-worker')
-const executor = createExecutor(services)
+const executor = createExecutor(services, undefined, keepPresence(services.config.databaseUrl))
 
 async function keepDoorbell(): Promise<void> {
   for (;;) {
@@ -25,12 +26,17 @@ async function keepDoorbell(): Promise<void> {
   }
 }
 
-setInterval(() => executor.sweep().catch(() => undefined), 2000)
+setInterval(() => executor.sweep().catch(() => undefined), 1000)
 void keepDoorbell()
 console.log(JSON.stringify({ ready: true, worker: process.pid }))
 
-process.on('SIGTERM', () => process.exit(0))
-process.on('SIGINT', () => process.exit(0))
+/** What it holds is given back; a database that does not answer holds nobody up. */
+const endInOrder = () => {
+  setTimeout(() => process.exit(0), 1000).unref()
+  void executor.end().finally(() => process.exit(0))
+}
+process.on('SIGTERM', endInOrder)
+process.on('SIGINT', endInOrder)
 
 function silentLogger() {
   return new Logger(() => () => undefined)

@@ -1,6 +1,7 @@
 import type pg from 'pg'
 import { catalogue } from '../catalogue/apps.ts'
-import { fillRecords, modelOf, type PhoneRow } from '../phones/store.ts'
+import { modelOf, type PhoneRow } from '../phones/phone.ts'
+import { fillRecords } from '../phones/store.ts'
 import type { StoredApp } from './records.ts'
 
 /** What the owner does in the phone's own store: installs an app of its catalogue, or takes one away. False when there is none such. */

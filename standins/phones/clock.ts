@@ -1,7 +1,8 @@
 import type pg from 'pg'
 import { people } from '../demo/people.ts'
 import { announce } from './live.ts'
-import { changePhone, fillPhone, type PhoneRow } from './store.ts'
+import type { PhoneRow } from './phone.ts'
+import { changePhone, fillPhone } from './store.ts'
 
 /**
  * What happens to phones by itself, looked at every `everyMs`: questions nobody answers go by, screens lock,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { canAsk, fingerActs, isVisible, preparedSwitches, questionOf, reportOf } from './fingers.ts'
-import type { PhoneRow } from './store.ts'
+import type { PhoneRow } from './phone.ts'
 
 type Platform = 'android' | 'ios' | 'keypad'
 const since = new Date(1_000_000)

@@ -1,4 +1,4 @@
-import type { PhoneRow } from './store.ts'
+import type { PhoneRow } from './phone.ts'
 
 type Platform = 'android' | 'ios' | 'keypad'
 

@@ -3,7 +3,8 @@ import { numbers } from '../demo/people.ts'
 import { canAsk, fingerActs, preparedSwitches } from './fingers.ts'
 import { announce, setSession } from './live.ts'
 import { dropLooseParts } from './parts.ts'
-import { altered, changePhone, findPhone, modelOf, type PhoneRow } from './store.ts'
+import { modelOf, type PhoneRow } from './phone.ts'
+import { altered, changePhone, findPhone } from './store.ts'
 
 export class HandRefused extends Error {}
 
@@ -113,6 +114,34 @@ const handActs: Readonly<Record<string, Act>> = {
       id,
       JSON.stringify(altered(rows[0].data)),
     ])
+  },
+  /** An account syncs a record in once more, under an id of its own. */
+  async 'copy-record'(pool, { serial }, { id }: { id?: number }) {
+    const { rows } = await pool.query<{ id: number }>(
+      'update phone set next_id = next_id + 1 where serial = $1 returning next_id - 1 as id',
+      [serial],
+    )
+    await changeRecord(
+      pool,
+      serial,
+      `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, thread, name)
+       select serial, kind, $3, 'account', data, size_bytes, at_ms, thread, name from record where serial = $1 and id = $2`,
+      [id, rows[0]!.id],
+    )
+  },
+  /** Its owner uses an app: what is in it is another. */
+  async 'use-app'(pool, { serial }, { id }: { id?: number }) {
+    const { rows } = await pool.query<{ data: { data: { handle: string; size: number } | null } }>(
+      'select data from record where serial = $1 and id = $2',
+      [serial, id],
+    )
+    const data = rows[0]?.data.data
+    if (!data) throw new HandRefused('no-such-record')
+    await pool.query(
+      `update part set made = jsonb_set(made, '{generated}', to_jsonb((made->>'generated')::bigint + 500000)) where serial = $1 and record_id = $2 and handle = $3`,
+      [serial, id, data.handle],
+    )
+    await changeRecord(pool, serial, 'update record set revision = revision + 1 where serial = $1 and id = $2', [id])
   },
   async 'delete-record'(pool, { serial }, { id }: { id?: number }) {
     await pool.query('delete from part where serial = $1 and record_id = $2', [serial, id])

@@ -7,7 +7,7 @@ import { messageWays, type StoredMessage } from '../messages/stored.ts'
 import { giveApp, takeApp, type StoredApp } from '../apps/records.ts'
 import { cutPhoto, givePhoto, indexed, photoWays, takePhoto, type StoredPhoto } from '../photos/listing.ts'
 import { lookInto } from '../photos/look.ts'
-import { modelOf, type PhoneRow } from './store.ts'
+import { modelOf, type PhoneRow } from './phone.ts'
 
 /** How a phone keeps, gives and takes the records of one kind. */
 export interface RecordDialect {

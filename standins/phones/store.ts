@@ -3,53 +3,11 @@ import { dialects } from '../dialects/index.ts'
 import type { Dialect, Person } from '../dialects/dialect.ts'
 import { faultAt } from '../faults.ts'
 import { partHead, type OwnPart, insertOwnParts } from './parts.ts'
-import { standinModel, type StandinModel } from './models.ts'
+import { modelOf, type PhoneRow } from './phone.ts'
 import { recordsOf } from './records.ts'
 
 /** The revision of a kind, one further. */
 export const bumped = `jsonb_set(kind_revisions, array[$3::text], to_jsonb(coalesce((kind_revisions->>$3)::int, 0) + 1))`
-
-export interface PhoneRow {
-  serial: string
-  model: string
-  version: string
-  region: string
-  port: number | null
-  is_locked: boolean
-  trust: 'none' | 'asked' | 'trusted' | 'refused'
-  asked_since: Date | null
-  allows: string[]
-  battery: number
-  is_charging: boolean
-  total_bytes: number
-  free_bytes: number
-  temperature: number
-  settle_ms: number
-  drops_when_full: boolean
-  joins_equal: boolean
-  marked_until: Date | null
-  marked_text: string
-  setup: 'in-box' | 'welcome' | 'set-up'
-  is_on: boolean
-  cable: 'data' | 'slow' | 'charge-only'
-  is_asleep: boolean
-  falls_back: boolean
-  trust_once: boolean
-  switches: Record<string, boolean>
-  build_taps: number
-  wants: { kinds: string[]; writes: boolean } | null
-  wants_since: Date | null
-  prompt_ms: number
-  locks_after_ms: number | null
-  touched_at: Date
-  is_live: boolean
-  heat_per_write: number
-  sync_left: number
-  has_work_area: boolean
-  kind_revisions: Record<string, number>
-  revision: number
-  next_id: number
-}
 
 export interface RecordRow {
   id: number
@@ -86,10 +44,6 @@ export async function changePhone(pool: pg.Pool, serial: string, values: Partial
       ['switches', 'wants', 'kind_revisions'].includes(name) && value !== null ? JSON.stringify(value) : value,
     ),
   ])
-}
-
-export function modelOf(phone: Pick<PhoneRow, 'model'>): StandinModel {
-  return standinModel(phone.model)!
 }
 
 export function dialectOf(phone: Pick<PhoneRow, 'model'>): Dialect<any> {

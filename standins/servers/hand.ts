@@ -16,7 +16,8 @@ import { blankMessage, messageWays, type StoredMessage } from '../messages/store
 import { photosOnPhone } from '../photos/fill.ts'
 import { recordsOf } from '../phones/records.ts'
 import { givePart } from '../phones/parts.ts'
-import { fillPhone, fillRecords, findPhone, giveRecord, modelOf, type PhoneRow, type RecordRow } from '../phones/store.ts'
+import { modelOf, type PhoneRow } from '../phones/phone.ts'
+import { fillPhone, fillRecords, findPhone, giveRecord, type RecordRow } from '../phones/store.ts'
 import { HttpFailure, serve } from './serve.ts'
 
 /** The hand: fingers and cables, and a look into a phone's own store. The product's line never speaks to it. */

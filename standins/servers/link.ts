@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto'
+import { randomBytes, randomUUID } from 'node:crypto'
 import { once } from 'node:events'
 import type { Server, ServerResponse } from 'node:http'
 import type pg from 'pg'
@@ -19,19 +19,8 @@ import { act } from '../phones/hand.ts'
 import { announce, inTurn, isSession, setSession, watch } from '../phones/live.ts'
 import { dropLooseParts, givePart, looseBytes, NoRoom, takePart } from '../phones/parts.ts'
 import { recordsOf } from '../phones/records.ts'
-import {
-  bumped,
-  changePhone,
-  eachRecord,
-  findPhone,
-  giveRecord,
-  LinkBroken,
-  modelOf,
-  nameIn,
-  ownCount,
-  takeRecords,
-  type PhoneRow,
-} from '../phones/store.ts'
+import { modelOf, type PhoneRow } from '../phones/phone.ts'
+import { bumped, changePhone, eachRecord, findPhone, giveRecord, LinkBroken, nameIn, ownCount, takeRecords } from '../phones/store.ts'
 import { HttpFailure, serve, type Call } from './serve.ts'
 
 /** The link: what the product sees of the phones. Everything else is the hand's. */
@@ -262,7 +251,7 @@ async function sendPart(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call
       response.write(piece.subarray(0, Math.ceil(piece.length / 2)))
       throw new LinkBroken(effect)
     }
-    if (!response.write(effect === 'other-bytes' ? Buffer.alloc(piece.length, 7) : piece)) await untilDrained(response)
+    if (!response.write(effect === 'other-bytes' ? randomBytes(piece.length) : piece)) await untilDrained(response)
     if (response.destroyed) return undefined
     sent += piece.length
     await pace(sent)

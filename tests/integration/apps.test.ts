@@ -1,8 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import { chooseCounterpart, markMoved, readApps, readCandidates, readInstallList } from '#server/apps/apps.ts'
-import { show, sign, startCheck } from '#server/tickets/act.ts'
+import { chooseCounterpart, markMoved, readApps, readCandidates, readInstallList } from '#server/desk/choose/apps.ts'
+import { show } from '#server/desk/items/show.ts'
+import { sign } from '#server/desk/hand-back/act.ts'
+import { startCheck } from '#server/desk/check-off/act.ts'
 import { setNeed, setPutBack } from '#server/ready/act-ready.ts'
-import { readTicket } from '#server/tickets/read-ticket.ts'
+import { readTicket } from '#server/desk/read-ticket.ts'
 import { createPairs } from '../setup/pairs.ts'
 import type { TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor, type PhoneWish } from '../setup/ticket.ts'
@@ -111,7 +113,7 @@ describe('apps across platforms', () => {
           await startCheck(shop.services, pair.number, shop.staffId)
           ticket = await waitFor(shop, pair.number, (t) => isChecked(t) && row(t).new.last === 3, 'a fourth check')
           expect(ticket.mayHandOver).toBe(true)
-          await sign(shop.services, pair.number, 'Ines Harrow').catch((error: Error) => expect(error.message).toBe('PutBackOpen'))
+          await sign(shop.services, pair.number, { by: 'Ines Harrow' }).catch((error: Error) => expect(error.message).toBe('PutBackOpen'))
         },
       ),
   )
@@ -127,7 +129,7 @@ describe('apps across platforms', () => {
         for (const side of ['old', 'new'] as const)
           for (const { code } of before.ready[side].putBack)
             await setPutBack(shop.services, pair.number, { body: { side, code, how: 'waived', by: 'Ines Harrow' }, staffId: shop.staffId })
-        await sign(shop.services, pair.number, 'Ines Harrow')
+        await sign(shop.services, pair.number, { by: 'Ines Harrow' })
         const ticket = await readTicket(shop.services, pair.number, shop.staffId)
         expect(row(ticket)).toMatchObject({ fates: { pending: 0, notChosen: waiting } })
         expect(row(ticket).verdict).toMatch(/^agrees/)

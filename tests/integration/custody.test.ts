@@ -3,12 +3,12 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { handBackAndErase } from '#server/handback/erase.ts'
-import { insertShowing } from '#server/showing/showing.queries.ts'
-import { sign } from '#server/tickets/act.ts'
-import { keyCheck } from '#server/seal/keys.ts'
-import { insertUpload } from '#server/uploads/uploads.queries.ts'
-import { takeUpload } from '#server/uploads/upload-store.ts'
+import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
+import { insertShowing } from '#server/vault/showing.queries.ts'
+import { sign } from '#server/desk/hand-back/act.ts'
+import { keyCheck } from '#server/vault/keys.ts'
+import { insertUpload } from '#server/endpoints/uploads.queries.ts'
+import { takeUpload } from '#server/endpoints/upload-store.ts'
 import { makeShop } from '../../scripts/provision.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, isChecked, waitFor, worker } from '../setup/ticket.ts'
@@ -79,11 +79,11 @@ describe('custody of a customer’s data', () => {
     // the word is there: the phone holds it
     expect(seen(JSON.stringify(await shop.hand('phones/CAN-N/store')))).toBe(true)
     expect(seen(everythingKept())).toBe(false)
-    await sign(shop.services, number, canary)
+    await sign(shop.services, number, { by: canary })
     expect(seen(everythingKept())).toBe(false)
     await handBackAndErase(shop.services, number, number)
     const left = await pool.query(
-      `select (select count(*) from item) + (select count(*) from block) + (select count(*) from entry) + (select count(*) from batch_item) as n,
+      `select (select count(*) from item) + (select count(*) from block) + (select count(*) from entry) + (select count(*) from written) as n,
               (select final_ledger from ticket where number = $1) as ledger`,
       [number],
     )

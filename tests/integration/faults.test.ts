@@ -3,8 +3,8 @@ import { faultPoints } from '#standins/faults.ts'
 import { breakAt, createPairs, keepHelping } from '../setup/pairs.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker, type PhoneWish } from '../setup/ticket.ts'
-import { openPool } from '#server/db/sql.ts'
-import { carryLostAgain, startCheck } from '#server/tickets/act.ts'
+import { openPool } from '#server/base/db/sql.ts'
+import { putBackToWait, startCheck } from '#server/desk/check-off/act.ts'
 
 let shop: TestShop
 let hands: ReturnType<typeof worker>
@@ -66,7 +66,8 @@ describe.concurrent('every fault of writing ends with the counts agreeing once t
           await carry(shop, number)
           const ticket = await waitFor(shop, number, isChecked, 'check off').finally(stop)
           await expectAgrees(shop, ticket, { old: old.serial, new: now.serial })
-          expect(ticket.ledger[0]!.fates.refused).toBe(effect === 'refuse-one' ? 1 : 0)
+          // what a phone refused for a moment was tried again at the end
+          expect(ticket.ledger[0]!.fates.refused).toBe(0)
         }))
     }
   }
@@ -82,7 +83,7 @@ describe.concurrent('what a phone does behind our back is never shown as agreein
   it.each([
     ['drops what it accepted', 'drop', { short: 3, over: 0 }],
     ['stores twice', 'double', { short: 0, over: 3 }],
-    ['changes what it took', 'alter', { short: 3, over: 0 }],
+    ['changes what it took', 'alter', { short: 3, over: 3 }],
   ])('a phone that %s differs, with each item to be opened', (_, effect, expected) =>
     withPair(async ({ old, now }) => {
       const number = await carried({ old, now })
@@ -101,7 +102,7 @@ describe.concurrent('what a phone does behind our back is never shown as agreein
       await fault(now.serial, 'write.record', 'drop', 10, 3)
       await carry(shop, number)
       await waitFor(shop, number, isChecked, 'check off')
-      expect(await carryLostAgain(shop.services, number, 'contacts')).toBe(3)
+      expect(await putBackToWait(shop.services, number, { kind: 'contacts', fates: ['lost'] })).toBe(3)
       await carry(shop, number)
       const ticket = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.verdict !== 'differs', 'agreement')
       await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])

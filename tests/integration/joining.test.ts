@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { decide, readJoining, readJoinings, undoJoinings } from '#server/joining/joinings.ts'
-import { show } from '#server/tickets/act.ts'
-import { readTicket } from '#server/tickets/read-ticket.ts'
+import { decide, readJoining, readJoinings, undoJoinings } from '#server/desk/choose/joinings.ts'
+import { show } from '#server/desk/items/show.ts'
+import { readTicket } from '#server/desk/read-ticket.ts'
 import { breakAt, createPairs, keepHelping } from '../setup/pairs.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, waitFor, worker, type PhoneWish } from '../setup/ticket.ts'
@@ -125,7 +125,7 @@ describe.concurrent('people on both phones', () => {
 
       await undoJoinings(shop.services, number, { kind: 'contacts', keys: undefined, staffId: shop.staffId })
       const undone = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.undone === 1, 'the undoing')
-      await expectAgrees(shop, undone, { old: old.serial, new: now.serial }, ['agrees'])
+      await expectAgrees(shop, undone, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
       const after = await contentOf(now.serial)
       expect(before.filter((facts) => !after.includes(facts))).toEqual([])
       expect(after).toHaveLength(7)
@@ -180,7 +180,7 @@ describe.concurrent('people on both phones', () => {
       expect((await list(number)).counts).toMatchObject({ joined: 1 })
       await undoJoinings(shop.services, number, { kind: 'contacts', keys: ['old-0'], staffId: shop.staffId })
       const undone = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.undone === 1, 'the undoing')
-      await expectAgrees(shop, undone, { old: old.serial, new: now.serial }, ['agrees'])
+      await expectAgrees(shop, undone, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
       expect((await contentOf(now.serial)).filter((facts) => facts.includes('Rings at noon'))).toHaveLength(1)
     }),
   )
@@ -244,7 +244,7 @@ describe('killed while joining', () => {
       expect(await contentOf(now.serial)).toHaveLength(6)
       await undoJoinings(shop.services, number, { kind: 'contacts', keys: undefined, staffId: shop.staffId })
       const undone = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.undone === 2, 'the undoing')
-      await expectAgrees(shop, undone, { old: old.serial, new: now.serial }, ['agrees'])
+      await expectAgrees(shop, undone, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
       const after = await contentOf(now.serial)
       expect(before.filter((facts) => !after.includes(facts))).toEqual([])
       expect(after).toHaveLength(6)

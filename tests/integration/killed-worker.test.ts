@@ -47,6 +47,32 @@ describe('workers in processes of their own', () => {
     expect(names.length).toBe(5040)
   })
 
+  it.each(['SIGKILL', 'SIGTERM'] as const)('by %s its run is free at once, long before its lease runs out', async (signal) => {
+    const far = await openShop({ leaseMs: 60_000 })
+    const two: ChildProcess[] = []
+    const work = async () => two.push((await startProcess('server/worker/main.ts', far.env)).child)
+    try {
+      await addPhone(far, { serial: 'L-OLD', model: 'Orrin 5', port: 1, people: { seed: 8, count: 3000 } })
+      await addPhone(far, { serial: 'L-NEW', model: 'Orrin 9', port: 2, settle_ms: 50 })
+      const number = await bookTicket(far, { serial: 'L-OLD', model: 'Orrin 5', port: 1 }, { serial: 'L-NEW', model: 'Orrin 9', port: 2 })
+      await work()
+      await countIn(far, number)
+      await carry(far, number)
+      await waitFor(far, number, (t) => (t.ledger[0]?.fates.carried ?? 0) > 200, 'a start')
+      await work()
+      two[0]!.kill(signal)
+      const taken = () => far.services.pool.query<{ epoch: number; state: string }>(`select epoch, state from run where type = 'carry'`)
+      const end = Date.now() + 20_000
+      while ((await taken()).rows[0]!.epoch < 2 && Date.now() < end) await new Promise((resolve) => setTimeout(resolve, 50))
+      expect((await taken()).rows[0]!.epoch).toBeGreaterThan(1)
+      const ticket = await waitFor(far, number, isChecked, 'check off', 90_000)
+      expect(ticket.ledger[0]).toMatchObject({ short: 0, over: 0, fates: { carried: 3000 } })
+    } finally {
+      for (const child of two) child.kill('SIGKILL')
+      await far.close()
+    }
+  })
+
   it('the database restarted mid-carry, and the stand-ins killed: it goes on by itself and agrees', async () => {
     const old = { serial: 'D-OLD', model: 'Orrin 5', port: 3, people: { seed: 18, count: 1500 } }
     const now = { serial: 'D-NEW', model: 'Veyra 12', port: 4, settle_ms: 200 }

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { startCheck } from '#server/tickets/act.ts'
+import { startCheck } from '#server/desk/check-off/act.ts'
 import { expectFilesOver } from '../setup/photos.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, prepareMessages, waitFor, worker } from '../setup/ticket.ts'

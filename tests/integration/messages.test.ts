@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { choose as chooseItems, show } from '#server/tickets/act.ts'
-import { readEntries, readGroups } from '#server/tickets/entries.ts'
-import { readTicket } from '#server/tickets/read-ticket.ts'
+import { choose as chooseItems } from '#server/desk/choose/act.ts'
+import { show } from '#server/desk/items/show.ts'
+import { readEntries, readGroups } from '#server/desk/items/entries.ts'
+import { readTicket } from '#server/desk/read-ticket.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, prepareMessages, waitFor, worker } from '../setup/ticket.ts'
 

@@ -1,17 +1,17 @@
 import { createHash } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { pair } from '#core/ledger/index.ts'
+import { pair } from '#core/book/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
 import { numbers } from '#standins/demo/people.ts'
 import { dialects } from '#standins/dialects/index.ts'
-import { pairKind } from '#server/check/pair-kind.ts'
-import { transaction } from '#server/db/sql.ts'
-import { insertEntries } from '#server/plan/entries.queries.ts'
-import { readTools } from '#server/readings/read-tools.ts'
-import { insertReading } from '#server/readings/readings.queries.ts'
-import { stageRecord, writeStaged } from '#server/readings/stage.ts'
-import { nativeDigest, ticketKeys } from '#server/seal/keys.ts'
+import { pairKind } from '#server/book/pairing/pair-kind.ts'
+import { transaction } from '#server/base/db/sql.ts'
+import { insertEntries } from '#server/book/entries/entries.queries.ts'
+import { readTools } from '#server/vault/read-tools.ts'
+import { insertReading } from '#server/vault/readings.queries.ts'
+import { stageRecord, writeStaged } from '#server/vault/stage.ts'
+import { nativeDigest, ticketKeys } from '#server/vault/keys.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { bookTicket } from '../setup/ticket.ts'
 
@@ -88,14 +88,16 @@ describe('pairing in the database', () => {
           kind: 'contacts',
           firstReading: await stage('new', first, 'first'),
           lastReading: await stage('new', last, 'last'),
+          previousReading: null,
         }
-        await insertEntries(client, { ticketId, kind: 'contacts', readingId: oldReading, choice: 'all', leftByDefault: [] })
+        await insertEntries(client, { ticketId, kind: 'contacts', readingId: oldReading, choice: 'all' })
         for (const [seq, r] of old.entries()) {
-          await client.query('update entry set fate = $3, written = $4 where ticket_id = $1 and seq = $2', [
+          await client.query('update entry set fate = $3, last_event = $5, written = $4 where ticket_id = $1 and seq = $2', [
             ticketId,
             seq,
             r.fate,
             r.fate === 'carried' ? nativeDigest(keys, r.written) : null,
+            { carried: 'taken', merged: 'joinedByPhone', alreadyThere: 'there' }[r.fate],
           ])
         }
         await pairKind(client, scope, { keys, target, oldTools: tools, newTools: tools })

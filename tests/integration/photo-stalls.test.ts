@@ -1,4 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest'
+import { putBackToWait } from '#server/desk/check-off/act.ts'
 import { breakAt } from '../setup/pairs.ts'
 import { photosOf } from '../setup/photos.ts'
 import type { TestShop } from '../setup/shop.ts'
@@ -41,15 +42,30 @@ describe('a picture that stalls', () => {
     )
   })
 
-  it('three times while it is carried: one unreadable item with its reason, and the others are over', async () => {
+  it('three times while it is carried: it is given up for then, tried again at the end, and all agrees', async () => {
     const { old, now, number } = await pair()
     await countIn(shop, number)
     await breakAt(shop, old.serial, 'part.give', 'stall', 3, 3)
     await carry(shop, number)
     const ticket = await waitFor(shop, number, isChecked, 'check off')
+    expect(ticket.ledger[0]).toMatchObject({ fates: { carried: 8, unreadable: 0 }, verdict: 'agrees' })
+    expect((await photosOf(shop, now.serial)).length).toBe(8)
+  })
+
+  it('again and again: one unreadable item with its reason, and the others are over; by hand it is tried once more', async () => {
+    const { old, now, number } = await pair()
+    await countIn(shop, number)
+    await breakAt(shop, old.serial, 'part.give', 'stall', 7, 60)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
     expect(ticket.reasons).toContainEqual(expect.objectContaining({ fate: 'unreadable', code: 'stalls', items: 1 }))
     expect(ticket.ledger[0]).toMatchObject({ fates: { carried: 7, unreadable: 1 }, verdict: 'agrees-with-notes' })
     expect((await photosOf(shop, now.serial)).length).toBe(7)
+    await shop.hand(`phones/${old.serial}/faults`, {}, 'DELETE')
+    expect(await putBackToWait(shop.services, number, { kind: 'photos', fates: ['unreadable'] })).toBe(1)
+    await carry(shop, number)
+    const again = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.carried === 8, 'a second try')
+    expect(again.ledger[0]!.verdict).toBe('agrees')
   })
 
   it('three times while it is counted in: one unreadable item, and the count is met all the same', async () => {

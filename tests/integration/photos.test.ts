@@ -2,11 +2,14 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { expectFilesOver, factsOf, photosOf as storedPhotos, sizesOf } from '../setup/photos.ts'
 import type { TestShop } from '../setup/shop.ts'
 import { searchBody } from '#contracts/http/ticket.ts'
-import { readThumbnail } from '#server/media/thumbnails.ts'
-import { carryLostAgain, pauseTicketRun, putFirst, resumeTicketRun, show, takeWayOut } from '#server/tickets/act.ts'
-import { readEntries } from '#server/tickets/entries.ts'
-import { readMonths } from '#server/tickets/months.ts'
-import { readTicket } from '#server/tickets/read-ticket.ts'
+import { readThumbnail } from '#server/desk/items/thumbnails.ts'
+import { putBackToWait } from '#server/desk/check-off/act.ts'
+import { pauseTicketRun, resumeTicketRun } from '#server/desk/carry/act.ts'
+import { putFirst, takeWayOut } from '#server/desk/choose/act.ts'
+import { show } from '#server/desk/items/show.ts'
+import { readEntries } from '#server/desk/items/entries.ts'
+import { readMonths } from '#server/desk/items/months.ts'
+import { readTicket } from '#server/desk/read-ticket.ts'
 import { breakAt, createPairs, keepHelping } from '../setup/pairs.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor } from '../setup/ticket.ts'
 
@@ -215,12 +218,12 @@ describe('photos, each trap on its own', () => {
       }),
   )
 
-  it.concurrent('a phone that dates what it takes by the day it came is found out: lost, and come otherwise, never agreed', () =>
+  it.concurrent('a phone that dates what it takes by the day it came is found out: lost and left behind, never agreed', () =>
     withPhotos({ count: 8 }, async (pair) => {
       await countIn(shop, pair.number)
       await shop.hand(`phones/${pair.now.serial}/faults`, { faults: [{ point: 'write.record', effect: 'redate', skip: 3, times: 1 }] })
       const ticket = await carried(pair)
-      expect(ticket.ledger[0]).toMatchObject({ verdict: 'differs', short: 1, fates: { lost: 1 }, new: { cameOtherwise: 1 } })
+      expect(ticket.ledger[0]).toMatchObject({ verdict: 'differs', short: 1, over: 1, fates: { lost: 1 }, new: { leftBehind: 1 } })
     }),
   )
 
@@ -331,20 +334,28 @@ describe('photos when something goes wrong', () => {
       await breakAt(shop, pair.now.serial, 'write.record', 'drop', 2, 2)
       const ticket = await carried(pair)
       expect(ticket.ledger[0]).toMatchObject({ short: 2, verdict: 'differs', fates: { lost: 2 } })
-      await carryLostAgain(shop.services, pair.number, 'photos')
+      await putBackToWait(shop.services, pair.number, { kind: 'photos', fates: ['lost'] })
       await carry(shop, pair.number)
       const again = await waitFor(shop, pair.number, (t) => isChecked(t) && t.ledger[0]!.short === 0, 'a second check')
       await expectAgrees(shop, again, { old: pair.old.serial, new: pair.now.serial })
     }),
   )
 
-  it.concurrent('a file that reads otherwise each time is one unreadable item, and holds nothing else up', () =>
+  it.concurrent('a file that reads otherwise for a while is tried again at the end, and all agrees', () =>
     withPhotos({ count: 7 }, async (pair) => {
       await countIn(shop, pair.number)
       await breakAt(shop, pair.old.serial, 'part.give', 'other-bytes', 2, 3)
+      expect((await carried(pair)).ledger[0]).toMatchObject({ fates: { carried: 7, unreadable: 0 }, verdict: 'agrees' })
+    }),
+  )
+
+  it.concurrent('a file that reads otherwise each time is one unreadable item, and holds nothing else up', () =>
+    withPhotos({ count: 7 }, async (pair) => {
+      await countIn(shop, pair.number)
+      await breakAt(shop, pair.old.serial, 'part.give', 'other-bytes', 6, 90)
       const ticket = await carried(pair)
-      expect(ticket.reasons).toContainEqual(expect.objectContaining({ fate: 'unreadable', code: 'reads-differently', items: 1 }))
-      expect(ticket.ledger[0]).toMatchObject({ fates: { carried: 6, unreadable: 1 }, verdict: 'agrees-with-notes' })
+      // what it gives at last may not even be a picture: it is named, and never carried as one
+      expect(ticket.ledger[0]).toMatchObject({ fates: { carried: 6, pending: 0 }, verdict: 'agrees-with-notes', short: 0 })
       expect(await looseParts(pair.now.serial)).toBe(0)
     }),
   )
@@ -391,10 +402,10 @@ describe('photos when something goes wrong', () => {
       await waitFor(shop, pair.number, (t) => t.run?.type === 'carry' && t.run.step === 'carrying', 'carrying')
       await pauseTicketRun(shop.services, pair.number)
       const paused = await readTicket(shop.services, pair.number, shop.staffId)
-      expect(paused.run).toMatchObject({ state: 'paused', reason: 'PausedByHand' })
+      expect(paused.run).toMatchObject({ state: 'held' })
       await new Promise((r) => setTimeout(r, 1500))
       const still = await readTicket(shop.services, pair.number, shop.staffId)
-      expect(still.run!.state).toBe('paused')
+      expect(still.run!.state).toBe('held')
       expect(still.ledger[0]!.fates).toEqual(paused.ledger[0]!.fates)
       await resumeTicketRun(shop.services, pair.number)
       await shop.hand(`phones/${pair.old.serial}/set`, { cable: 'data' })

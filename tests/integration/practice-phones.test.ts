@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { readPorts, standinLink } from '#server/links/standin-link.ts'
+import { readPorts, standinLink } from '#server/endpoints/makers/standin-link.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 
 let shop: TestShop

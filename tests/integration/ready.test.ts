@@ -1,15 +1,17 @@
 import { mkdirSync, writeFileSync, rmSync, utimesSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { keepBench } from '#server/bench/keeper.ts'
-import { readBenchEvent } from '#server/bench/bench-event.ts'
-import { exchangeNew, handOver, rest, resume } from '#server/course/course.ts'
-import { readGuides } from '#server/guide/guides.ts'
-import { handBackAndErase } from '#server/handback/erase.ts'
+import { keepBench } from '#server/ready/keeper.ts'
+import { readBenchEvent } from '#server/events/bench-event.ts'
+import { exchangeNew, handOver, rest, resume } from '#server/desk/course.ts'
+import { readGuides } from '#server/ready/guides.ts'
+import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { setNeed, setPutBack } from '#server/ready/act-ready.ts'
-import { sign, startCheck, startCountIn } from '#server/tickets/act.ts'
-import { setRoles } from '#server/tickets/roles.ts'
-import { readTicket, readToday } from '#server/tickets/read-ticket.ts'
+import { sign } from '#server/desk/hand-back/act.ts'
+import { startCheck } from '#server/desk/check-off/act.ts'
+import { startCountIn } from '#server/desk/count-in/act.ts'
+import { setRoles } from '#server/desk/ready/roles.ts'
+import { readTicket, readToday } from '#server/desk/read-ticket.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, isChecked, waitFor, worker } from '../setup/ticket.ts'
 
@@ -130,12 +132,12 @@ describe('what was changed for the move', () => {
     await carry(shop, contactsOnly)
     await waitFor(shop, contactsOnly, isChecked, 'check off')
     hands.kill()
-    await expect(sign(shop.services, contactsOnly, 'Ines Harrow')).rejects.toMatchObject({ code: 'PutBackOpen' })
+    await expect(sign(shop.services, contactsOnly, { by: 'Ines Harrow' })).rejects.toMatchObject({ code: 'PutBackOpen' })
     await setPutBack(shop.services, contactsOnly, {
       body: { side: 'old', code: 'trusted', how: 'waived', by: 'Quillwort' },
       staffId: shop.staffId,
     })
-    await sign(shop.services, contactsOnly, 'Ines Harrow')
+    await sign(shop.services, contactsOnly, { by: 'Ines Harrow' })
     await handBackAndErase(shop.services, contactsOnly, contactsOnly)
     const { rows } = await shop.services.pool.query('select count(*) as n from put_back where by_name is not null')
     expect(rows[0].n).toBe(0)
@@ -172,7 +174,7 @@ describe('the course of a ticket', () => {
     await expect(exchange(now.serial)).rejects.toMatchObject({ code: 'SamePhoneAgain' })
     await expect(exchange(old.serial)).rejects.toMatchObject({ code: 'SamePhoneTwice' })
     await expect(exchange('NOWHERE')).rejects.toMatchObject({ code: 'NotPlugged' })
-    await expect(startCheck(shop.services, number, shop.staffId)).rejects.toMatchObject({ code: 'StageNotReached' })
+    await expect(startCheck(shop.services, number, shop.staffId)).rejects.toMatchObject({ code: 'NotCarried' })
   })
 })
 
@@ -187,6 +189,15 @@ describe('what the event stream tells of the bench', () => {
     expect(after.tickets.map((t) => t.number)).toEqual([number])
     expect(after.ports[0]).toMatchObject({ ticket: number, side: 'old', state: 'waits', touch: { say: 'unlock' } })
     expect(JSON.stringify([first, after])).not.toMatch(/Harrow|07700/)
+  })
+
+  it('a phone that changed and is again as it was is told once more: a page may have looked in between', async () => {
+    const told = new Map<string, string>()
+    await readBenchEvent(shop.services, told)
+    await hand(old.serial, 'lock')
+    await hand(old.serial, 'unlock')
+    expect((await readBenchEvent(shop.services, told, new Set([old.serial]))).tickets.map((t) => t.number)).toEqual([number])
+    expect((await readBenchEvent(shop.services, told, new Set(['another']))).tickets).toEqual([])
   })
 
   it('a stranger is offered to the ticket that waits for its model, and to no other', async () => {

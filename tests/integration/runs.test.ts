@@ -4,14 +4,15 @@ import { join } from 'node:path'
 import { randomBytes } from 'node:crypto'
 import { zipSync } from 'fflate'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { signIn, findStaff, signOut } from '#server/auth/auth.ts'
-import { transaction } from '#server/db/sql.ts'
-import { manyMissed } from '#server/events/hub.ts'
+import { signIn, findStaff, signOut } from '#server/case/auth.ts'
+import { transaction } from '#server/base/db/sql.ts'
+import { manyMissed } from '#server/case/tickets.queries.ts'
 import { createContext, LeaseLost } from '#server/runs/context.ts'
 import { claimRun, endRun, insertRun, manyClaimable, pauseRun, renewLease, stopRun } from '#server/runs/runs.queries.ts'
-import { readEntries } from '#server/tickets/entries.ts'
-import { choose, show } from '#server/tickets/act.ts'
-import { dropUpload, openUpload, takeUpload, textOf } from '#server/uploads/upload-store.ts'
+import { readEntries } from '#server/desk/items/entries.ts'
+import { choose } from '#server/desk/choose/act.ts'
+import { show } from '#server/desk/items/show.ts'
+import { dropUpload, openUpload, takeUpload, textOf } from '#server/endpoints/upload-store.ts'
 import { openShop, pin, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, countIn, worker } from '../setup/ticket.ts'
 
@@ -95,7 +96,7 @@ describe('runs and leases', () => {
       { serial: `M-${n}a`, model: 'Orrin 5', port: 1 },
       { serial: `M-${n}b`, model: 'Veyra 12', port: 2 },
     )
-    expect((await manyMissed(shop.services, rows[0].seq)).map((m) => m.ticket)).toEqual([number])
+    expect((await manyMissed(shop.services.pool, rows[0].seq)).map((m) => m.ticket)).toEqual([number])
   })
 })
 

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import type { LinkRecord, WriteResult } from '#contracts/link/index.ts'
 import type { Kind } from '#core/kinds/kind.ts'
-import type { LinkSession, PhoneLink } from '#server/links/link.ts'
-import type { PhoneRow } from '#server/tickets/tickets.queries.ts'
+import type { LinkSession, PhoneLink } from '#server/endpoints/link.ts'
+import type { PhoneRow } from '#server/case/tickets.queries.ts'
 
 /** A toy as a phone keeps it: a name and a size. A kind nobody but this file knows. */
 interface Toy {
@@ -15,6 +15,8 @@ const toys: Kind<Toy> = {
   canonicalVersion: 1,
   joins: false,
   changes: { 'toy-shrunk': { loss: true } },
+  rules: [],
+  failures: [],
   read(bytes) {
     try {
       return { ok: true, item: JSON.parse(Buffer.from(bytes).toString()) as Toy, issues: [] }
@@ -88,8 +90,8 @@ vi.mock('#core/kinds/registry.ts', async (original) => {
   const kinds = [...real.kinds, toys]
   return { kinds, kindOf: (code: string) => real.kindOf(code, kinds) }
 })
-vi.mock('#server/links/find-link.ts', async (original) => {
-  const real = await original<typeof import('#server/links/find-link.ts')>()
+vi.mock('#server/endpoints/find-link.ts', async (original) => {
+  const real = await original<typeof import('#server/endpoints/find-link.ts')>()
   return {
     findLink: async (services: Parameters<typeof real.findLink>[0], phone: PhoneRow) =>
       withToys(await real.findLink(services, phone), phone.serial!),
@@ -97,7 +99,7 @@ vi.mock('#server/links/find-link.ts', async (original) => {
 })
 const { openShop } = await import('../setup/shop.ts')
 const { addPhone, bookTicket, carry, countIn, isChecked, waitFor, worker } = await import('../setup/ticket.ts')
-const { readEntries } = await import('#server/tickets/entries.ts')
+const { readEntries } = await import('#server/desk/items/entries.ts')
 
 let shop: Awaited<ReturnType<typeof openShop>>
 let hands: ReturnType<typeof worker>

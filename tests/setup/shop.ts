@@ -5,11 +5,12 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { createInterface } from 'node:readline'
 import pg from 'pg'
-import { makeShop, provision, type DatabaseUrls } from '../../scripts/provision.ts'
-import { addStaff } from '#server/auth/auth.ts'
-import type { Config } from '#server/config.ts'
-import { openPool } from '#server/db/sql.ts'
-import type { Services } from '#server/services.ts'
+import { makeDatabases, makeShop, type DatabaseUrls } from '../../scripts/provision.ts'
+import { migrate } from '#server/base/db/migrate.ts'
+import { addStaff } from '#server/case/auth.ts'
+import type { Config } from '#server/base/config.ts'
+import { openPool } from '#server/base/db/sql.ts'
+import type { Services } from '#server/base/services.ts'
 
 export interface TestShop {
   readonly urls: DatabaseUrls
@@ -27,18 +28,27 @@ export interface TestShop {
 
 export const pin = '2468'
 
+/** A shop that an earlier version left behind. */
+export interface ShopBefore {
+  readonly masterKey: Buffer
+  restore(urls: DatabaseUrls): Promise<void>
+}
+
 /** A shop of its own for one test file: real PostgreSQL, real stand-ins in their own process. */
 export async function openShop({
   leaseMs = 600,
   demo = false,
   idleMs,
-}: { leaseMs?: number; demo?: boolean; idleMs?: number } = {}): Promise<TestShop> {
+  from,
+}: { leaseMs?: number; demo?: boolean; idleMs?: number; from?: ShopBefore } = {}): Promise<TestShop> {
   const adminUrl = process.env.CORVEND_TEST_ADMIN_URL!
   const suffix = `_t${randomBytes(4).toString('hex')}`
   const secret = () => randomBytes(12).toString('hex')
   const passwords = { owner: secret(), app: secret(), standins: secret() }
-  const urls = await provision(adminUrl, passwords, suffix)
-  const masterKey = randomBytes(32)
+  const urls = await makeDatabases(adminUrl, passwords, suffix)
+  await from?.restore(urls)
+  await migrate(urls.owner, urls.app)
+  const masterKey = from?.masterKey ?? randomBytes(32)
   const token = secret()
   await makeShop(urls.app, {
     masterKey,

@@ -1,11 +1,13 @@
 import { afterAll, beforeAll, expect } from 'vitest'
 import type { BookIn, TicketView } from '#contracts/http/ticket.ts'
-import { closes, linesOfSums, verdictOf, type LedgerFigures } from '#core/ledger/index.ts'
-import { createExecutor, type Executor } from '#server/runs/executor.ts'
+import { closes, linesOfSums, verdictOf, type LedgerFigures } from '#core/book/index.ts'
+import { createExecutor, type Executor } from '#server/line/executor.ts'
 import type { RunRow } from '#server/runs/runs.queries.ts'
 import { setNeed } from '#server/ready/act-ready.ts'
-import { bookIn, startCarry, startCountIn } from '#server/tickets/act.ts'
-import { readTicket } from '#server/tickets/read-ticket.ts'
+import { bookIn } from '#server/desk/book-in/act.ts'
+import { startCarry } from '#server/desk/carry/act.ts'
+import { startCountIn } from '#server/desk/count-in/act.ts'
+import { readTicket } from '#server/desk/read-ticket.ts'
 import { openShop, type TestShop } from './shop.ts'
 
 export type PhoneWish = {
@@ -128,6 +130,9 @@ export async function waitFor(
   for (;;) {
     const ticket = await readTicket(shop.services, number, shop.staffId)
     if (until(ticket)) return ticket
+    // a mistake of our own does not go by waiting
+    if (ticket.run?.reason === 'Internal')
+      throw new Error(`${what} never comes: the run failed at ${ticket.run.step} of ${ticket.run.kind}`)
     if (Date.now() > end)
       throw new Error(
         `${what} never came: ${JSON.stringify({ run: ticket.run, last: ticket.lastRun, stage: ticket.stage, ledger: ticket.ledger })}`,
@@ -167,6 +172,7 @@ export async function expectAgrees(
       fates: row.fates,
       new: row.new,
       changedWithLoss: row.also.changedWithLoss ?? 0,
+      twins: row.also.twins ?? 0,
       isRunning: false,
       isChecked: true,
       isRecounted: true,

@@ -60,7 +60,7 @@ const state = (row: AppRow) =>
       >{{ number(view.counts.tiedOpen) }} {{ view.counts.tiedOpen === 1 ? 'app is' : 'apps are' }} tied to the old phone: the customer moves
       {{ view.counts.tiedOpen === 1 ? 'it' : 'them' }} by hand before it is wiped.</SentenceBox
     >
-    <div class="overflow-x-auto border border-rule bg-sheet">
+    <div class="relative overflow-x-auto border border-rule bg-sheet">
       <table class="w-full text-[0.8rem]" aria-label="Apps">
         <thead class="text-xs text-soft">
           <tr class="border-b border-ink text-left">
@@ -74,8 +74,10 @@ const state = (row: AppRow) =>
         <tbody>
           <tr v-for="row in sorted" :key="row.key" class="border-b border-rule last:border-0" :data-how="row.how" :data-fate="row.fate">
             <th scope="row" class="px-2.5 py-1 text-left font-semibold">
-              <template v-if="row.name">{{ row.name }}</template
-              ><span v-else class="inline-block h-2.5 rounded-sm bg-[#cfc9b6]" :style="{ width: `${56 + ((row.position * 37) % 60)}px` }"
+              <template v-if="row.name">{{ row.name }}</template><span
+                v-else
+                class="inline-block h-2.5 rounded-sm bg-[#cfc9b6]"
+                :style="{ width: `${56 + ((row.position * 37) % 60)}px` }"
                 ><span class="sr-only">hidden name, no. {{ row.position }}</span></span
               >
             </th>

@@ -27,6 +27,10 @@ function pickModel(event: Event) {
     ? { link: 'standin', maker: found.maker, model: found.model, platform: found.platform, version: found.versions[0] ?? '', serial: null }
     : null
 }
+function drop({ dataTransfer }: DragEvent) {
+  isOver.value = false
+  if (props.side === 'old') take(dataTransfer?.files[0])
+}
 </script>
 
 <template>
@@ -34,10 +38,7 @@ function pickModel(event: Event) {
     class="border-t-[3px] border-ink bg-sheet p-3.5"
     @dragover.prevent="isOver = side === 'old'"
     @dragleave="isOver = false"
-    @drop.prevent="
-      isOver = false
-      side === 'old' && take($event.dataTransfer?.files[0])
-    "
+    @drop.prevent="drop"
   >
     <legend class="sr-only">{{ side === 'old' ? 'Old phone' : 'New phone' }}</legend>
     <p class="mb-2 font-head text-xl font-bold" aria-hidden="true">{{ side === 'old' ? 'OLD' : 'NEW' }}</p>

@@ -37,13 +37,11 @@ const virtual = useVirtualizer(
   computed(() => ({ count: lines.value, getScrollElement: () => scroller.value, estimateSize: () => lineHeight, overscan: 1 })),
 )
 const shown = computed(() =>
-  virtual.value
-    .getVirtualItems()
-    .map((line) => ({
-      start: line.start,
-      index: line.index,
-      tiles: props.rows.slice(line.index * across.value, (line.index + 1) * across.value),
-    })),
+  virtual.value.getVirtualItems().map((line) => ({
+    start: line.start,
+    index: line.index,
+    tiles: props.rows.slice(line.index * across.value, (line.index + 1) * across.value),
+  })),
 )
 watch(
   () => shown.value.at(-1)?.index ?? 0,

@@ -62,8 +62,7 @@ const wayWords = (out: MediaPlan['waysOut'][number]) =>
             :disabled="!canChoose || busy === 'way-out'"
             @click="emit('wayOut', { way: out.way, sinceYear: out.sinceYear })"
           >
-            <strong class="block">{{ wayWords(out) }}</strong
-            ><span class="text-xs text-soft"
+            <strong class="block">{{ wayWords(out) }}</strong><span class="text-xs text-soft"
               >{{ number(out.items) }} photos, {{ bytes(out.bytes) }}{{ out.fits ? ': fits' : ': still too much' }}</span
             >
           </button>

@@ -35,8 +35,9 @@ function waive(side: 'old' | 'new', code: string) {
       <li v-for="item in items" :key="item.code" :data-put-back="item.code" :data-state="item.state">
         <details :open="item.state === 'open'">
           <summary class="flex cursor-pointer justify-between gap-2" :class="item.state === 'open' ? 'font-semibold' : 'text-soft'">
-            <span>{{ item.title }}</span
-            ><span class="shrink-0 text-xs" :class="item.state === 'open' ? 'text-ochre' : 'text-verdigris'">{{ states[item.state] }}</span>
+            <span>{{ item.title }}</span><span class="shrink-0 text-xs" :class="item.state === 'open' ? 'text-ochre' : 'text-verdigris'">{{
+              states[item.state]
+            }}</span>
           </summary>
           <div v-if="item.state === 'open'" class="mt-1 pl-1 text-[0.8rem]">
             <StepList :steps="item.steps" />

@@ -70,7 +70,7 @@ const places = [
       <p v-if="!isConnected" class="bg-ochre-pale px-6 py-1.5 text-sm font-medium text-ochre" role="status">
         The connection to Corvend is lost. What runs goes on; this page looks again by itself.
       </p>
-      <main id="main" class="min-h-0 flex-1 overflow-y-auto" tabindex="-1"><slot /></main>
+      <main id="main" class="relative min-h-0 flex-1 overflow-y-auto" tabindex="-1"><slot /></main>
     </div>
     <KeyList :open="areKeysOpen" @close="areKeysOpen = false" />
     <Toaster position="bottom-center" :toast-options="{ style: { fontFamily: 'var(--font-body)' } }" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
+import { departures, origins } from '#core/book/index.ts'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
@@ -18,7 +19,7 @@ interface Line {
   readonly isBad?: boolean
 }
 const part = (opens: EntryFilter, n: number): Line[] =>
-  n > 0 ? [{ label: words.filters[opens]!, n, opens, isBad: ['lost', 'missing', 'double'].includes(opens) }] : []
+  n > 0 ? [{ label: words.filters[opens]!, n, opens, isBad: ['lost', 'missing', 'double', 'leftBehind'].includes(opens) }] : []
 
 /** Entries the phone counts though nobody stored them, by what they are. */
 const derivedOf = (side: 'old' | 'new', also: LedgerRow['also']): Line[] =>
@@ -43,9 +44,7 @@ const oldLines = computed<Line[]>(() => {
 const newLines = computed<Line[]>(() => {
   const { new: now, also } = props.row
   if (now.last === null) return []
-  const kept = (['kept', 'addedTo', 'altered', 'arrived', 'cameOtherwise', 'double'] as const).flatMap((origin) =>
-    part(origin, now[origin]),
-  )
+  const kept = origins.flatMap((origin) => part(origin === 'editedThere' ? 'editedNow' : origin, now[origin]))
   return [
     ...kept,
     { label: 'Last count, read afresh', n: now.last, opens: 'last', isSum: true },
@@ -57,7 +56,7 @@ const newLines = computed<Line[]>(() => {
 const firstLines = computed<Line[]>(() => {
   const { new: now } = props.row
   if (now.first === null) return []
-  const gone = (['cleared', 'absorbed', 'missing'] as const).flatMap((departure) => part(departure, now[departure]))
+  const gone = departures.flatMap((departure) => part(departure === 'pushedOut' ? 'firstPushedOut' : departure, now[departure]))
   return [
     { label: 'First count of the new phone', n: now.first, opens: 'first' },
     ...gone.map((line) => ({ ...line, label: `of these ${line.label.toLowerCase()}` })),
@@ -66,7 +65,12 @@ const firstLines = computed<Line[]>(() => {
 const expectedLines = computed<Line[]>(() => {
   const { new: now, fates, also } = props.row
   if (now.first === null) return []
-  const over = [...part('carried', fates.carried), ...part('changed', fates.changed)]
+  const over = [
+    ...part('carried', fates.carried),
+    ...part('changed', fates.changed),
+    ...part('editedThere', fates.editedThere),
+    ...part('pushedOut', fates.pushedOut),
+  ]
   const toCome = [...part('willCarry', also.toCarry ?? 0), ...part('willChange', also.toChange ?? 0)]
   const lost = fates.lost > 0 ? [{ label: 'Taken, not found', n: fates.lost, opens: 'lost' as const, isBad: true }] : []
   return [...firstLines.value, ...over, ...lost, ...toCome, { label: 'Expected', n: also.expected ?? now.first, isSum: true }]

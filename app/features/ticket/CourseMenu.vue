@@ -6,22 +6,27 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import { api } from '../../composables/use-api.ts'
+import { number } from '../../words/say.ts'
 import { useSession } from '../../stores/session.ts'
 import { useTickets } from '../../stores/tickets.ts'
 
 /** Life interrupts: give back now, take up again, hand to a colleague, exchange a faulty new phone. */
-defineProps<{ ticket: TicketView; busy: string }>()
+const props = defineProps<{ ticket: TicketView; busy: string }>()
 const emit = defineEmits<{ act: [name: string, path: string, body?: unknown] }>()
 const store = useTickets()
 const session = useSession()
-const open = ref<'rest' | 'hand-over' | 'exchange' | null>(null)
+const open = ref<'rest' | 'hand-over' | 'exchange' | 'call-off' | null>(null)
 const words = ref('')
 const to = ref('')
 const serial = ref('')
+const typed = ref('')
+const isTakenAway = ref(false)
 const staff = ref<string[]>([])
 const free = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
-async function ask(what: 'rest' | 'hand-over' | 'exchange') {
+async function ask(what: 'rest' | 'hand-over' | 'exchange' | 'call-off') {
   words.value = ''
+  typed.value = ''
+  isTakenAway.value = false
   open.value = what
   if (what === 'exchange') await store.loadToday()
   if (what === 'hand-over')
@@ -34,11 +39,25 @@ function send() {
   open.value = null
   if (what === 'rest') emit('act', 'rest', 'rest', { words: words.value })
   if (what === 'hand-over') emit('act', 'hand-over', 'hand-over', { to: to.value, words: words.value })
+  if (what === 'call-off') emit('act', 'call-off', 'call-off', { why: words.value, takeAway: isTakenAway.value, typed: typed.value })
   if (what === 'exchange') emit('act', 'exchange', 'exchange-new', { serial: serial.value, words: words.value })
 }
 const item = 'block w-full px-3 py-1.5 text-left'
-const titles = { rest: 'Stop and give both phones back', 'hand-over': 'Hand the ticket to a colleague', exchange: 'Exchange the new phone' }
-const canSend = computed(() => (open.value === 'hand-over' ? to.value !== '' : open.value === 'exchange' ? serial.value !== '' : true))
+const titles = {
+  rest: 'Stop and give both phones back',
+  'hand-over': 'Hand the ticket to a colleague',
+  exchange: 'Exchange the new phone',
+  'call-off': 'Call the ticket off',
+}
+const canSend = computed(() => {
+  if (open.value === 'hand-over') return to.value !== ''
+  if (open.value === 'exchange') return serial.value !== ''
+  return open.value !== 'call-off' || (words.value.trim() !== '' && typed.value.trim().toUpperCase() === props.ticket.number)
+})
+/** What this ticket wrote on the new phone and stands there, as far as is known. */
+const overThere = computed(() =>
+  props.ticket.ledger.reduce((sum, { fates, new: now }) => sum + fates.carried + fates.changed + now.leftBehind, 0),
+)
 </script>
 
 <template>
@@ -63,6 +82,9 @@ const canSend = computed(() => (open.value === 'hand-over' ? to.value !== '' : o
       <MenuItem v-slot="{ active }"
         ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('exchange')">Exchange the new phone…</button></MenuItem
       >
+      <MenuItem v-if="!ticket.signedAt && !ticket.calledOff" v-slot="{ active }"
+        ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('call-off')">Call the ticket off…</button></MenuItem
+      >
       <MenuItem v-slot="{ active }"
         ><NuxtLink :to="`/sheet/${ticket.number}`" :class="[item, { 'bg-row': active }]">Open the sheet as it stands</NuxtLink></MenuItem
       >
@@ -76,6 +98,13 @@ const canSend = computed(() => (open.value === 'hand-over' ? to.value !== '' : o
     <p v-else-if="open === 'exchange'" class="mb-3 text-soft">
       The {{ ticket.new.model }}<template v-if="ticket.new.port"> on port {{ ticket.new.port }}</template> is given back. Both phones are
       counted in again; what was chosen stays chosen, and nothing the {{ ticket.new.model }} took counts any more.
+    </p>
+    <p v-else-if="open === 'call-off'" class="mb-3 text-soft">
+      Nothing more is carried, and the data can be erased.
+      <template v-if="overThere > 0">
+        {{ number(overThere) }} {{ overThere === 1 ? 'item' : 'items' }} of the OLD {{ ticket.old.model }} stand on the NEW
+        {{ ticket.new.model }}: they stay there, unless they are taken away.</template
+      ><template v-else> Nothing was written on the NEW {{ ticket.new.model }}.</template>
     </p>
     <form class="space-y-3" @submit.prevent="send">
       <label v-if="open === 'hand-over'" class="block"
@@ -95,11 +124,24 @@ const canSend = computed(() => (open.value === 'hand-over' ? to.value !== '' : o
         </select>
       </label>
       <label class="block"
-        ><span class="mb-1 block text-xs text-soft">Note, kept sealed with the ticket</span
+        ><span class="mb-1 block text-xs text-soft">{{
+          open === 'call-off' ? 'Why, kept sealed with the ticket' : 'Note, kept sealed with the ticket'
+        }}</span
         ><textarea v-model="words" class="field" rows="2" maxlength="500" />
       </label>
+      <template v-if="open === 'call-off'">
+        <label v-if="overThere > 0" class="flex items-start gap-2"
+          ><input v-model="isTakenAway" type="checkbox" class="mt-1" /><span
+            >Take away from port {{ ticket.new.port ?? '—' }} what still says what was written</span
+          ></label
+        >
+        <label class="block"
+          ><span class="mb-1 block text-xs text-soft">Type {{ ticket.number }}</span
+          ><input v-model="typed" class="field" autocomplete="off"
+        /></label>
+      </template>
       <div class="flex gap-2">
-        <AppButton type="submit" :look="open === 'exchange' ? 'danger' : 'accent'" :disabled="!canSend">{{
+        <AppButton type="submit" :look="open === 'exchange' || open === 'call-off' ? 'danger' : 'accent'" :disabled="!canSend">{{
           open ? titles[open] : ''
         }}</AppButton>
         <AppButton look="quiet" @click="open = null">Leave it as it is</AppButton>

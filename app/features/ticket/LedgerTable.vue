@@ -1,25 +1,29 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { ChartColumn } from '@lucide/vue'
 import { kindIcons } from './kind-icons.ts'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import StateMark from '../../components/base/StateMark.vue'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import { columns, type Column } from './ledger-columns.ts'
+import { columnsFor, type Column } from './ledger-columns.ts'
 import { verdictTone, verdictWord } from './standing.ts'
 
 /** The spine: a row a kind, filling from left to right. Every number opens its items. */
 const props = defineProps<{ rows: readonly LedgerRow[]; open: { kind: string; column: string } | null; canOpen: boolean; picked: string }>()
 defineEmits<{ open: [kind: string, column: Column]; account: [kind: string]; months: [kind: string] }>()
 
-const groups = [
-  { key: 'old', head: 'Old phone', span: 3 },
-  { key: 'way', head: 'On the way', span: 6 },
-  { key: 'new', head: 'New phone', span: 4 },
-] as const
+const columns = computed(() => columnsFor(props.rows))
+const spanOf = (group: Column['group']) => columns.value.filter((column) => column.group === group).length
+// the verdict stands with the new phone
+const groups = computed(() => [
+  { key: 'old', head: 'Old phone', span: spanOf('old') },
+  { key: 'way', head: 'On the way', span: spanOf('way') },
+  { key: 'new', head: 'New phone', span: spanOf('new') + 1 },
+])
 /** Kinds whose gaps show best by month. */
 const withMonths = ['photos', 'messages', 'calendar']
-const isFirst = (column: Column, i: number) => i > 0 && columns[i - 1]!.group !== column.group
+const isFirst = (column: Column, i: number) => i > 0 && columns.value[i - 1]!.group !== column.group
 const shown = (column: Column, row: LedgerRow) => {
   const n = column.of(row)
   return n === null || (n === 0 && !column.isStrong && column.group !== 'new') ? '—' : number(n)
@@ -33,7 +37,7 @@ const total = (column: Column) => {
 </script>
 
 <template>
-  <div class="overflow-x-auto border border-rule bg-sheet">
+  <div class="relative overflow-x-auto border border-rule bg-sheet">
     <table class="w-full text-right" aria-label="Ledger">
       <thead class="text-xs">
         <tr class="border-b border-rule">

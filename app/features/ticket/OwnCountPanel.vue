@@ -63,8 +63,7 @@ const persons = computed(() => props.row.also[`${props.side}.persons`])
               class="underline decoration-rule underline-offset-2 hover:decoration-ink"
               @click="emit('sum', 'photo-moving')"
             >
-              {{ number(d.n) }}</button
-            ><template v-else>{{ number(d.n) }}</template>
+              {{ number(d.n) }}</button><template v-else>{{ number(d.n) }}</template>
           </td>
         </tr>
         <tr class="border-t border-ink font-bold">

@@ -10,11 +10,13 @@ export interface Column {
   readonly of: (row: LedgerRow) => number | null
   readonly isStrong?: boolean
   readonly isBad?: (row: LedgerRow) => boolean
+  /** Folds away while it is nought for every row. */
+  readonly folds?: boolean
 }
 
 /** What did not come over and is settled, whatever the reason. */
 export function notOver({ fates }: LedgerRow): number {
-  return fates.refused + fates.unreadable + fates.gone + fates.lost + fates.undone
+  return fates.refused + fates.unreadable + fates.gone + fates.lost + fates.pushedOut + fates.undone
 }
 
 /**
@@ -35,8 +37,16 @@ export const columns: readonly Column[] = [
   { key: 'pending', head: 'Waiting', group: 'way', opens: 'pending', of: (r) => r.fates.pending },
   { key: 'carried', head: 'Carried', group: 'way', opens: 'carried', of: (r) => r.fates.carried },
   { key: 'changed', head: 'Changed', group: 'way', opens: 'changed', of: (r) => r.fates.changed },
-  { key: 'merged', head: 'Merged', group: 'way', opens: 'merged', of: (r) => r.fates.merged },
+  { key: 'merged', head: 'Merged', group: 'way', opens: 'merged', of: (r) => r.fates.merged, folds: true },
   { key: 'alreadyThere', head: 'Already there', group: 'way', opens: 'alreadyThere', of: (r) => r.fates.alreadyThere },
+  {
+    key: 'editedThere',
+    head: 'Changed there',
+    group: 'way',
+    opens: 'editedThere',
+    of: (r) => r.fates.editedThere,
+    folds: true,
+  },
   { key: 'notOver', head: 'Not over', group: 'way', opens: 'notOver', of: notOver, isBad: (r) => r.fates.lost > 0 },
   { key: 'first', head: 'First count', group: 'new', opens: 'first', of: (r) => r.new.first },
   { key: 'expected', head: 'Expected', group: 'new', opens: null, of: (r) => r.also.expected ?? null },
@@ -50,3 +60,8 @@ export const columns: readonly Column[] = [
     isBad: (r) => r.short + r.over > 0,
   },
 ]
+
+/** The columns that say something of these rows. */
+export function columnsFor(rows: readonly LedgerRow[]): readonly Column[] {
+  return columns.filter((column) => !column.folds || rows.some((row) => (column.of(row) ?? 0) > 0))
+}

@@ -33,6 +33,8 @@ const none = {
   unreadable: 0,
   gone: 0,
   lost: 0,
+  editedThere: 0,
+  pushedOut: 0,
   undone: 0,
   pending: 0,
 }
@@ -47,11 +49,15 @@ const row = (change: Partial<LedgerRow> = {}): LedgerRow => ({
     kept: 0,
     addedTo: 0,
     altered: 0,
+    putBack: 0,
     arrived: 0,
+    editedThere: 0,
     cameOtherwise: 0,
+    leftBehind: 0,
     double: 0,
     cleared: 0,
     absorbed: 0,
+    pushedOut: 0,
     missing: 0,
     parts: 0,
     derived: 0,
@@ -94,6 +100,7 @@ const ticket = (change: Partial<TicketSummary> = {}): TicketSummary => ({
   erasedAt: null,
   restingAt: null,
   heldBy: 'Rowan',
+  calledOff: null,
   ...change,
 })
 
@@ -125,7 +132,7 @@ describe('a ticket’s one line', () => {
     ],
     [
       'paused by hand',
-      { stage: 'carry-over', run: run({ state: 'paused', reason: 'PausedByHand' }) },
+      { stage: 'carry-over', run: run({ state: 'held' }) },
       'Not yet: Paused. What is over stays over; it goes on from here when you resume.',
       'Next: resume',
     ],
@@ -219,11 +226,11 @@ describe('the ledger’s columns', () => {
     const total = Object.values(fates).reduce((a, b) => a + b)
     const full = row({ fates, old: { read: total - 5, late: 5, bytes: 0, own: 1 } })
     const parts = columns.filter((c) =>
-      ['notChosen', 'cannotCross', 'pending', 'carried', 'changed', 'merged', 'alreadyThere', 'notOver'].includes(c.key),
+      ['notChosen', 'cannotCross', 'pending', 'carried', 'changed', 'merged', 'alreadyThere', 'editedThere', 'notOver'].includes(c.key),
     )
-    expect(parts).toHaveLength(8)
+    expect(parts).toHaveLength(9)
     expect(parts.reduce((sum, c) => sum + c.of(full)!, 0)).toBe(columns[0]!.of(full))
-    expect(notOver(full)).toBe(fates.refused + fates.unreadable + fates.gone + fates.lost + fates.undone)
+    expect(notOver(full)).toBe(fates.refused + fates.unreadable + fates.gone + fates.lost + fates.pushedOut + fates.undone)
   })
 
   it('show nothing as known before it is counted', () => {

@@ -55,10 +55,13 @@ export function needLine(phone: PhoneOnTicket): string {
 
 /** What a run does now, with figures; or what it waits for. */
 export function runLine(run: RunView, ticket: Pick<TicketSummary, 'old' | 'new'>): string {
+  if (run.state === 'held') return 'Paused. What is over stays over; it goes on from here when you resume.'
   if (run.state === 'paused') {
     const phone = run.side ? `${phoneName(ticket[run.side])}: ` : ''
     const sentence = run.reason && isErrorCode(run.reason) ? errors[run.reason].sentence : 'It waits.'
-    return phone + sentence
+    // a permission is for a kind: which, is named
+    const kind = run.reason === 'PermissionMissing' && run.kind ? `${words.kinds[run.kind] ?? run.kind}. ` : ''
+    return phone + kind + sentence
   }
   const step = words.steps[run.step] ?? run.step
   const isCounted = run.total > 1 && run.step !== 'settling'
@@ -82,12 +85,20 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
     return { tone: 'plain', line: 'Handed back. The data is erased; these counts remain.', next: '', short: 'handed back, erased' }
   if (ticket.restingAt)
     return { tone: 'plain', line: 'Not yet: it rests, and both phones were given back.', next: 'Next: take it up again', short: 'Rests' }
+  if (ticket.calledOff)
+    return {
+      tone: 'plain',
+      line: 'Called off: nothing more is carried.',
+      next: run ? runLine(run, ticket) : 'Next: erase the data',
+      short: 'Called off',
+    }
+  if (run?.state === 'held') return { tone: 'note', line: `Not yet: ${runLine(run, ticket)}`, next: 'Next: resume', short: 'Paused' }
   if (run?.state === 'paused') {
     return {
       tone: 'note',
       line: `Not yet: ${runLine(run, ticket)}`,
-      next: run.reason === 'PausedByHand' ? 'Next: resume' : 'It goes on by itself.',
-      short: run.reason === 'PausedByHand' ? 'Paused' : run.side ? `${run.side === 'old' ? 'Old' : 'New'} phone waits` : 'Waits',
+      next: 'It goes on by itself.',
+      short: run.side ? `${run.side === 'old' ? 'Old' : 'New'} phone waits` : 'Waits',
     }
   }
   if (run) {

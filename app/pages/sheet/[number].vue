@@ -152,8 +152,7 @@ const print = () => globalThis.print()
             </h3>
             <ul class="space-y-0.5 print:space-y-0">
               <li v-for="r in g.reasons" :key="`${r.fate}${r.code}`" class="flex break-inside-avoid gap-2">
-                <strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong
-                ><span
+                <strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong><span
                   ><template v-if="part.saysFate">{{ words.filters[r.fate] }}: </template>{{ reason(r.code) }}</span
                 >
               </li>
@@ -185,7 +184,7 @@ const print = () => globalThis.print()
         class="mt-4 flex break-inside-avoid items-start gap-4 print:mt-2"
         data-testid="install-list"
       >
-        <!-- eslint-disable-next-line vue/no-v-html -- drawn by our own server from a link -->
+        <!-- eslint-disable vue/no-v-html -- drawn by our own server from a link -->
         <div
           v-if="install?.qr"
           class="size-24 shrink-0 print:size-20"
@@ -193,6 +192,7 @@ const print = () => globalThis.print()
           aria-label="Code that opens the list of apps to install"
           v-html="install.qr"
         />
+        <!-- eslint-enable vue/no-v-html -->
         <div>
           <h2 class="mb-1 text-sm">Apps by hand</h2>
           <p v-if="install && install.apps > 0">

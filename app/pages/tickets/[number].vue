@@ -204,6 +204,10 @@ watch(
     if (before && !id && ticket.value?.lastRun?.type === 'check-off') toast(`${number.value}: ${standing.value?.line}`)
   },
 )
+function backToMakeReady() {
+  isAskingRoles.value = false
+  pressed.value = 'make-ready'
+}
 </script>
 
 <template>
@@ -226,7 +230,7 @@ watch(
       />
       <TouchNow :ticket="ticket" :now="now" />
       <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_18.5rem]">
-        <section class="min-w-0 overflow-y-auto px-6 py-4" aria-label="Ledger">
+        <section class="relative min-w-0 overflow-y-auto px-6 py-4" aria-label="Ledger">
           <div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
             <p class="font-head text-[1.05rem] font-semibold" :class="tones[standing!.tone]" role="status" data-testid="standing">
               {{ standing!.line }}
@@ -261,7 +265,9 @@ watch(
           <div v-if="!isReadying && row && row.new.first !== null" ref="account" class="mt-5" tabindex="-1">
             <h2 class="mb-2 text-[0.95rem]">
               The account<template v-if="ticket.ledger.length > 1"> of {{ words.many[row.kind] }}</template>
-              <span class="font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span>
+              <span class="ml-2 font-body text-xs font-normal text-soft"
+                >what each count is the sum of, against the phones’ own counts</span
+              >
             </h2>
             <AccountTable
               :row="row"
@@ -289,7 +295,7 @@ watch(
             <button type="button" class="font-semibold underline" @click="act('hide', 'show', { method: 'DELETE' })">Hide them now</button>
           </p>
         </section>
-        <aside class="min-h-0 overflow-y-auto border-l border-rule bg-panel px-4 py-4" aria-label="Panel">
+        <aside class="relative min-h-0 overflow-y-auto border-l border-rule bg-panel px-4 py-4" aria-label="Panel">
           <ItemsPanel
             v-if="open && openRow && !ticket.erasedAt"
             :ticket="number"
@@ -378,14 +384,7 @@ watch(
           >, holds {{ itemsOf(totals.old) }}.
         </p>
         <div class="flex flex-wrap gap-2">
-          <AppButton
-            look="accent"
-            @click="
-              isAskingRoles = false
-              pressed = 'make-ready'
-            "
-            >No: go back to Make ready</AppButton
-          >
+          <AppButton look="accent" @click="backToMakeReady">No: go back to Make ready</AppButton>
           <AppButton look="danger" @click="carry(true)">Yes: carry to the {{ ticket.new.model }} on port {{ ticket.new.port }}</AppButton>
         </div>
       </AppDialog>

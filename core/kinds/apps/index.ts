@@ -26,9 +26,22 @@ export const apps: Kind<App> = {
   // which version it is, and whether it was started since, is no content: stores update apps by themselves
   atoms: ({ id, data, dataStays }) => [`app\u001f${id}`, ...(data && !dataStays ? [`data\u001f${data.digest}`] : [])],
   canonicalBytes: (atoms) => utf8Bytes(`apps ${appCanonicalVersion}\n${atoms.join('\n')}`),
-  matchKeys: () => [],
+  matchKeys: (atoms) => atoms.filter((atom) => atom.startsWith('app\u001f')),
+  hasIdentity: true,
   change: changeApp,
   changes: appChanges,
+  rules: [
+    'has-no-apps',
+    'web-page-only',
+    'no-counterpart',
+    'other-region',
+    'needs-newer',
+    'package-not-given',
+    'other-data-there',
+    'file-is-read-only',
+    'not-known',
+  ],
+  failures: ['no-app', 'attachment-missing', 'stalls', 'reads-differently', 'storage-error'],
   byHand: byHandChanges,
   sample: (from) => ({
     id: 'org.example.sample',

@@ -35,6 +35,18 @@ export const calendar: Kind<CalendarItem> = {
   matchKeys: () => [],
   change: changeCalendarItem,
   changes: calendarChanges,
+  rules: ['phone-takes-no-calendar', 'series-missing', 'file-is-read-only', 'not-known'],
+  failures: [
+    'no-event',
+    'no-start',
+    'no-end',
+    'bad-date',
+    'bad-rule',
+    'damaged-event',
+    'more-than-one-event',
+    'charset-unknown',
+    'storage-error',
+  ],
   sample: (from) => {
     const { write } = from.capability.calendar
     const can = 'cannot' in write ? { calendars: false, alarms: 1, url: false } : write

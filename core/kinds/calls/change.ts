@@ -1,3 +1,4 @@
+import { asToldLocally } from '../../text/zone.ts'
 import type { PhoneModel } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
 import type { Call } from './model.ts'
@@ -6,6 +7,7 @@ import type { Call } from './model.ts'
 export const callChanges = {
   'duration-dropped': { loss: true },
   'rejected-as-missed': { loss: true },
+  'repeated-hour': { loss: true },
 } as const
 
 /** The form a call takes on a phone, with every change named, or the rule by which it can't cross. */
@@ -18,8 +20,11 @@ export function changeCall(call: Call, to: PhoneModel): { item: Call; changes: C
   if (hasDuration && !write.durations) note('duration-dropped')
   const isUnknown = !write.types.includes(call.type)
   if (isUnknown) note('rejected-as-missed')
+  // what it is given is what it will say
+  const atMs = write.localTimes && to.zone ? asToldLocally(call.atMs, to.zone) : call.atMs
+  if (atMs !== call.atMs) note('repeated-hour')
   return {
-    item: { ...call, type: isUnknown ? 'missed' : call.type, durationS: write.durations ? (call.durationS ?? 0) : undefined },
+    item: { ...call, atMs, type: isUnknown ? 'missed' : call.type, durationS: write.durations ? (call.durationS ?? 0) : undefined },
     changes,
   }
 }

@@ -51,6 +51,23 @@ export const calls: Kind<Call> = {
   matchKeys: () => [],
   change: changeCall,
   changes: callChanges,
+  rules: ['platform-takes-no-calls', 'phone-takes-no-calls', 'file-is-read-only', 'no-room', 'not-known'],
+  failures: [
+    'empty-card',
+    'more-than-one-card',
+    'no-end',
+    'no-version',
+    'nested-card',
+    'stray-text',
+    'line-too-long',
+    'line-without-colon',
+    'charset-unknown',
+    'damaged-base64',
+    'damaged-quoted-printable',
+    'storage-error',
+    'no-call-date',
+    'no-call-type',
+  ],
   sample: () => ({ number: '1', name: '', type: 'rejected', atMs: 0, durationS: 60 }),
   write(call, to, number) {
     const { write } = to.capability.calls

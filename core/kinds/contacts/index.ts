@@ -34,6 +34,21 @@ export const contacts: Kind<Contact> = {
   matchKeys: contactMatchKeys,
   change: changeContact,
   changes: contactChanges,
+  rules: ['file-is-read-only', 'nothing-to-store', 'not-known'],
+  failures: [
+    'empty-card',
+    'more-than-one-card',
+    'no-end',
+    'no-version',
+    'nested-card',
+    'stray-text',
+    'line-too-long',
+    'line-without-colon',
+    'charset-unknown',
+    'damaged-base64',
+    'damaged-quoted-printable',
+    'storage-error',
+  ],
   sample: sampleContact,
   write(contact, to, number) {
     const { write } = to.capability.contacts

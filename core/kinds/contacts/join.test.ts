@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { findModel } from '../../phones/models.ts'
-import { containsAll } from '../../ledger/pair.ts'
+import { containsAll } from '../../book/pair.ts'
 import { contactAtoms, createNumberReader } from './canonical.ts'
 import { changeContact } from './change.ts'
 import { joinContacts } from './join.ts'

@@ -1,3 +1,4 @@
+import { asToldLocally } from '../../text/zone.ts'
 import type { MessagesCapability, PhoneModel } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
 import { isGroup, type Message } from './model.ts'
@@ -12,6 +13,7 @@ export const messageChanges = {
   'failed-as-draft': { loss: false },
   'attachment-not-playable': { loss: true },
   'long-text-split': { loss: false },
+  'repeated-hour': { loss: true },
 } as const
 
 export type MessageChangeCode = keyof typeof messageChanges
@@ -24,8 +26,16 @@ export function changeMessage(message: Message, to: PhoneModel): { item: Message
     return { cannot: message.state === 'draft' ? 'no-place-for-drafts' : 'no-place-for-unsent' }
   // a phone that knows the message as it is: most of them, and nothing to do
   const codes = new Set<MessageChangeCode>()
-  const item = fit(message, write, codes)
+  const item = inItsTime(fit(message, write, codes), write, to, codes)
   return { item, changes: [...codes].map((code) => ({ code, loss: messageChanges[code].loss })) }
+}
+
+/** A phone that gives local times alone can't tell the hour that comes twice apart: what it is given is what it will say. */
+function inItsTime(message: Message, { localTimes }: MessagesCapability, { zone }: PhoneModel, codes: Set<MessageChangeCode>): Message {
+  const atMs = localTimes && zone ? asToldLocally(message.atMs, zone) : message.atMs
+  if (atMs === message.atMs) return message
+  codes.add('repeated-hour')
+  return { ...message, atMs }
 }
 
 function fit(message: Message, can: MessagesCapability, codes: Set<MessageChangeCode>): Message {

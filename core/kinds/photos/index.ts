@@ -26,6 +26,19 @@ export const photos: Kind<Photo> = {
   matchKeys: () => [],
   change: changePhoto,
   changes: photoChanges,
+  rules: ['no-place-for-photos', 'only-in-cloud', 'no-picture', 'film-not-playable', 'not-converted', 'file-is-read-only', 'not-known'],
+  failures: [
+    'no-file-entry',
+    'file-unknown',
+    'picture-missing',
+    'empty-file',
+    'damaged-already',
+    'attachment-missing',
+    'stalls',
+    'reads-differently',
+    'storage-error',
+  ],
+  makes: ['converted-to-jpeg'],
   sample: (from) => {
     const { write } = from.capability.photos
     const can =

@@ -1,4 +1,4 @@
-import { guideIndex } from '../../guide/guide-views.ts'
-import { answer } from '../../http/answer.ts'
+import { guideIndex } from '../../ready/guide-views.ts'
+import { answer } from '../answer.ts'
 
 export default answer({}, async ({ services }) => guideIndex(services))

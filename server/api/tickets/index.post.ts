@@ -1,7 +1,7 @@
 import { setResponseStatus } from 'h3'
 import { bookInBody } from '#contracts/http/ticket.ts'
-import { answer } from '../../http/answer.ts'
-import { bookIn } from '../../tickets/act.ts'
+import { answer } from '../answer.ts'
+import { bookIn } from '../../desk/book-in/act.ts'
 
 export default answer({ body: bookInBody }, async ({ event, services, staff, body }) => {
   const number = await bookIn(services, body, staff.id)

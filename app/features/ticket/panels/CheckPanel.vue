@@ -7,6 +7,7 @@ import { clock, items, itemsOf, number, people, reason } from '../../../words/sa
 import { words } from '../../../words/words.ts'
 import { differenceOf } from '../standing.ts'
 import FilesOut from '../FilesOut.vue'
+import LeftBehindBox from './LeftBehindBox.vue'
 import RunBox from './RunBox.vue'
 
 /** The account of the kind, what differs and the ways on. */
@@ -25,6 +26,8 @@ const notes = computed(() =>
 )
 const lastCheck = computed(() => (props.ticket.lastRun?.type === 'check-off' ? props.ticket.lastRun.endedAt : null))
 const onBoth = computed(() => props.ticket.forecasts.find((f) => f.kind === props.row.kind)?.onBoth)
+/** Refused, not given or let go: tried again by hand. */
+const onceMore = computed(() => props.row.fates.refused + props.row.fates.unreadable + props.row.fates.pushedOut)
 const canOpen = computed(() => props.ticket.erasedAt === null)
 function accept() {
   emit('act', 'accept', `kinds/${props.row.kind}/accept`, { by: by.value })
@@ -80,7 +83,7 @@ function accept() {
       look="accent"
       class="w-full"
       :busy="busy === 'again'"
-      @click="$emit('act', 'again', `kinds/${row.kind}/carry-lost-again`)"
+      @click="$emit('act', 'again', `kinds/${row.kind}/again`, { fates: ['lost'] })"
       >Put the {{ items(row.kind, row.fates.lost) }} back among what waits</AppButton
     >
     <AppButton
@@ -98,6 +101,22 @@ function accept() {
       :busy="busy === 'check'"
       @click="$emit('act', 'check', 'check-off')"
       >{{ row.new.last === null ? 'Count both phones afresh and compare' : 'Count both phones again' }}</AppButton
+    >
+    <LeftBehindBox
+      v-if="!ticket.signedAt"
+      :ticket="ticket"
+      :row="row"
+      :busy="busy"
+      @act="(name, path, body) => $emit('act', name, path, body)"
+      @open="$emit('open', 'leftBehind')"
+    />
+    <AppButton
+      v-if="onceMore > 0 && !ticket.signedAt"
+      look="quiet"
+      class="w-full"
+      :busy="busy === 'once-more'"
+      @click="$emit('act', 'once-more', `kinds/${row.kind}/again`, { fates: ['refused', 'unreadable', 'pushedOut'] })"
+      >Try {{ items(row.kind, onceMore) }} once more that did not come over</AppButton
     >
     <form v-if="row.verdict === 'differs'" class="border border-rule bg-sheet p-3" @submit.prevent="accept">
       <label class="block"

@@ -12,7 +12,7 @@ const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
 const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; show: [] }>()
 const by = ref('')
 const typed = ref('')
-const sign = () => emit('act', 'sign', 'sign', { by: by.value })
+const sign = () => emit('act', 'sign', 'sign', { by: by.value, withWhatStands: !props.ticket.mayHandOver })
 const erase = () => emit('act', 'erase', 'erase', { typed: typed.value })
 const isPutBackOpen = computed(() =>
   [...props.ticket.ready.old.putBack, ...props.ticket.ready.new.putBack].some((item) => item.state === 'open'),
@@ -23,8 +23,16 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
 </script>
 
 <template>
-  <p v-if="!ticket.mayHandOver && !ticket.erasedAt" class="mb-3 text-ochre">
-    Not yet: the counts do not agree, and the customer has not accepted what is short.
+  <p v-if="ticket.calledOff" class="mb-3 text-ochre" data-testid="called-off">
+    Called off<template v-if="ticket.calledOff.why">: {{ ticket.calledOff.why }}</template
+    >. Nothing more is carried.
+  </p>
+  <p v-else-if="!ticket.mayHandOver && !ticket.erasedAt" class="mb-3 text-ochre">
+    {{
+      ticket.signedAt
+        ? 'Signed with what stands: the differences nobody accepted are named on the sheet as open.'
+        : 'Not yet: the counts do not agree, and the customer has not accepted what is short.'
+    }}
   </p>
   <NuxtLink
     :to="`/sheet/${ticket.number}`"
@@ -51,16 +59,25 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
   </p>
   <FilesOut :ticket="ticket" @show="$emit('show')" />
   <PutBackList v-if="!ticket.erasedAt" :ticket="ticket" :busy="busy" @put="(body) => emit('act', 'put-back', 'put-back', body)" />
-  <form v-if="!ticket.signedAt && !ticket.erasedAt" class="border border-rule bg-sheet p-3" @submit.prevent="sign">
+  <form v-if="!ticket.signedAt && !ticket.calledOff && !ticket.erasedAt" class="border border-rule bg-sheet p-3" @submit.prevent="sign">
+    <p v-if="!ticket.mayHandOver" class="mb-2 text-soft">
+      It can be signed with what stands: each difference that nobody accepted is named on the sheet as open, and what still waits is left
+      behind for good.
+    </p>
     <label class="block"
       ><span class="mb-1 block">Signed by</span><input v-model="by" class="field" autocomplete="off" required maxlength="120"
     /></label>
-    <AppButton type="submit" class="mt-2 w-full" :disabled="!by.trim() || !ticket.mayHandOver || isPutBackOpen" :busy="busy === 'sign'"
-      >The sheet is signed</AppButton
+    <AppButton
+      type="submit"
+      class="mt-2 w-full"
+      :disabled="!by.trim() || isPutBackOpen"
+      :busy="busy === 'sign'"
+      :look="ticket.mayHandOver ? undefined : 'danger'"
+      >{{ ticket.mayHandOver ? 'The sheet is signed' : 'Signed with what stands' }}</AppButton
     >
   </form>
   <template v-else-if="!ticket.erasedAt">
-    <p class="mb-3">
+    <p v-if="ticket.signedAt" class="mb-3">
       Signed by <strong>{{ ticket.signedBy }}</strong> at {{ clock(ticket.signedAt!, zone) }}.
     </p>
     <form class="border border-madder bg-sheet p-3" @submit.prevent="erase">

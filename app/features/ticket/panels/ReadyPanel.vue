@@ -37,6 +37,10 @@ const exchange = () => emit('act', 'roles', 'roles', { oldSerial: props.ticket.n
 const isReplacing = ref<'old' | 'new' | null>(null)
 const mark = (side: 'old' | 'new') =>
   api(`bench/${props.ticket[side].port}/mark`, { body: { text: side === 'old' ? 'OLD' : 'NEW' } }).catch(() => undefined)
+function takeInstead(side: Parameters<typeof take>[0]) {
+  take(side)
+  isReplacing.value = null
+}
 </script>
 
 <template>
@@ -57,10 +61,7 @@ const mark = (side: 'old' | 'new') =>
     :key="side"
     class="mb-3 border border-rule bg-sheet p-3"
     :aria-label="`Which phone is ${side}`"
-    @submit.prevent="
-      take(side)
-      isReplacing = null
-    "
+    @submit.prevent="takeInstead(side)"
   >
     <label class="block">
       <span class="mb-1 block"

@@ -22,8 +22,8 @@ const kindsOf = (kinds: readonly string[]) =>
 
 <template>
   <div v-if="run" class="mb-4 space-y-2" data-testid="run">
-    <SentenceBox v-if="run.state === 'paused'" tone="note"
-      >{{ runLine(run, ticket) }}<template v-if="run.reason !== 'PausedByHand'"> It goes on by itself.</template></SentenceBox
+    <SentenceBox v-if="run.state === 'paused' || run.state === 'held'" tone="note"
+      >{{ runLine(run, ticket) }}<template v-if="run.state !== 'held'"> It goes on by itself.</template></SentenceBox
     >
     <template v-else>
       <p class="font-semibold text-slate first-letter:uppercase" role="status">{{ runLine(run, ticket) }}</p>
@@ -56,7 +56,7 @@ const kindsOf = (kinds: readonly string[]) =>
             kindsOf(part.kinds)
           }}</strong
           ><span class="shrink-0 text-xs text-soft">{{
-            part.state === 'over' ? 'over' : part.state === 'running' ? (run.state === 'paused' ? 'paused' : 'running') : 'after that'
+            part.state === 'over' ? 'over' : part.state === 'running' ? (run.state === 'running' ? 'running' : 'paused') : 'after that'
           }}</span></span
         >
         <span class="block text-xs text-soft"
@@ -69,7 +69,7 @@ const kindsOf = (kinds: readonly string[]) =>
       </li>
     </ol>
     <div class="grid grid-cols-1 gap-1.5">
-      <AppButton v-if="run.reason === 'PausedByHand'" look="accent" :busy="busy === 'resume'" @click="$emit('resume')">Resume</AppButton>
+      <AppButton v-if="run.state === 'held'" look="accent" :busy="busy === 'resume'" @click="$emit('resume')">Resume</AppButton>
       <AppButton v-else :busy="busy === 'pause'" @click="$emit('pause')">Pause</AppButton>
     </div>
     <AppButton look="quiet" :busy="busy === 'stop'" @click="$emit('stop')">Stop here; what is over stays over</AppButton>

@@ -1,6 +1,6 @@
 import { getRouterParam } from 'h3'
-import { answer } from '../../../http/answer.ts'
-import { readTicket } from '../../../tickets/read-ticket.ts'
+import { answer } from '../../answer.ts'
+import { readTicket } from '../../../desk/read-ticket.ts'
 
 export default answer({}, async ({ event, services, staff }) => {
   const { ledger } = await readTicket(services, getRouterParam(event, 'number')!, staff.id)

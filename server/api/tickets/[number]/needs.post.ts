@@ -1,6 +1,6 @@
 import { getRouterParam } from 'h3'
 import { needBody } from '#contracts/http/ready.ts'
-import { answer } from '../../../http/answer.ts'
+import { answer } from '../../answer.ts'
 import { setNeed } from '../../../ready/act-ready.ts'
 
 export default answer({ body: needBody }, async (call) =>

@@ -1,6 +1,6 @@
 import { getRouterParam } from 'h3'
 import { putBackBody } from '#contracts/http/ready.ts'
-import { answer } from '../../../http/answer.ts'
+import { answer } from '../../answer.ts'
 import { setPutBack } from '../../../ready/act-ready.ts'
 
 export default answer({ body: putBackBody }, async (call) =>

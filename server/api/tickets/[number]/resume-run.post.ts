@@ -1,5 +1,5 @@
 import { getRouterParam } from 'h3'
-import { answer } from '../../../http/answer.ts'
-import { resumeTicketRun } from '../../../tickets/act.ts'
+import { answer } from '../../answer.ts'
+import { resumeTicketRun } from '../../../desk/carry/act.ts'
 
 export default answer({}, async (call) => resumeTicketRun(call.services, getRouterParam(call.event, 'number')!))

@@ -1,7 +1,7 @@
 import { getRouterParam } from 'h3'
 import { restBody } from '#contracts/http/ready.ts'
-import { answer } from '../../../http/answer.ts'
-import { resume } from '../../../course/course.ts'
+import { answer } from '../../answer.ts'
+import { resume } from '../../../desk/course.ts'
 
 export default answer({ body: restBody }, async (call) =>
   resume(call.services, getRouterParam(call.event, 'number')!, { words: call.body.words, staffId: call.staff.id }),

@@ -1,6 +1,6 @@
 import { getRouterParam } from 'h3'
 import { signBody } from '#contracts/http/ticket.ts'
-import { answer } from '../../../http/answer.ts'
-import { sign } from '../../../tickets/act.ts'
+import { answer } from '../../answer.ts'
+import { sign } from '../../../desk/hand-back/act.ts'
 
-export default answer({ body: signBody }, async (call) => sign(call.services, getRouterParam(call.event, 'number')!, call.body.by))
+export default answer({ body: signBody }, ({ event, services, body }) => sign(services, getRouterParam(event, 'number')!, body))

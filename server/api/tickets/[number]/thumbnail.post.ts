@@ -1,7 +1,7 @@
 import { getRouterParam, setResponseHeader } from 'h3'
 import { thumbnailBody } from '#contracts/http/media.ts'
-import { answer } from '../../../http/answer.ts'
-import { readThumbnail } from '../../../media/thumbnails.ts'
+import { answer } from '../../answer.ts'
+import { readThumbnail } from '../../../desk/items/thumbnails.ts'
 
 /** The picture itself; an empty answer where there is none. */
 export default answer({ body: thumbnailBody }, async (call) => {

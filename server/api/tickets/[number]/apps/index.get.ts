@@ -1,5 +1,5 @@
 import { getRouterParam } from 'h3'
-import { answer } from '../../../../http/answer.ts'
-import { readApps } from '../../../../apps/apps.ts'
+import { answer } from '../../../answer.ts'
+import { readApps } from '../../../../desk/choose/apps.ts'
 
 export default answer({}, async (call) => readApps(call.services, getRouterParam(call.event, 'number')!, call.staff.id))

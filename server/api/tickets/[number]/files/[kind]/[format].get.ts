@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream'
 import { getRouterParam, sendStream, setResponseHeader } from 'h3'
-import { writeFile } from '../../../../../files/write-file.ts'
-import { answer } from '../../../../../http/answer.ts'
+import { writeFile } from '../../../../../desk/items/write-file.ts'
+import { answer } from '../../../../answer.ts'
 
 export default answer({}, async ({ event, services, staff }) => {
   const param = (name: string) => getRouterParam(event, name)!

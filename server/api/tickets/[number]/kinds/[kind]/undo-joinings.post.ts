@@ -1,7 +1,7 @@
 import { getRouterParam } from 'h3'
 import { undoBody } from '#contracts/http/ticket.ts'
-import { answer } from '../../../../../http/answer.ts'
-import { undoJoinings } from '../../../../../joining/joinings.ts'
+import { answer } from '../../../../answer.ts'
+import { undoJoinings } from '../../../../../desk/choose/joinings.ts'
 
 export default answer({ body: undoBody }, async (call) => ({
   run: String(

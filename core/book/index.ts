@@ -1,0 +1,7 @@
+export * from './terms.ts'
+export { linesOfSums, closes, type LineOfSums } from './sums.ts'
+export { verdictOf, shortOf, overOf } from './verdict.ts'
+export { step, steps, bookEvents, firstFates, type BookEvent } from './fates.ts'
+export { mostRetries, passingReasons } from './passing.ts'
+export { pair, type FormerRecord, type PairInput, type PairItem, type PairRecord, type Pairing } from './pair.ts'
+export { settleUnknownBatch, type SettledBatch, type UnknownBatch } from './settle-batch.ts'

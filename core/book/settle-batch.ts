@@ -1,0 +1,115 @@
+import { containsAll, groupBy } from './pair.ts'
+
+/** An item of a batch that was sent and whose answer is not known. */
+export interface SentItem {
+  readonly seq: number
+  readonly digest: string
+  readonly atoms: readonly string[]
+  /** How often it has been sent, this time included. */
+  readonly sends: number
+  /** Contents of the further records the phone makes of it. */
+  readonly parts?: readonly string[]
+}
+
+export interface NowRecord {
+  readonly nativeId: string
+  readonly digest: string
+  readonly atoms: readonly string[]
+}
+
+export interface UnknownBatch {
+  readonly items: readonly SentItem[]
+  /** How many records of each digest the new phone held before the batch, of the digests that matter here. */
+  readonly known: ReadonlyMap<string, number>
+  /** Native ids that were there before, with the content they had then. */
+  readonly knownIds: ReadonlyMap<string, { readonly digest: string; readonly atoms: readonly string[] }>
+  /** The records of the fresh listing whose digest is an item's, or whose id was not known, or whose content changed. */
+  readonly now: readonly NowRecord[]
+  readonly joins: boolean
+  readonly mostSends: number
+}
+
+export type Settled =
+  | { readonly seq: number; readonly as: 'carried'; readonly nativeIds: readonly string[] }
+  | { readonly seq: number; readonly as: 'merged'; readonly nativeId: string }
+  | { readonly seq: number; readonly as: 'again' }
+  | { readonly seq: number; readonly as: 'refused' }
+
+export interface SettledBatch {
+  readonly items: readonly Settled[]
+  /** Half records to be taken away before their items are sent again. */
+  readonly remove: readonly string[]
+}
+
+/**
+ * Finds out what a phone did with a batch whose answer never came, by counts for each digest: new ones of a digest
+ * are what it holds now less what was known; the first that many items of it arrived. Absence is never success.
+ */
+export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
+  const settled: Settled[] = []
+  const nowByDigest = groupBy(batch.now, (record) => record.digest)
+  const left: SentItem[] = []
+  const arrivedInPart = new Set<number>()
+  /** Records of a content beyond those that were known, under ids not known first; none twice. */
+  function freshOf(digest: string, records: readonly NowRecord[]): NowRecord[] {
+    const free = records
+      .filter((record) => !taken.has(record.nativeId))
+      .sort((a, b) => Number(batch.knownIds.has(a.nativeId)) - Number(batch.knownIds.has(b.nativeId)))
+    return free.slice(0, Math.max(0, free.length - (batch.known.get(digest) ?? 0)))
+  }
+  /** It arrived when each of its records did; what arrived of one that did not is half, and goes before it is sent again. */
+  function settleSplit(item: SentItem): void {
+    const mine: NowRecord[] = []
+    for (const digest of [item.digest, ...item.parts!]) {
+      const next = freshOf(digest, nowByDigest.get(digest) ?? []).find((record) => !mine.includes(record))
+      if (next) mine.push(next)
+    }
+    for (const { nativeId } of mine) taken.add(nativeId)
+    if (mine.length === 1 + item.parts!.length) {
+      settled.push({ seq: item.seq, as: 'carried', nativeIds: mine.map(({ nativeId }) => nativeId) })
+      return
+    }
+    remove.push(...mine.map(({ nativeId }) => nativeId))
+    if (mine.length > 0) arrivedInPart.add(item.seq)
+    left.push(item)
+  }
+  const hasGrown = (record: NowRecord) => {
+    const was = batch.knownIds.get(record.nativeId)
+    return was !== undefined && was.digest !== record.digest && containsAll(record.atoms, was.atoms)
+  }
+  const remove: string[] = []
+  const taken = new Set<string>()
+  // items of several records first: what is left of their contents belongs to nobody else
+  for (const item of batch.items.filter((i) => (i.parts?.length ?? 0) > 0)) settleSplit(item)
+  for (const [digest, items] of groupBy(
+    batch.items.filter((i) => (i.parts?.length ?? 0) === 0),
+    (item) => item.digest,
+  )) {
+    // a known record that grew into this content took something in; it is no new record
+    const records = (nowByDigest.get(digest) ?? []).filter((record) => !batch.joins || !hasGrown(record))
+    const fresh = freshOf(digest, records)
+    const arrived = fresh.length
+    items.forEach((item, i) => {
+      if (i < arrived) settled.push({ seq: item.seq, as: 'carried', nativeIds: [fresh[i]!.nativeId] })
+      else left.push(item)
+    })
+  }
+  const grown = batch.now.filter(hasGrown)
+  const expected = new Set(batch.items.flatMap((item) => [item.digest, ...(item.parts ?? [])]))
+  const halves = batch.now.filter((record) => !batch.knownIds.has(record.nativeId) && !expected.has(record.digest))
+  for (const item of left) {
+    const host = batch.joins ? grown.find((record) => containsAll(record.atoms, item.atoms)) : undefined
+    if (host) {
+      settled.push({ seq: item.seq, as: 'merged', nativeId: host.nativeId })
+      continue
+    }
+    const half = halves.findIndex((record) => record.atoms.length < item.atoms.length && containsAll(item.atoms, record.atoms))
+    if (half >= 0) remove.push(halves.splice(half, 1)[0]!.nativeId)
+    settled.push(
+      item.sends >= batch.mostSends && half < 0 && !arrivedInPart.has(item.seq)
+        ? { seq: item.seq, as: 'refused' }
+        : { seq: item.seq, as: 'again' },
+    )
+  }
+  return { items: settled, remove }
+}

@@ -1,5 +1,0 @@
-export * from './terms.ts'
-export { linesOfSums, closes, type LineOfSums } from './sums.ts'
-export { verdictOf, shortOf, overOf } from './verdict.ts'
-export { pair, type PairInput, type PairItem, type PairRecord, type Pairing } from './pair.ts'
-export { settleUnknownBatch, type SettledBatch, type UnknownBatch } from './settle-batch.ts'

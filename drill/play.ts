@@ -1,0 +1,315 @@
+import type { TicketView } from '#contracts/http/ticket.ts'
+import { bookIn } from '#server/desk/book-in/act.ts'
+import { startCarry } from '#server/desk/carry/act.ts'
+import { acceptDifference, putBackToWait, startCheck, takeAway } from '#server/desk/check-off/act.ts'
+import { choose } from '#server/desk/choose/act.ts'
+import { startCountIn } from '#server/desk/count-in/act.ts'
+import { sign } from '#server/desk/hand-back/act.ts'
+import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
+import { readEntries } from '#server/desk/items/entries.ts'
+import { readTicket } from '#server/desk/read-ticket.ts'
+import { createExecutor, type Executor } from '#server/line/executor.ts'
+import { setNeed, setPutBack } from '#server/ready/act-ready.ts'
+import type { TestShop } from '../tests/setup/shop.ts'
+import type { Course, Op } from './course.ts'
+import { createOracle, type Oracle, type Seen } from './oracle.ts'
+
+/** What went wrong in a course, in a sentence; the ops it took up to there. */
+export interface Finding {
+  readonly what: 'false agrees' | 'false alarm' | 'no way out' | 'stuck' | 'failed'
+  readonly says: string
+  readonly after: number
+}
+
+export interface Played {
+  readonly finding: Finding | null
+  readonly checks: number
+  readonly faults: number
+}
+
+const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+const platformOf = (model: string) => (model.startsWith('Veyra') ? 'ios' : 'android')
+
+class Found extends Error {
+  constructor(
+    readonly what: Finding['what'],
+    says: string,
+  ) {
+    super(says)
+  }
+}
+
+/** Plays a course with two phones of its own in ports 1 and 2 of the shop, and judges at every check and at the end. */
+export async function play(shop: TestShop, course: Course): Promise<Played> {
+  const player = await createPlayer(shop, course)
+  let at = 0
+  try {
+    for (; at < course.ops.length; at++) await player.act(course.ops[at]!)
+    await player.finish()
+    return { finding: null, ...player.figures() }
+  } catch (error) {
+    if (error instanceof Found) return { finding: { what: error.what, says: error.message, after: at }, ...player.figures() }
+    return { finding: { what: 'failed', says: String((error as Error).message), after: at }, ...player.figures() }
+  } finally {
+    await player.end()
+  }
+}
+
+async function createPlayer(shop: TestShop, course: Course) {
+  const { services, staffId } = shop
+  const { kind } = course
+  const serials = { old: `DO-${course.seed}-${Date.now() % 100000}`, new: `DN-${course.seed}-${Date.now() % 100000}` }
+  const hand = (side: 'old' | 'new', verb: string, body: object = {}) => shop.hand(`phones/${serials[side]}/${verb}`, body)
+  let dieAt: string | null = null
+  let executor: Executor
+  const start = () => {
+    const mine = createExecutor(services, (name) => {
+      if (name !== dieAt) return undefined
+      dieAt = null
+      mine.kill()
+      start()
+      return new Promise<void>(() => undefined)
+    })
+    executor = mine
+  }
+  start()
+  const sweeping = setInterval(() => void executor.sweep().catch(() => undefined), 40)
+  const helping = setInterval(() => void help().catch(() => undefined), 150)
+  async function help() {
+    for (const [i, side] of (['old', 'new'] as const).entries()) {
+      const phone = await shop.hand(`phones/${serials[side]}`)
+      if (phone.port === null) await hand(side, 'plug', { port: i + 1 })
+      if (phone.isLocked) await hand(side, 'unlock')
+    }
+  }
+
+  for (const [i, side] of (['old', 'new'] as const).entries()) {
+    await shop.hand('phones', { serial: serials[side], model: course.pair[i], version: '18', settle_ms: 20, joins_equal: false })
+    const seed = side === 'old' || course.isOverlapping ? course.seed : course.seed + 7777
+    const count = side === 'old' ? course.oldCount : course.newCount
+    if (count > 0) await hand(side, 'fill', { kind: kind === 'contacts' ? undefined : kind, seed, count, film: 0 })
+    await hand(side, 'plug', { port: i + 1 })
+    await hand(side, 'trust')
+    await hand(side, 'cable-files-on').catch(() => undefined)
+  }
+  const phone = (side: 'old' | 'new') => {
+    const model = course.pair[side === 'old' ? 0 : 1]
+    return {
+      link: 'standin' as const,
+      maker: model.split(' ')[0]!,
+      model,
+      platform: platformOf(model) as 'ios' | 'android',
+      version: '18',
+      serial: serials[side],
+    }
+  }
+  const number = await bookIn(
+    services,
+    {
+      customer: { name: 'Wilf Drill', phone: '', note: '' },
+      old: phone('old'),
+      new: phone('new'),
+      kinds: [kind],
+      intake: {},
+      promisedAt: '2026-11-30T16:30:00Z',
+      waitsInShop: false,
+    },
+    staffId,
+  )
+  await prepare()
+  const store = async (side: 'old' | 'new'): Promise<Seen[]> =>
+    (await shop.hand(`phones/${serials[side]}/store?kind=${kind}`)).records.map((r: { id: string; facts: string[]; files: string[] }) => ({
+      id: r.id,
+      // an app has one place on a phone, whatever is in it
+      says:
+        kind === 'apps'
+          ? String(JSON.parse(r.facts[0]!).bundle)
+          : [...r.facts.map((fact) => asShown(fact, course)).sort(), ...r.files].join(' | '),
+    }))
+  const read = () => readTicket(services, number, staffId)
+  const oracle: Oracle = createOracle(await store('old'), { holdsMore: kind === 'contacts' })
+  let [isFrozen, checks, faults] = [false, 0, 0]
+
+  /** What fingers do before a kind may be read and written. */
+  async function prepare() {
+    const [old, now] = [platformOf(course.pair[0]), platformOf(course.pair[1])]
+    const acts: [side: 'old' | 'new', act: string][] =
+      kind === 'messages' && now === 'android'
+        ? [['new', 'message-app-helper']]
+        : kind === 'messages'
+          ? [
+              ['new', 'anti-theft-off'],
+              ['new', 'passcode-off'],
+              ['old', 'encrypted-reading-on'],
+            ]
+          : kind === 'calls' && old === 'ios'
+            ? [['old', 'encrypted-reading-on']]
+            : []
+    for (const [side, act] of acts) await hand(side, act)
+    // what only a person can see is seen
+    for (const side of ['old', 'new'] as const) {
+      const { needs } = (await readTicket(services, number, staffId)).ready[side]
+      for (const need of needs.filter(({ weight, state }) => weight === 'must' && (state === 'unmet' || state === 'ask'))) {
+        await setNeed(services, number, { staffId, body: { side, code: need.code, how: 'ticked', reason: null } }).catch(() => undefined)
+      }
+    }
+  }
+
+  async function settled(what: string): Promise<TicketView> {
+    const end = Date.now() + 40_000
+    for (;;) {
+      const ticket = await read()
+      if (!ticket.run) return ticket
+      if (ticket.run.reason === 'Internal') throw new Found('failed', `${what}: a mistake of our own at ${ticket.run.step}`)
+      if (Date.now() > end)
+        throw new Found('stuck', `${what} never ends: ${ticket.run.type} ${ticket.run.state} ${ticket.run.reason ?? ''}`)
+      await sleep(50)
+    }
+  }
+
+  /** After a check: the verdict against the oracle’s. What agrees must agree; an alarm may have a way out still. */
+  async function judged(ticket: TicketView): Promise<TicketView> {
+    const row = ticket.ledger[0]!
+    if (row.new.last === null) return ticket
+    checks++
+    const now = await store('new')
+    const { agrees, because } = oracle.judge(now)
+    oracle.sawWhole(now)
+    if (row.verdict.startsWith('agrees') && !agrees) throw new Found('false agrees', `${row.verdict} though ${because.join('; ')}`)
+    return ticket
+  }
+
+  async function carry(): Promise<void> {
+    if (!isFrozen) oracle.freeze(await store('new'))
+    isFrozen = true
+    const { forecasts } = await read()
+    await startCarry(services, number, {
+      body: { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true },
+      staffId,
+    })
+    await judged(await settled('carrying'))
+  }
+
+  async function check(): Promise<TicketView> {
+    await startCheck(services, number, staffId)
+    return judged(await settled('checking'))
+  }
+
+  async function act(op: Op): Promise<void> {
+    const first = !(await read()).forecasts.length
+    if (first) {
+      await startCountIn(services, number, staffId)
+      await settled('counting in')
+    }
+    if (op.op === 'carry') return carry()
+    if (op.op === 'check') return isFrozen ? void (await check()) : undefined
+    if (op.op === 'again') return void (await putBackToWait(services, number, { kind, fates: ['lost', 'refused', 'unreadable'] }))
+    if (op.op === 'take-away') return takeAll()
+    if (op.op === 'kill') {
+      dieAt = op.at
+      return undefined
+    }
+    if (op.op === 'fault') {
+      faults++
+      return void (await hand(op.side, 'faults', { faults: [{ point: op.point, effect: op.effect, skip: op.skip, times: 1 }] }))
+    }
+    if (!('at' in op)) return undefined
+    if (op.op === 'unchoose') return unchoose(op.at)
+    const side = op.op.endsWith('old') ? 'old' : 'new'
+    const records = await store(side)
+    const record = records[op.at % Math.max(1, records.length)]
+    if (!record) return undefined
+    const verb = op.op.startsWith('edit') ? 'edit-record' : op.op.startsWith('copy') ? 'copy-record' : 'delete-record'
+    // a file’s copy needs its file, too
+    if (verb === 'copy-record' && ['photos', 'messages', 'apps'].includes(kind) && record.says.includes('"type"')) return undefined
+    if (verb === 'copy-record' && (kind === 'photos' || kind === 'apps')) return undefined
+    await hand(side, verb, { id: Number(record.id) })
+    const [old, now] = [await store('old'), await store('new')]
+    if (side === 'old') return oracle.lookAtOld(old, now)
+    if (!isFrozen) return undefined
+    if (verb === 'edit-record' && now.find(({ id }) => id === record.id)?.says !== record.says) oracle.handEditedNew(record.id, record.says)
+    if (verb === 'delete-record') oracle.handDeletedNew(record.id)
+    if (verb === 'copy-record') for (const { id } of now) if (!records.some((r) => r.id === id)) oracle.handAddedNew(id)
+    return undefined
+  }
+
+  async function unchoose(at: number): Promise<void> {
+    const key = `old-${at % course.oldCount}`
+    await choose(services, number, { kind, body: { mode: 'add', choice: 'some', set: [{ key, isChosen: false }], slice: null } })
+    const { rows } = await readEntries(services, number, {
+      staffId,
+      search: { kind, filter: 'notChosen', facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit: 200 },
+    })
+    for (let i = 0; i < course.oldCount; i++) oracle.setChosen(i, !rows.some((row) => row.key === `old-${i}`))
+  }
+
+  async function takeAll(): Promise<void> {
+    const { ledger } = await read()
+    if (!ledger[0]!.new.leftBehind) return
+    await takeAway(services, number, { kind, staffId, body: { changed: true, typed: number } })
+    await judged(await settled('taking away'))
+  }
+
+  /** Every way out that can be pressed, until it agrees or only the customer can say yes; then signed and erased. */
+  async function finish(): Promise<void> {
+    for (const side of ['old', 'new'] as const) await shop.hand(`phones/${serials[side]}/faults`, {}, 'DELETE')
+    dieAt = null
+    await act({ op: 'carry' })
+    let ticket = await check()
+    for (let turn = 0; turn < 6 && !ticket.ledger[0]!.verdict.startsWith('agrees'); turn++) {
+      await takeAll()
+      await putBackToWait(services, number, { kind, fates: ['lost', 'refused', 'unreadable'] })
+      await carry()
+      ticket = await check()
+    }
+    const row = ticket.ledger[0]!
+    const { agrees, because } = oracle.judge(await store('new'))
+    if (agrees && !row.verdict.startsWith('agrees'))
+      throw new Found(
+        'false alarm',
+        `${row.verdict} ${JSON.stringify({ short: row.short, over: row.over, pending: row.fates.pending, fates: row.fates, new: row.new })}`,
+      )
+    if (!agrees && row.verdict.startsWith('agrees')) throw new Found('false agrees', because.join('; '))
+    if (row.verdict === 'differs') await acceptDifference(services, number, { kind, by: 'Wilf Drill' })
+    try {
+      await putBack()
+      await sign(services, number, { by: 'Wilf Drill', withWhatStands: true })
+      await handBackAndErase(services, number, number)
+    } catch (error) {
+      throw new Found('no way out', String((error as Error).message))
+    }
+  }
+
+  async function putBack(): Promise<void> {
+    const { ready } = await read()
+    for (const side of ['old', 'new'] as const)
+      for (const { code, state } of ready[side].putBack)
+        if (state === 'open') await setPutBack(services, number, { staffId, body: { side, code, how: 'waived', by: 'Wilf Drill' } })
+  }
+
+  return {
+    act,
+    finish,
+    figures: () => ({ checks, faults }),
+    async end() {
+      clearInterval(sweeping)
+      clearInterval(helping)
+      executor.kill()
+      for (const serial of Object.values(serials)) await shop.hand(`phones/${serial}`, undefined, 'DELETE').catch(() => undefined)
+    },
+  }
+}
+
+/** A fact as a person reads it: blanks at its ends are nothing, and what this maker’s phones never show is not there. */
+function asShown(fact: string, { kind, pair }: Course): string {
+  const at = fact.startsWith('{') ? 0 : fact.indexOf('=') + 1
+  const value = fact.slice(at)
+  if (!value.startsWith('{')) return fact.slice(0, at) + value.trim()
+  const said = JSON.parse(value) as Record<string, unknown>
+  const hidden = pair[0].startsWith('Tamsel') ? { messages: ['line'], calendar: ['calendar'] }[kind as string] : undefined
+  for (const name of hidden ?? []) delete said[name]
+  // the parts of a rule have no order
+  if (typeof said.rule === 'string') said.rule = said.rule.split(';').sort().join(';')
+  const trimmed = Object.entries(said).map(([name, one]) => [name, typeof one === 'string' ? one.trim() : one])
+  return fact.slice(0, at) + JSON.stringify(Object.fromEntries(trimmed.sort()))
+}

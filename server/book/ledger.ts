@@ -1,0 +1,178 @@
+import type { LedgerRow } from '#contracts/http/ledger.ts'
+import {
+  noFates,
+  noOrigins,
+  overOf,
+  shortOf,
+  verdictOf,
+  type Departure,
+  type Fate,
+  type LedgerFigures,
+  type Origin,
+} from '#core/book/index.ts'
+import type { Client } from '../base/db/sql.ts'
+import type { RunRow } from '../runs/runs.queries.ts'
+import type { KindRow, TicketRow } from '../case/tickets.queries.ts'
+import { manyFateCounts, manyLedgerReadings, type LedgerReading } from './ledger.queries.ts'
+
+export interface LedgerInput {
+  readonly tickets: readonly TicketRow[]
+  readonly kinds: readonly KindRow[]
+  readonly runs: readonly RunRow[]
+}
+
+/**
+ * The ledgers of many tickets, each row by its kind, from one look at the tables, so that its sums close while work
+ * goes on. An erased ticket's is the one that was kept.
+ */
+export async function readLedgers(client: Client, { tickets, kinds, runs }: LedgerInput): Promise<Map<number, LedgerRow[]>> {
+  const ids = tickets.filter((ticket) => !ticket.erased_at).map((ticket) => ticket.id)
+  const fateCounts = await manyFateCounts(client, ids)
+  const readings = await manyLedgerReadings(client, ids)
+  const of = <T extends { ticket_id: number; kind: string }>(rows: readonly T[], kind: KindRow) =>
+    rows.filter((row) => row.ticket_id === kind.ticket_id && row.kind === kind.kind)
+  return new Map(
+    tickets.map((ticket) => {
+      if (ticket.erased_at) return [ticket.id, ticket.final_ledger as LedgerRow[]]
+      const isRunning = runs.some((run) => run.ticket_id === ticket.id && run.state !== 'paused' && run.state !== 'held')
+      const rows = kinds
+        .filter((kind) => kind.ticket_id === ticket.id)
+        .map((kind) => ledgerRowOf({ kind, isRunning, fates: of(fateCounts, kind), readings: of(readings, kind) }))
+      return [ticket.id, rows]
+    }),
+  )
+}
+
+interface KindCounts {
+  readonly kind: KindRow
+  readonly isRunning: boolean
+  readonly fates: Awaited<ReturnType<typeof manyFateCounts>>
+  readonly readings: readonly LedgerReading[]
+}
+
+function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts): LedgerRow {
+  const at = (id: number | null) => (id === null ? undefined : readings.find((r) => r.id === id))
+  const growing = (side: 'old' | 'new') => readings.find((r) => r.side === side && r.purpose === 'first' && r.state === 'open')
+  const old = at(kind.old_reading)
+  const first = at(kind.first_reading)
+  const isChecked = kind.checked_writes !== null && kind.checked_writes === kind.writes
+  const last = isChecked ? at(kind.last_reading) : undefined
+
+  const fates = noFates()
+  let late = 0
+  let withLoss = 0
+  // written as one record with theirs, which goes
+  let inPlace = 0
+  let byHand = 0
+  for (const row of fateRows) {
+    fates[row.fate as Fate] += row.n
+    late += row.late
+    withLoss += row.with_loss
+    inPlace += row.in_place_of_theirs
+    byHand += row.by_hand
+  }
+  // while it is read, what was read so far waits, and the sums close all the same
+  const reading = old ? undefined : growing('old')
+  if (reading) {
+    fates.pending = reading.got - reading.unreadable
+    fates.unreadable = reading.unreadable
+  }
+  const now = noOrigins()
+  if (isChecked) for (const [origin, n] of Object.entries(kind.origins)) if (origin in now) now[origin as Origin | Departure] += n
+  const parts = isChecked ? (kind.origins.part ?? 0) : 0
+  const entries = Object.values(fates).reduce((sum, n) => sum + n, 0)
+  const figures: LedgerFigures = {
+    old: { read: old ? entries - late : 0, late, bytes: old?.bytes ?? 0, own: old?.counted ?? null, derived: old?.derived ?? 0 },
+    fates,
+    new: {
+      ...now,
+      first: first?.got ?? null,
+      last: last ? last.got - parts : null,
+      own: last?.counted ?? null,
+      parts,
+      derived: last?.derived ?? 0,
+    },
+    changedWithLoss: withLoss,
+    twins: isChecked ? (kind.origins.twin ?? 0) : 0,
+    isRunning,
+    isChecked,
+    isRecounted: kind.recounted_at !== null && isChecked,
+    acceptedBy: null,
+  }
+  const short = shortOf(figures)
+  const over = overOf(figures)
+  // an acceptance holds for the difference it was given for, and for no other
+  const isAccepted = kind.accepted_at !== null && kind.accepted_short === short && kind.accepted_over === over
+  const { acceptedBy: _, isRunning: __, isChecked: ___, isRecounted: ____, changedWithLoss: _____, twins: ______, ...shown } = figures
+  const row: LedgerRow = {
+    kind: kind.kind,
+    old: { read: old ? shown.old.read : (growing('old')?.got ?? 0), late, bytes: shown.old.bytes, own: shown.old.own },
+    fates: shown.fates,
+    new: { ...shown.new, first: first ? shown.new.first : (growing('new')?.got ?? null) },
+    short,
+    over,
+    verdict: verdictOf({ ...figures, acceptedBy: isAccepted ? 'customer' : null }),
+    also: {
+      ...alsoOf({ old, first, last, growing: growing('old'), figures, inPlace }),
+      ...(byHand > 0 ? installing(figures, byHand) : {}),
+    },
+  }
+  return row
+}
+
+/** What waits to be installed by hand, and whether all else agrees. */
+function installing(figures: LedgerFigures, toInstall: number): Record<string, number> {
+  const { fates } = figures
+  const settled = verdictOf({ ...figures, fates: { ...fates, pending: fates.pending - toInstall, notChosen: fates.notChosen + toInstall } })
+  return { toInstall, ...(settled.startsWith('agrees') ? { agreesBut: 1 } : {}) }
+}
+
+function alsoOf({
+  old,
+  first,
+  last,
+  growing,
+  figures,
+  inPlace,
+}: {
+  old: LedgerReading | undefined
+  first: LedgerReading | undefined
+  last: LedgerReading | undefined
+  growing: LedgerReading | undefined
+  figures: LedgerFigures
+  inPlace: number
+}): Record<string, number> {
+  const also: Record<string, number> = { changedWithLoss: figures.changedWithLoss, ...(figures.twins > 0 ? { twins: figures.twins } : {}) }
+  if (old) {
+    also.oldDerived = old.derived
+    for (const [what, n] of Object.entries(old.derived_of)) also[`old.derived.${what}`] = n
+    for (const [name, n] of Object.entries(old.also)) also[`old.${name}`] = n
+    addFigures(also, 'old', old)
+  } else if (growing?.counted) also.oldCounting = growing.counted - growing.derived
+  if (first) {
+    also.firstOwn = first.counted ?? 0
+    // what the new phone took is expected on it, found again or not
+    also.expected =
+      first.got +
+      figures.fates.carried +
+      figures.fates.changed +
+      figures.fates.lost +
+      figures.fates.editedThere +
+      figures.fates.pushedOut -
+      inPlace
+    if (!figures.isChecked) also.notYetChecked = figures.fates.carried + figures.fates.changed
+  }
+  if (first) addFigures(also, 'first', first)
+  if (last) {
+    addFigures(also, 'last', last)
+    for (const [name, n] of Object.entries(last.also)) also[`new.${name}`] = n
+    for (const [what, n] of Object.entries(last.derived_of)) also[`new.derived.${what}`] = n
+  }
+  return also
+}
+
+/** Second figures of a reading: slices, and sums of shapes. */
+function addFigures(also: Record<string, number>, side: 'old' | 'first' | 'last', { figures }: LedgerReading): void {
+  if (figures.groups !== undefined) also[`${side}.groups`] = figures.groups
+  for (const [name, n] of Object.entries(figures.sums ?? {})) also[`${side}.sum.${name}`] = n
+}

@@ -1,0 +1,37 @@
+import type pg from 'pg'
+import { transaction } from '../base/db/sql.ts'
+import { Problem } from '../base/problem.ts'
+import type { Services } from '../base/services.ts'
+import {
+  lockTicket,
+  manyKinds,
+  manyPhones,
+  maybeTicket,
+  tellTicket,
+  type KindRow,
+  type PhoneRow,
+  type TicketRow,
+} from './tickets.queries.ts'
+
+export interface TicketParts {
+  readonly phones: PhoneRow[]
+  readonly kinds: KindRow[]
+}
+
+/** Works on a ticket that is still open, alone, and tells every page afterwards. @throws Problem `TicketNotFound`, `TicketErased` */
+export async function onTicket<T>(
+  services: Services,
+  number: string,
+  work: (client: pg.PoolClient, ticket: TicketRow, parts: TicketParts) => Promise<T>,
+): Promise<T> {
+  return transaction(services.pool, async (client) => {
+    await lockTicket(client, number)
+    const ticket = await maybeTicket(client, number)
+    if (!ticket) throw new Problem('TicketNotFound')
+    if (ticket.erased_at) throw new Problem('TicketErased')
+    const parts = { phones: await manyPhones(client, [ticket.id]), kinds: await manyKinds(client, [ticket.id]) }
+    const result = await work(client, ticket, parts)
+    await tellTicket(client, ticket.id, 'changed')
+    return result
+  })
+}

@@ -1,0 +1,424 @@
+import { kinds } from '#core/kinds/registry.ts'
+import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
+
+/** What was measured of a kind at Count in. */
+export interface Measured {
+  readonly conversion?: { readonly ratio: number; readonly ms: number; readonly n: number }
+}
+
+export interface TicketRow {
+  id: number
+  number: string
+  key_wrapped: Buffer | null
+  customer: Buffer | null
+  promised_at: Date
+  waits_in_shop: boolean
+  booked_by_name: string
+  created_at: Date
+  roles_frozen_at: Date | null
+  exchange_answered_at: Date | null
+  signed_by: Buffer | null
+  signed_at: Date | null
+  handed_back_at: Date | null
+  erased_at: Date | null
+  final_ledger: unknown
+  wanted: string[]
+  intake: Record<string, string>
+  held_by_name: string
+  resting_at: Date | null
+  /** A fragile phone's dearest kind, carried before all others. */
+  first_kind: string | null
+  /** Signed though not all agreed: what was open is named. */
+  signed_open: boolean
+  called_off_at: Date | null
+  called_off_why: Buffer | null
+}
+
+export interface PhoneRow {
+  ticket_id: number
+  side: 'old' | 'new'
+  link: 'standin' | 'file'
+  maker: string
+  model: string
+  platform: 'android' | 'ios' | 'keypad' | 'file'
+  version: string
+  region: string
+  zone: string
+  serial: string | null
+  upload_id: string | null
+}
+
+export interface KindRow {
+  ticket_id: number
+  kind: string
+  mode: 'add'
+  choice: 'all' | 'none' | 'some'
+  chosen_at: Date | null
+  old_reading: number | null
+  first_reading: number | null
+  recount_reading: number | null
+  last_reading: number | null
+  frozen_at: Date | null
+  writes: number
+  checked_writes: number | null
+  checked_at: Date | null
+  recounted_at: Date | null
+  accepted_by: Buffer | null
+  accepted_at: Date | null
+  accepted_short: number | null
+  accepted_over: number | null
+  /** Records of the first and the last count by what they are, as they were paired; `part` for further records of an item. */
+  origins: Record<string, number>
+  /** What was measured of it at Count in. */
+  measured: Measured
+}
+
+const ticketColumns = `t.id, t.number, t.key_wrapped, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,
+  t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.handed_back_at, t.erased_at, t.final_ledger,
+  t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind, t.signed_open, t.called_off_at, t.called_off_why`
+
+export function maybeTicket(client: Client, number: string): Promise<TicketRow | undefined> {
+  return maybeOne<TicketRow>(
+    client,
+    `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.number = $1`,
+    [number],
+  )
+}
+
+export function oneTicketById(client: Client, id: number): Promise<TicketRow> {
+  return one<TicketRow>(
+    client,
+    `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.id = $1`,
+    [id],
+  )
+}
+
+/** Open tickets by promise, then the last ones handed back. */
+export function manyTickets(client: Client): Promise<TicketRow[]> {
+  return many<TicketRow>(
+    client,
+    `(select ${ticketColumns}
+        from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by)
+       where t.handed_back_at is null
+       order by t.promised_at
+       limit 200)
+     union all
+     (select ${ticketColumns}
+        from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by)
+       where t.handed_back_at is not null
+       order by t.handed_back_at desc
+       limit 12)`,
+  )
+}
+
+export function manyPhones(client: Client, ticketIds: readonly number[]): Promise<PhoneRow[]> {
+  return many<PhoneRow>(
+    client,
+    `select ticket_id, side, link, maker, model, platform, version, region, zone, serial, upload_id
+       from ticket_phone
+      where ticket_id = any($1::bigint[])`,
+    [ticketIds],
+  )
+}
+
+/** Kinds in the order they are carried: light first. */
+export function manyKinds(client: Client, ticketIds: readonly number[]): Promise<KindRow[]> {
+  return many<KindRow>(client, `select * from ticket_kind where ticket_id = any($1::bigint[]) order by array_position($2::text[], kind)`, [
+    ticketIds,
+    kinds.map((kind) => kind.code),
+  ])
+}
+
+export function oneKind(client: Client, ticketId: number, kind: string): Promise<KindRow> {
+  return one<KindRow>(client, `select * from ticket_kind where ticket_id = $1 and kind = $2`, [ticketId, kind])
+}
+
+/** Open tickets that name a phone. */
+export function manyTicketsOfSerials(client: Client, serials: readonly string[]) {
+  return many<{ number: string; serial: string; side: 'old' | 'new'; ticket_id: number }>(
+    client,
+    `select t.number, p.serial, p.side, t.id as ticket_id
+       from ticket_phone p
+       join ticket t on t.id = p.ticket_id
+      where p.is_open and p.serial = any($1::text[])`,
+    [serials],
+  )
+}
+
+/** Tells every open page that something of a ticket changed. */
+export async function tellTicket(client: Client, ticketId: number, what: string): Promise<void> {
+  await change(
+    client,
+    `insert into ticket_event (ticket_id, ticket_number, what)
+     select id, number, $2 from ticket where id = $1`,
+    [ticketId, what],
+  )
+}
+
+/** Where a phone says it is: national numbers and local times are read by it. */
+export async function setPlace(
+  client: Client,
+  phone: Pick<PhoneRow, 'ticket_id' | 'side'>,
+  { region, zone }: { region: string; zone: string },
+): Promise<void> {
+  await change(client, `update ticket_phone set region = $3, zone = $4 where ticket_id = $1 and side = $2 and (region, zone) <> ($3, $4)`, [
+    phone.ticket_id,
+    phone.side,
+    region,
+    zone,
+  ])
+}
+
+/** Open tickets with a phone that is named by its model alone: a stranger of that model may be it. */
+export function manyUnnamed(client: Client): Promise<{ ticket: string; side: 'old' | 'new'; maker: string; model: string }[]> {
+  return many(
+    client,
+    `select t.number as ticket, p.side, p.maker, p.model
+       from ticket_phone p
+       join ticket t on t.id = p.ticket_id
+      where p.is_open and p.link = 'standin' and p.serial is null and t.handed_back_at is null
+      order by t.promised_at`,
+  )
+}
+
+/** What of a kind is carried: all, none, or some. */
+export async function setChoice(
+  client: Client,
+  { ticketId, kind }: { ticketId: number; kind: string },
+  choice: KindRow['choice'],
+): Promise<void> {
+  await change(client, 'update ticket_kind set choice = $3, chosen_at = now() where ticket_id = $1 and kind = $2', [ticketId, kind, choice])
+}
+
+/** What a kind's ledger stands on from now on. */
+export async function setReading(
+  client: Client,
+  { ticketId, kind }: { ticketId: number; kind: string },
+  which: 'old_reading' | 'first_reading' | 'recount_reading',
+  readingId: number,
+): Promise<void> {
+  await change(client, `update ticket_kind set ${which} = $3 where ticket_id = $1 and kind = $2`, [ticketId, kind, readingId])
+}
+
+/** Freezes a kind's first count at the first write, and with it which phone is which. */
+export async function freeze(client: Client, { ticketId, kind }: { ticketId: number; kind: string }, firstReading: number): Promise<void> {
+  await change(
+    client,
+    `update ticket_kind set first_reading = $3, frozen_at = now() where ticket_id = $1 and kind = $2 and frozen_at is null`,
+    [ticketId, kind, firstReading],
+  )
+  await change(client, `update ticket set roles_frozen_at = coalesce(roles_frozen_at, now()) where id = $1`, [ticketId])
+}
+
+export interface Checked {
+  readonly ticketId: number
+  readonly kind: string
+  readonly lastReading: number
+  readonly recountReading: number | null
+  /** As they stood before the reading began: a write after it asks for another check. */
+  readonly writes: number
+}
+
+export async function setChecked(client: Client, { ticketId, kind, lastReading, recountReading, writes }: Checked): Promise<void> {
+  await change(
+    client,
+    `update ticket_kind
+        set last_reading = $3, recount_reading = coalesce($4, recount_reading), checked_writes = $5, checked_at = now(), recounted_at = now()
+      where ticket_id = $1 and kind = $2`,
+    [ticketId, kind, lastReading, recountReading, writes],
+  )
+}
+
+/** The kind that is carried before all others; null for the usual order. */
+export async function setFirstKind(client: Client, ticketId: number, kind: string | null): Promise<void> {
+  await change(client, 'update ticket set first_kind = $2 where id = $1', [ticketId, kind])
+}
+
+export interface SeenPhone {
+  readonly serial: string
+  readonly maker: string
+  readonly model: string
+  readonly platform: string
+  readonly version: string
+}
+
+/** The phone that stands for a side from now on. */
+export async function namePhone(
+  client: Client,
+  { ticketId, side, seen }: { ticketId: number; side: 'old' | 'new'; seen: SeenPhone },
+): Promise<void> {
+  await change(
+    client,
+    `update ticket_phone set link = 'standin', serial = $3, maker = $4, model = $5, platform = $6, version = $7, upload_id = null where ticket_id = $1 and side = $2`,
+    [ticketId, side, seen.serial, seen.maker, seen.model, seen.platform, seen.version],
+  )
+}
+
+/** No phone stands for a side until another is named. */
+export async function unnamePhone(client: Client, ticketId: number, side: 'old' | 'new'): Promise<void> {
+  await change(client, `update ticket_phone set serial = null where ticket_id = $1 and side = $2 and link = 'standin'`, [ticketId, side])
+}
+
+/** Locks a ticket for work on it: a worker that adds rows of it while it holds its run need not wait for us, nor we for it. */
+export async function lockTicket(client: Client, number: string): Promise<void> {
+  await change(client, 'select 1 from ticket where number = $1 for no key update', [number])
+}
+
+export interface NewTicket {
+  readonly keyWrapped: Buffer
+  readonly customer: Buffer
+  readonly promisedAt: string
+  readonly waitsInShop: boolean
+  readonly staffId: number
+  readonly wanted: readonly string[]
+  readonly intake: Readonly<Record<string, string>>
+}
+
+export function insertTicket(client: Client, ticket: NewTicket): Promise<{ id: number; number: string }> {
+  return one<{ id: number; number: string }>(
+    client,
+    `insert into ticket (key_wrapped, customer, promised_at, waits_in_shop, booked_by, held_by, wanted, intake)
+     values ($1, $2, $3, $4, $5, $5, $6, $7) returning id, number`,
+    [
+      ticket.keyWrapped,
+      ticket.customer,
+      ticket.promisedAt,
+      ticket.waitsInShop,
+      ticket.staffId,
+      ticket.wanted,
+      JSON.stringify(ticket.intake),
+    ],
+  )
+}
+
+export interface NewPhone {
+  readonly link: string
+  readonly maker: string
+  readonly model: string
+  readonly platform: string
+  readonly version: string
+  readonly serial: string | null
+  readonly uploadId: string | null
+}
+
+/** @throws unique_violation when the phone is on another open ticket */
+export async function insertPhone(client: Client, ticketId: number, side: 'old' | 'new', phone: NewPhone): Promise<void> {
+  await change(
+    client,
+    `insert into ticket_phone (ticket_id, side, link, maker, model, platform, version, serial, upload_id) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+    [ticketId, side, phone.link, phone.maker, phone.model, phone.platform, phone.version, phone.serial, phone.uploadId],
+  )
+}
+
+export async function insertKind(client: Client, ticketId: number, kind: string): Promise<void> {
+  await change(client, 'insert into ticket_kind (ticket_id, kind) values ($1, $2)', [ticketId, kind])
+}
+
+/** Somebody looked and said that the phones are the right way round. */
+export async function answerExchange(client: Client, ticketId: number): Promise<void> {
+  await change(client, 'update ticket set exchange_answered_at = now() where id = $1', [ticketId])
+}
+
+/** The customer accepts a difference by name. @param by sealed */
+export async function setAccepted(
+  client: Client,
+  { ticketId, kind, by, short, over }: { ticketId: number; kind: string; by: Buffer; short: number; over: number },
+): Promise<void> {
+  await change(
+    client,
+    `update ticket_kind set accepted_by = $3, accepted_at = now(), accepted_short = $4, accepted_over = $5 where ticket_id = $1 and kind = $2`,
+    [ticketId, kind, by, short, over],
+  )
+}
+
+/** @param by sealed @param isOpen with differences that nobody accepted */
+export async function setSigned(client: Client, ticketId: number, { by, isOpen }: { by: Buffer; isOpen: boolean }): Promise<void> {
+  await change(client, 'update ticket set signed_by = $2, signed_at = now(), signed_open = $3 where id = $1', [ticketId, by, isOpen])
+}
+
+/** @param why sealed */
+export async function setCalledOff(client: Client, ticketId: number, why: Buffer): Promise<void> {
+  await change(client, 'update ticket set called_off_at = now(), called_off_why = $2, resting_at = null where id = $1', [ticketId, why])
+}
+
+export async function setResting(client: Client, ticketId: number, isResting: boolean): Promise<void> {
+  await change(client, 'update ticket set resting_at = case when $2 then now() end where id = $1', [ticketId, isResting])
+}
+
+export async function setHolder(client: Client, ticketId: number, staffId: number): Promise<void> {
+  await change(client, 'update ticket set held_by = $2 where id = $1', [ticketId, staffId])
+}
+
+/** With another new phone nothing is signed, and which phone is which is open again. */
+export async function reopen(client: Client, ticketId: number): Promise<void> {
+  await change(
+    client,
+    'update ticket set roles_frozen_at = null, exchange_answered_at = null, signed_at = null, signed_by = null, signed_open = false where id = $1',
+    [ticketId],
+  )
+}
+
+/** The phones are the customer's again, the key is gone; what remains are the counts. */
+export async function setErased(client: Client, ticketId: number, ledger: unknown): Promise<void> {
+  await change(client, 'update ticket_phone set is_open = false, serial = null, upload_id = null where ticket_id = $1', [ticketId])
+  await change(
+    client,
+    `update ticket
+        set key_wrapped = null, customer = null, signed_by = null, called_off_why = null, erased_at = now(), handed_back_at = now(), final_ledger = $2
+      where id = $1`,
+    [ticketId, JSON.stringify(ledger)],
+  )
+}
+
+export interface NoteRow {
+  what: 'rested' | 'resumed' | 'handed-over' | 'new-exchanged' | 'called-off'
+  by: string
+  to: string | null
+  words: Buffer | null
+  phone: string | null
+  at: Date
+}
+
+export interface NewNoteRow {
+  readonly ticketId: number
+  readonly what: NoteRow['what']
+  readonly staffId: number
+  readonly toStaffId: number | null
+  /** Sealed. */
+  readonly words: Buffer | null
+  readonly phone: string | null
+}
+
+export async function insertNote(client: Client, note: NewNoteRow): Promise<void> {
+  await change(client, `insert into ticket_note (ticket_id, what, staff_id, to_staff_id, words, phone) values ($1, $2, $3, $4, $5, $6)`, [
+    note.ticketId,
+    note.what,
+    note.staffId,
+    note.toStaffId,
+    note.words,
+    note.phone,
+  ])
+}
+
+/** The course of a ticket beside its counts, the oldest first. */
+export function manyNoteRows(client: Client, ticketId: number): Promise<NoteRow[]> {
+  return many<NoteRow>(
+    client,
+    `select n.what, s.name as by, t.name as to, n.words, n.phone, n.at
+       from ticket_note n
+       join staff s on s.id = n.staff_id
+       left join staff t on t.id = n.to_staff_id
+      where n.ticket_id = $1
+      order by n.id`,
+    [ticketId],
+  )
+}
+
+/** What a page missed since the event it saw last, a row a ticket. */
+export function manyMissed(client: Client, since: number): Promise<{ ticket: string; seq: number }[]> {
+  return many<{ ticket: string; seq: number }>(
+    client,
+    `select ticket_number as ticket, max(seq) as seq from ticket_event where seq > $1 group by ticket_number order by seq limit 500`,
+    [since],
+  )
+}

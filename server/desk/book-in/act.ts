@@ -1,0 +1,67 @@
+import type { BookIn } from '#contracts/http/ticket.ts'
+import { kinds as registered } from '#core/kinds/registry.ts'
+import { guideKinds } from '#core/phones/guide-schema.ts'
+import { isIntakeAnswer, judgeIntake } from '#core/phones/intake.ts'
+import { sqlState, transaction, type Client } from '../../base/db/sql.ts'
+import { Problem } from '../../base/problem.ts'
+import type { Services } from '../../base/services.ts'
+import { insertKind, insertPhone, insertTicket, tellTicket } from '../../case/tickets.queries.ts'
+import { findUpload } from '../../endpoints/uploads.queries.ts'
+import { keepBench } from '../../ready/keeper.ts'
+import { newWrappedKey, sealText, ticketKeys } from '../../vault/keys.ts'
+
+const isCarried = (kind: string) => registered.some(({ code }) => code === kind)
+const isKnown = (kind: string) => isCarried(kind) || (guideKinds as readonly string[]).includes(kind)
+
+/** The kinds a dropped file holds. @throws Problem `FileUnreadable` when there is no such file */
+async function kindsOfFile(client: Client, upload: string | undefined): Promise<string[]> {
+  const row = upload ? await findUpload(client, upload) : undefined
+  if (!row) throw new Problem('FileUnreadable')
+  return Object.entries(row.kinds).flatMap(([kind, held]) => (held.items > 0 ? [kind] : []))
+}
+
+/** Books a ticket in. @throws Problem `SamePhoneTwice`, `PhoneOnOtherTicket`, `FileUnreadable`, `MustNotTake`, `BadRequest` */
+export async function bookIn(services: Services, body: BookIn, staffId: number): Promise<string> {
+  const { pool, config } = services
+  const serialOf = (phone: BookIn['old']) => (phone.link === 'file' ? (phone.upload ? `file-${phone.upload}` : null) : phone.serial)
+  const serials = { old: serialOf(body.old), new: serialOf(body.new) }
+  if (serials.old !== null && serials.old === serials.new) throw new Problem('SamePhoneTwice')
+  if (body.new.link === 'file') throw new Problem('BadRequest', { fields: ['new'] })
+  if (!body.kinds.every(isKnown)) throw new Problem('BadRequest', { fields: ['kinds'] })
+  const [wrong] = Object.entries(body.intake).filter(([code, answer]) => !isIntakeAnswer(code, answer))
+  if (wrong) throw new Problem('BadRequest', { fields: [`intake.${wrong[0]}`] })
+  if (judgeIntake(body.intake).verdict === 'no') throw new Problem('MustNotTake')
+  const keyWrapped = newWrappedKey(config.masterKey, 'ticket')
+  const keys = ticketKeys(config.masterKey, keyWrapped)
+  try {
+    const booked = await transaction(pool, async (client) => {
+      const given = body.old.link === 'file' ? await kindsOfFile(client, body.old.upload) : null
+      // of a file, only what it holds can be asked for: nobody waits for a permission that nothing needs
+      const wanted = [...new Set(body.kinds)].filter((kind) => given === null || given.includes(kind))
+      const carried = wanted.filter(isCarried)
+      if (carried.length === 0) throw new Problem('BadRequest', { fields: ['kinds'] })
+      const { id, number } = await insertTicket(client, {
+        keyWrapped,
+        customer: sealText(keys, 'customer', JSON.stringify(body.customer)),
+        promisedAt: body.promisedAt,
+        waitsInShop: body.waitsInShop,
+        staffId,
+        wanted,
+        intake: body.intake,
+      })
+      for (const side of ['old', 'new'] as const) {
+        const { upload, ...phone } = body[side]
+        await insertPhone(client, id, side, { ...phone, serial: serials[side], uploadId: phone.link === 'file' ? (upload ?? null) : null })
+      }
+      for (const kind of carried) await insertKind(client, id, kind)
+      await tellTicket(client, id, 'booked')
+      return number
+    })
+    // how the phones stand now is how they were found: what is changed from here on is put back
+    await keepBench(services).catch(() => undefined)
+    return booked
+  } catch (error) {
+    if (sqlState(error) === 'unique_violation') throw new Problem('PhoneOnOtherTicket')
+    throw error
+  }
+}

@@ -1,0 +1,49 @@
+import type { RunView, TicketView } from '#contracts/http/ticket.ts'
+import type { MediaPlan } from '#contracts/http/media.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import { lineParts } from '#core/plan/order.ts'
+import type { Client } from '../../base/db/sql.ts'
+import type { KindRow } from '../../case/tickets.queries.ts'
+import { oneCarryBytes, oneCarryTotals } from '../../book/entries/carry.queries.ts'
+
+/** The visible parts of the line: which is over, which runs, which waits, each with what it measures and how long it takes. */
+export async function readLineParts(
+  client: Client,
+  { kinds, first, run, plan }: { kinds: readonly KindRow[]; first: string | null; run: RunView; plan: MediaPlan | null },
+): Promise<TicketView['parts']> {
+  const parts = lineParts(
+    kinds.map(({ kind }) => ({ kind, isMedia: kindOf(kind).isMedia === true })),
+    first,
+  )
+  const at = run.kind === null ? 0 : parts.findIndex((part) => part.kinds.includes(run.kind!))
+  const out: TicketView['parts'] = []
+  for (const [i, part] of parts.entries()) {
+    const isMedia = part.kinds.every((kind) => kindOf(kind).isMedia)
+    let [done, total] = [0, 0]
+    for (const kind of part.kinds) {
+      const scope = { ticketId: kinds[0]!.ticket_id, kind }
+      const totals = await (isMedia ? oneCarryBytes : oneCarryTotals)(client, scope)
+      const all = totals.done + totals.waiting
+      // a file that is on its way counts while it is
+      const isNow = run.kind === kind && run.unit === 'bytes' && run.step === 'carrying'
+      done += isNow ? Math.max(totals.done, Math.min(run.done, all)) : totals.done
+      total += all
+    }
+    const isRunning = i === at && run.state === 'running'
+    const left = isRunning
+      ? { leftLowS: run.leftLowS, leftHighS: run.leftHighS }
+      : i > at && isMedia && plan
+        ? { leftLowS: Math.ceil(plan.duration.lowS / 2), leftHighS: Math.ceil(plan.duration.highS / 2) }
+        : { leftLowS: null, leftHighS: null }
+    out.push({
+      part: part.part,
+      kinds: [...part.kinds],
+      state: i < at ? 'over' : i === at ? 'running' : 'waiting',
+      done,
+      total,
+      unit: isMedia ? 'bytes' : 'items',
+      ...left,
+    })
+  }
+  return out
+}

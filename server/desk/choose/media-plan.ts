@@ -1,0 +1,119 @@
+import type { MediaPlan } from '#contracts/http/media.ts'
+import type { PhoneFacts, PortView } from '#contracts/link/index.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import { durationOf } from '#core/plan/duration.ts'
+import { newestYearsThatFit, spaceFor } from '#core/plan/space.ts'
+import type { Client } from '../../base/db/sql.ts'
+import type { KindRow, PhoneRow } from '../../case/tickets.queries.ts'
+import { manyYears, maybeRate, oneMediaPlan, oneWay } from '../../book/entries/media.queries.ts'
+
+/** What a conversion grows and takes before one was measured. */
+const assumedConversion = { ratio: 2.2, ms: 1300 }
+
+export interface PlanPhones {
+  /** As the bench sees them now; null while a phone is away. */
+  readonly old: PhoneFacts | null
+  readonly new: PhoneFacts | null
+}
+
+/** Of the forecasts, what the light kinds take. */
+type Counts = readonly { readonly kind: string; readonly counts: { readonly carried: number; readonly changed: number } }[]
+
+/**
+ * Space and time of what is chosen and still waits: growth by conversion, the reserve a phone needs, a range of time
+ * from the measured rates; and, when it does not fit, the ways out with their figures.
+ */
+export async function readMediaPlan(
+  client: Client,
+  kinds: readonly KindRow[],
+  { forecasts, phones }: { forecasts: Counts; phones: PlanPhones },
+): Promise<MediaPlan> {
+  let [items, bytes, files, conversions, toConvert, growsBytes, conversionMs] = [0, 0, 0, 0, 0, 0, assumedConversion.ms]
+  let rate: number | undefined
+  let isMeasured = false
+  for (const row of kinds) {
+    const scope = { ticketId: row.ticket_id, kind: row.kind }
+    if (!kindOf(row.kind).isMedia) {
+      const counts = forecasts.find((f) => f.kind === row.kind)?.counts
+      items += counts ? counts.carried + counts.changed : 0
+      continue
+    }
+    const plan = await oneMediaPlan(client, scope)
+    const { conversion } = row.measured
+    if (conversion) [conversionMs, isMeasured] = [conversion.ms, true]
+    bytes += plan.bytes
+    files += plan.items
+    conversions += plan.conversions
+    toConvert += plan.to_convert
+    growsBytes += Math.max(0, Math.round(plan.bytes_to_convert * ((conversion?.ratio ?? assumedConversion.ratio) - 1)))
+    if (row.kind === 'photos') rate = await maybeRate(client, row.old_reading)
+  }
+  const space = phones.new
+    ? spaceFor({ freeBytes: phones.new.freeBytes, totalBytes: phones.new.totalBytes, chosenBytes: bytes, growsBytes })
+    : null
+  const duration = durationOf({
+    items,
+    bytes: bytes + growsBytes,
+    files,
+    conversions: toConvert,
+    conversionMs,
+    measuredBytesPerSecond: rate,
+    cableBytesPerSecond: Math.min(...[phones.old, phones.new].map((facts) => facts?.bytesPerSecond || 30_000_000)),
+    temperatureC: Math.max(...[phones.old, phones.new].map((facts) => facts?.temperatureC ?? 20)),
+  })
+  return {
+    chosenBytes: bytes,
+    growsBytes,
+    files,
+    freeBytes: phones.new?.freeBytes ?? null,
+    space,
+    duration,
+    measuredBytesPerSecond: rate ?? null,
+    conversions:
+      conversions > 0 ? { items: conversions, growsBytes, seconds: Math.ceil((toConvert * conversionMs) / 1000), isMeasured } : null,
+    waysOut:
+      space && !space.fits
+        ? await readWaysOut(client, kinds, { room: phones.new!.freeBytes - space.reserveBytes - growsBytes, bytes })
+        : [],
+  }
+}
+
+/** By year, without long films, favourites only: each with what would be carried then, and whether that fits. */
+async function readWaysOut(
+  client: Client,
+  kinds: readonly KindRow[],
+  { room, bytes }: { room: number; bytes: number },
+): Promise<MediaPlan['waysOut']> {
+  const photos = kinds.find(({ kind }) => kind === 'photos')
+  if (!photos) return []
+  const scope = { ticketId: photos.ticket_id, kind: photos.kind }
+  const mine = (await oneMediaPlan(client, scope)).bytes
+  const left = room - (bytes - mine)
+  const years = await manyYears(client, scope)
+  const since = newestYearsThatFit(years, left)
+  const out: MediaPlan['waysOut'] = []
+  if (since !== null) {
+    const taken = years.filter(({ year }) => year >= since)
+    out.push({
+      way: 'since-year',
+      sinceYear: since,
+      items: taken.reduce((sum, y) => sum + y.items, 0),
+      bytes: taken.reduce((sum, y) => sum + y.bytes, 0),
+      fits: true,
+    })
+  }
+  for (const way of ['no-long-films', 'favourites'] as const) {
+    const figures = await oneWay(client, scope, way)
+    if (figures.bytes < mine) out.push({ way, sinceYear: null, ...figures, fits: figures.bytes <= left })
+  }
+  return out
+}
+
+/** What the bench says of both phones now. */
+export function factsOf(phones: readonly PhoneRow[], ports: readonly PortView[]): PlanPhones {
+  const of = (side: 'old' | 'new') => {
+    const serial = phones.find((phone) => phone.side === side)?.serial
+    return (serial && ports.find(({ phone }) => phone?.facts.serial === serial)?.phone?.facts) || null
+  }
+  return { old: of('old'), new: of('new') }
+}

@@ -1,0 +1,120 @@
+import type { NoteView } from '#contracts/http/ready.ts'
+import { maybeStaffNamed } from '../case/staff.queries.ts'
+import { keepBench } from '../ready/keeper.ts'
+import type { Client } from '../base/db/sql.ts'
+import { Problem } from '../base/problem.ts'
+import { forgetSide } from '../ready/ready.queries.ts'
+import { maybeActiveRun, stopRun } from '../runs/runs.queries.ts'
+import { openText, sealText, ticketKeys, type TicketKeys } from '../vault/keys.ts'
+import type { Services } from '../base/services.ts'
+import { forgetReadings } from '../book/forget.queries.ts'
+import { onTicket } from '../case/on-ticket.ts'
+import {
+  insertNote,
+  manyNoteRows,
+  manyTicketsOfSerials,
+  namePhone,
+  reopen,
+  setHolder,
+  setResting,
+  type SeenPhone,
+  type TicketRow,
+} from '../case/tickets.queries.ts'
+
+interface Said {
+  readonly words: string
+  readonly staffId: number
+}
+
+/**
+ * Stops and gives both phones back now: what is over stays over, the ledger as it stands is on an interim sheet, and
+ * the ticket rests until it is taken up again on any ports. @throws Problem `TicketRests`
+ */
+export function rest(services: Services, number: string, said: Said): Promise<void> {
+  return onTicket(services, number, async (client, ticket) => {
+    if (ticket.resting_at) throw new Problem('TicketRests')
+    const run = await maybeActiveRun(client, ticket.id)
+    if (run) await stopRun(client, run.id)
+    await setResting(client, ticket.id, true)
+    await addNote(client, services, { ticket, what: 'rested', ...said })
+  })
+}
+
+/** Takes a resting ticket up again. @throws Problem `NotResting` */
+export function resume(services: Services, number: string, said: Said): Promise<void> {
+  return onTicket(services, number, async (client, ticket) => {
+    if (!ticket.resting_at) throw new Problem('NotResting')
+    await setResting(client, ticket.id, false)
+    await addNote(client, services, { ticket, what: 'resumed', ...said })
+  })
+}
+
+/** Hands a ticket to a colleague with a note. What runs goes on. @throws Problem `NobodyOfThatName` */
+export function handOver(services: Services, number: string, { to, ...said }: Said & { to: string }): Promise<void> {
+  return onTicket(services, number, async (client, ticket) => {
+    const colleague = await maybeStaffNamed(client, to)
+    if (!colleague) throw new Problem('NobodyOfThatName')
+    await setHolder(client, ticket.id, colleague.id)
+    await addNote(client, services, { ticket, what: 'handed-over', toStaffId: colleague.id, ...said })
+  })
+}
+
+/**
+ * Exchanges a faulty new phone for another, also after writing began: both phones are read again, choices are kept,
+ * and nothing of what the faulty one took counts any more. @throws Problem `PhoneBusy`, `SamePhoneTwice`, `SamePhoneAgain`, `PhoneOnOtherTicket`, `NotPlugged`
+ */
+export async function exchangeNew(
+  services: Services,
+  number: string,
+  { serial, seen, ...said }: Said & { serial: string; seen: readonly SeenPhone[] },
+): Promise<void> {
+  await onTicket(services, number, async (client, ticket, { phones }) => {
+    if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
+    const [old, now] = (['old', 'new'] as const).map((side) => phones.find((phone) => phone.side === side)!)
+    if (serial === now!.serial) throw new Problem('SamePhoneAgain')
+    if (serial === old!.serial) throw new Problem('SamePhoneTwice')
+    const others = await manyTicketsOfSerials(client, [serial])
+    if (others.length > 0) throw new Problem('PhoneOnOtherTicket')
+    const phone = seen.find((p) => p.serial === serial)
+    if (!phone) throw new Problem('NotPlugged')
+    await namePhone(client, { ticketId: ticket.id, side: 'new', seen: phone })
+    await forgetSide(client, ticket.id, 'new')
+    await forgetReadings(client, ticket.id)
+    await reopen(client, ticket.id)
+    await addNote(client, services, { ticket, what: 'new-exchanged', phone: now!.model, ...said })
+  })
+  await keepBench(services).catch(() => undefined)
+}
+
+export interface NewNote extends Said {
+  readonly ticket: TicketRow
+  readonly what: NoteView['what']
+  readonly toStaffId?: number
+  readonly phone?: string
+}
+
+export async function addNote(
+  client: Client,
+  { config }: Services,
+  { ticket, what, staffId, toStaffId, words, phone }: NewNote,
+): Promise<void> {
+  const keys = ticketKeys(config.masterKey, ticket.key_wrapped!)
+  await insertNote(client, {
+    ticketId: ticket.id,
+    what,
+    staffId,
+    toStaffId: toStaffId ?? null,
+    words: words ? sealText(keys, 'note', words) : null,
+    phone: phone ?? null,
+  })
+}
+
+/** The course of a ticket beside its counts, the oldest first. Words can be opened while the ticket's key is there. */
+export async function manyNotes(client: Client, ticketId: number, keys: TicketKeys | null): Promise<NoteView[]> {
+  const rows = await manyNoteRows(client, ticketId)
+  return rows.map(({ words, at, ...row }) => ({
+    ...row,
+    words: keys && words ? openText(keys, 'note', words) : null,
+    at: at.toISOString(),
+  }))
+}

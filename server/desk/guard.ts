@@ -1,0 +1,36 @@
+import { firstAgainst, type GuardedAct, type Standing } from '#core/plan/guards.ts'
+import type { Client } from '../base/db/sql.ts'
+import { Problem } from '../base/problem.ts'
+import type { KindRow, TicketRow } from '../case/tickets.queries.ts'
+import { maybeActiveRun } from '../runs/runs.queries.ts'
+
+/** How a ticket, or of it some kinds, stands for an act. */
+export async function standingFor(client: Client, ticket: TicketRow, kinds: readonly KindRow[]): Promise<Standing> {
+  return {
+    isCalledOff: ticket.called_off_at !== null,
+    isSigned: ticket.signed_at !== null,
+    isResting: ticket.resting_at !== null,
+    hasRun: (await maybeActiveRun(client, ticket.id)) !== undefined,
+    isOldRead: kinds.every((kind) => kind.old_reading !== null),
+    areBothRead: kinds.every((kind) => kind.old_reading !== null && kind.first_reading !== null),
+    isAnyFrozen: kinds.some((kind) => kind.frozen_at !== null),
+    areAllFrozen: kinds.every((kind) => kind.frozen_at !== null),
+  }
+}
+
+/** @throws Problem with the code of the first guard that stands against the act */
+export async function mayDo(
+  client: Client,
+  act: GuardedAct,
+  { ticket, kinds }: { ticket: TicketRow; kinds: readonly KindRow[] },
+): Promise<void> {
+  const code = firstAgainst(act, await standingFor(client, ticket, kinds))
+  if (code) throw new Problem(code)
+}
+
+/** A kind of a ticket. @throws Problem `KindUnknown` */
+export function kindRow(kinds: readonly KindRow[], kind: string): KindRow {
+  const row = kinds.find((k) => k.kind === kind)
+  if (!row) throw new Problem('KindUnknown')
+  return row
+}

@@ -1,0 +1,81 @@
+import type { z } from 'zod'
+import type { callOffBody, signBody } from '#contracts/http/ticket.ts'
+import type { Client } from '../../base/db/sql.ts'
+import { Problem } from '../../base/problem.ts'
+import type { Services } from '../../base/services.ts'
+import { askAllAway } from '../../book/batches/batches.queries.ts'
+import { closeWaiting, leaveByHand } from '../../book/entries/entries.queries.ts'
+import { askUndo } from '../../book/joining/joining.queries.ts'
+import { readLedgers } from '../../book/ledger.ts'
+import { onTicket } from '../../case/on-ticket.ts'
+import { setCalledOff, setSigned } from '../../case/tickets.queries.ts'
+import { readBench } from '../../endpoints/ports.ts'
+import { readGuides } from '../../ready/guides.ts'
+import { readReadyRows, readSide } from '../../ready/ready.ts'
+import { maybeActiveRun, stopRun } from '../../runs/runs.queries.ts'
+import { startRun } from '../../runs/start-run.ts'
+import { sealText, ticketKeys } from '../../vault/keys.ts'
+import { addNote } from '../course.ts'
+import { mayDo } from '../guard.ts'
+import type { OnBench } from '../ready/must-be-ready.ts'
+import { mayHandOver } from '../stage.ts'
+
+/**
+ * The sheet is signed: it is final only when every setting is put back or waived by name. Where not all agrees, it is
+ * signed with what stands: each difference that nobody accepted is named as open, and what still waits is left behind.
+ * @throws Problem `NotAgreed`, `PutBackOpen`, `PhoneBusy`
+ */
+export async function sign(services: Services, number: string, { by, withWhatStands = false }: z.input<typeof signBody>): Promise<void> {
+  const { ports } = await readBench(services)
+  return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
+    await mayDo(client, 'sign', { ticket, kinds })
+    if (await isPutBackOpen(client, services, { ticket, phones, ports })) throw new Problem('PutBackOpen')
+    const isAgreed = mayHandOver((await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!)
+    if (!isAgreed && !withWhatStands) throw new Problem('NotAgreed')
+    for (const { kind } of kinds) {
+      const scope = { ticketId: ticket.id, kind }
+      // what is still to be installed by hand is the customer's from here on
+      if (isAgreed) await leaveByHand(client, scope)
+      else await closeWaiting(client, scope, 'open-at-signing')
+    }
+    const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
+    await setSigned(client, ticket.id, { by: sealText(keys, 'signed', by), isOpen: !isAgreed })
+  })
+}
+
+async function isPutBackOpen(client: Client, services: Services, { ticket, phones, ports }: OnBench): Promise<boolean> {
+  const rows = await readReadyRows(client, [ticket.id])
+  const guides = readGuides(services)
+  return (['old', 'new'] as const).some((side) =>
+    readSide({ ticket, phones, side, ports, guides, rows }).putBack.some(({ state }) => state === 'open'),
+  )
+}
+
+/**
+ * Calls a ticket off: nothing more is carried, and its data can be erased. What was written stays on the new phone, or
+ * is taken away, as far as it still says what was written; then the phones are counted once more.
+ * @throws Problem `TicketSigned`, `TicketCalledOff`, `BadRequest` when the number was not typed, `NotPlugged`, `PhoneBusy`
+ */
+export function callOff(
+  services: Services,
+  number: string,
+  { body, staffId }: { body: z.infer<typeof callOffBody>; staffId: number },
+): Promise<void> {
+  return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
+    await mayDo(client, 'callOff', { ticket, kinds })
+    if (body.typed.trim().toUpperCase() !== ticket.number) throw new Problem('BadRequest', { fields: ['typed'] })
+    const run = await maybeActiveRun(client, ticket.id)
+    if (run) await stopRun(client, run.id)
+    for (const { kind } of kinds) {
+      const scope = { ticketId: ticket.id, kind }
+      await closeWaiting(client, scope, 'called-off')
+      if (!body.takeAway) continue
+      await askUndo(client, scope, null)
+      await askAllAway(client, scope)
+    }
+    const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
+    await setCalledOff(client, ticket.id, sealText(keys, 'called-off', body.why))
+    await addNote(client, services, { ticket, what: 'called-off', words: body.why, staffId })
+    if (body.takeAway && kinds.some((kind) => kind.frozen_at)) await startRun(client, { ticket, type: 'take-away', phones, staffId })
+  })
+}

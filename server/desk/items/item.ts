@@ -1,0 +1,42 @@
+import { maybePlace } from '../../book/listing/places.queries.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import { snapshot } from '../../base/db/sql.ts'
+import { Problem } from '../../base/problem.ts'
+import { openContents } from '../../vault/contents.ts'
+import { ticketKeys } from '../../vault/keys.ts'
+import type { Services } from '../../base/services.ts'
+import { maybeShowing } from '../../vault/showing.queries.ts'
+import { readTools } from '../../vault/read-tools.ts'
+import { manyPhones, maybeTicket, oneKind } from '../../case/tickets.queries.ts'
+
+interface Wanted {
+  readonly kind: string
+  readonly key: string
+  readonly filter: string
+  readonly staffId: number
+}
+
+/** One item with its fields, while showing is allowed. @throws Problem `ShowingNotAllowed`, `NotFound` */
+export async function readItem(services: Services, number: string, { kind: code, key, filter, staffId }: Wanted) {
+  return snapshot(services.pool, async (client) => {
+    const ticket = await maybeTicket(client, number)
+    if (!ticket) throw new Problem('TicketNotFound')
+    if (!ticket.key_wrapped) throw new Problem('TicketErased')
+    if (!(await maybeShowing(client, ticket.id, staffId))) throw new Problem('ShowingNotAllowed')
+    const kind = await oneKind(client, ticket.id, code)
+    const [side, seq] = key.split('-') as ['old' | 'new', string]
+    const isGone = ['first', 'missing', 'absorbed', 'cleared', 'firstPushedOut'].includes(filter)
+    const place = await maybePlace(client, {
+      ticketId: ticket.id,
+      kind: code,
+      seq: Number(seq),
+      isOld: side === 'old',
+      readingId: isGone ? kind.first_reading : kind.last_reading,
+    })
+    if (!place) throw new Problem('NotFound')
+    const [body] = await openContents(client, ticketKeys(services.config.masterKey, ticket.key_wrapped), [place])
+    const phone = (await manyPhones(client, [ticket.id])).find((p) => p.side === side)!
+    const read = kindOf(code).read(body!, readTools(phone, ticket.created_at.getTime()))
+    return read.ok ? kindOf(code).describe(read.item) : { title: '', lines: [{ field: 'unreadable', text: read.code }] }
+  })
+}

@@ -1,0 +1,122 @@
+import { insertThumbnail, maybePlace, maybeThumbnail } from '../../book/listing/places.queries.ts'
+import { embeddedPreview, headBytes } from '#core/formats/image/inspect.ts'
+import { isFilm, sniffType } from '#core/formats/image/sniff.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import type { Photo } from '#core/kinds/photos/index.ts'
+import { entryFilter } from '#contracts/http/ledger.ts'
+import { Problem } from '../../base/problem.ts'
+import { findLink } from '../../endpoints/find-link.ts'
+import { LinkError, type LinkSession } from '../../endpoints/link.ts'
+import { readSome } from '../../endpoints/read-some.ts'
+import { openContents } from '../../vault/contents.ts'
+import { readTools } from '../../vault/read-tools.ts'
+import { maybeActiveRun } from '../../runs/runs.queries.ts'
+import { open as openSealed, seal, type TicketKeys } from '../../vault/keys.ts'
+import type { Services } from '../../base/services.ts'
+import { onOpenTicket } from './entries.ts'
+import { manyPhones, type PhoneRow } from '../../case/tickets.queries.ts'
+import { sourceOf } from '../../book/listing/listing.queries.ts'
+import { converter, mostPictureBytes, NotConverted } from '../../line/moving/converter.ts'
+
+const side = 160
+
+/** What these open to is of the first count. */
+const ofFirst: ReadonlySet<string> = new Set(['first', 'cleared', 'absorbed', 'missing'])
+
+interface Place {
+  readonly readingId: number
+  readonly seq: number
+  readonly keys: TicketKeys
+}
+
+const bound = ({ readingId, seq }: Place) => `thumbnail ${readingId} ${seq}`
+
+/** How long a session that gives small pictures is kept for the next one. */
+const keptMs = 15_000
+const kept = new Map<string, { session: Promise<LinkSession>; at: number }>()
+
+/**
+ * A small JPEG of one photo, only while showing is allowed: the sealed one that was made before; else the one its
+ * camera put in; else decoded. Undefined where there is none, a film for one.
+ * @throws Problem `ShowingNotAllowed`, `PhoneBusy` while a run works with the phone, `NotFound`, the link's own codes
+ */
+export async function readThumbnail(
+  services: Services,
+  number: string,
+  { kind: code, key, filter, staffId }: { kind: string; key: string; filter: string; staffId: number },
+): Promise<Uint8Array | undefined> {
+  const asked = entryFilter.safeParse(filter)
+  if (!asked.success) throw new Problem('BadRequest', { fields: ['filter'] })
+  const found = await onOpenTicket(services, number, { kindCode: code, staffId }, async ({ client, ticket, kind, keys, isShowing }) => {
+    if (!isShowing) throw new Problem('ShowingNotAllowed')
+    const source = sourceOf(asked.data, kind)
+    const seq = Number(key.slice(4))
+    const place = await maybePlace(client, {
+      ticketId: ticket.id,
+      kind: code,
+      seq,
+      isOld: source.side === 'old',
+      readingId: ofFirst.has(asked.data) ? kind.first_reading : (kind.last_reading ?? kind.first_reading),
+    })
+    if (!place) throw new Problem('NotFound')
+    const sealed = await maybeThumbnail(client, place)
+    const phones = await manyPhones(client, [ticket.id])
+    const [body] = await openContents(client, keys, [place])
+    const read = kindOf(code).read(
+      body!,
+      readTools(
+        phones.find((phone) => phone.side === source.side)!,
+        ticket.created_at.getTime(),
+      ),
+    )
+    return {
+      at: { readingId: place.reading_id, seq: place.item_seq, keys },
+      sealed: sealed?.sealed,
+      photo: read.ok ? (read.item as Photo) : undefined,
+      phone: phones.find((phone) => phone.side === source.side)!,
+      isBusy: (await maybeActiveRun(client, ticket.id)) !== undefined,
+    }
+  })
+  if (found.sealed) return found.sealed.length === 0 ? undefined : openSealed(found.at.keys.seal, bound(found.at), found.sealed)
+  const picture = found.photo?.files.find((file) => file.role === 'picture')
+  if (!picture || found.photo!.isCloudOnly || isFilm(picture.type)) return undefined
+  // a session of ours would end the run's
+  if (found.isBusy) throw new Problem('PhoneBusy')
+  const made = await makeSmall(services, found.phone, code, picture.handle)
+  await insertThumbnail(services.pool, {
+    readingId: found.at.readingId,
+    seq: found.at.seq,
+    sealed: made ? seal(found.at.keys.seal, bound(found.at), made) : Buffer.alloc(0),
+  })
+  return made
+}
+
+async function sessionOf(services: Services, phone: PhoneRow): Promise<LinkSession> {
+  const id = `${phone.ticket_id} ${phone.side}`
+  const mine = kept.get(id)
+  if (mine && Date.now() - mine.at < keptMs) return mine.session
+  const session = findLink(services, phone).then((link) => link.attach())
+  kept.set(id, { session, at: Date.now() })
+  session.catch(() => kept.delete(id))
+  return session
+}
+
+async function makeSmall(services: Services, phone: PhoneRow, kind: string, handle: string): Promise<Uint8Array | undefined> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      const session = await sessionOf(services, phone)
+      const head = await readSome(session, kind, handle, headBytes)
+      const embedded = await embeddedPreview(head)
+      if (embedded) return embedded
+      const type = sniffType(head)
+      if (!type || isFilm(type)) return undefined
+      const whole = head.length < headBytes ? head : await readSome(session, kind, handle, mostPictureBytes)
+      return await converter().run(whole, type, { as: 'tile', side })
+    } catch (error) {
+      if (error instanceof NotConverted) return undefined
+      if (!(error instanceof LinkError)) throw error
+      kept.delete(`${phone.ticket_id} ${phone.side}`)
+      if (error.code !== 'SessionTaken' || attempt > 1) throw new Problem(error.code)
+    }
+  }
+}

@@ -1,0 +1,39 @@
+import { counterpartsAnswer, installListAnswer, type Counterparts } from '#contracts/link/catalogue.ts'
+import type { Config } from '../base/config.ts'
+import { LinkError } from './link.ts'
+import { Problem } from '../base/problem.ts'
+
+type Platform = 'android' | 'ios'
+
+/** What the catalogue knows of one app and of what may stand in for it. @throws LinkError `LinkLost` when it does not answer */
+export async function askCounterparts(
+  config: Pick<Config, 'link'>,
+  { id, from, to }: { id: string; from: Platform; to: Platform },
+): Promise<Counterparts> {
+  const answer = await ask(config, 'counterparts', { ids: [id], from, to })
+  const parsed = counterpartsAnswer.safeParse(answer)
+  const [found] = parsed.success ? parsed.data.results : []
+  if (!found) throw new LinkError('LinkProtocol')
+  return found
+}
+
+/** Leaves a list of apps with the catalogue, under a link that says nothing. @throws Problem `CatalogueAway` */
+export async function makeInstallList(config: Pick<Config, 'link'>, list: { platform: Platform; ids: readonly string[] }): Promise<string> {
+  const parsed = installListAnswer.safeParse(await ask(config, 'lists', list).catch(() => null))
+  if (!parsed.success) throw new Problem('CatalogueAway')
+  return parsed.data.link
+}
+
+async function ask({ link }: Pick<Config, 'link'>, what: string, body: unknown): Promise<unknown> {
+  if (!link) throw new LinkError('LinkLost')
+  const response = await fetch(`${link.url}/catalogue/${what}`, {
+    method: 'POST',
+    headers: { authorization: `Bearer ${link.token}`, 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+    signal: AbortSignal.timeout(10_000),
+  }).catch(() => {
+    throw new LinkError('LinkLost')
+  })
+  if (!response.ok) throw new LinkError('LinkProtocol')
+  return response.json()
+}

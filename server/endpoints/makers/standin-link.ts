@@ -1,0 +1,267 @@
+import {
+  amendAnswer,
+  attachAnswer,
+  linkFailure,
+  listLine,
+  openAnswer,
+  partAnswer,
+  phoneCount,
+  phoneFacts,
+  portView,
+  readinessFact,
+  maxWrite,
+  removeAnswer,
+  writeAnswer,
+  type LinkFailure,
+  type PortView,
+} from '#contracts/link/index.ts'
+import { z } from 'zod'
+import { LinkError, OutcomeUnknown, type LinkSession, type PhoneLink } from '../link.ts'
+
+export interface LinkServer {
+  readonly url: string
+  readonly token: string
+  /** 30 seconds unless said. */
+  readonly idleMs?: number
+}
+
+/** After so long without a byte a stream is lost. */
+function idleMs({ idleMs = 30_000 }: LinkServer): number {
+  return idleMs
+}
+
+interface Ask {
+  readonly path: string
+  readonly session?: string
+  readonly body?: unknown
+  readonly timeoutMs?: number
+}
+
+/** The phone link over HTTP, as the practice phones speak it. */
+export function standinLink(server: LinkServer, serial: string): PhoneLink {
+  const base = `phones/${encodeURIComponent(serial)}`
+  return {
+    async prepare(wants) {
+      await ask(server, { path: `${base}/prepare`, body: wants, timeoutMs: 3000 })
+    },
+    async mark(text) {
+      await ask(server, { path: `${base}/mark`, body: { text }, timeoutMs: 3000 })
+    },
+    async attach(): Promise<LinkSession> {
+      return sessionOver(server, serial, attachAnswer.parse(await ask(server, { path: `${base}/attach`, body: {} })).session)
+    },
+  }
+}
+
+/** The operations of a session that was opened. */
+export function sessionOver(server: LinkServer, serial: string, session: string): LinkSession {
+  const base = `phones/${encodeURIComponent(serial)}`
+  const at = (path: string, body?: unknown): Ask => ({ path: `${base}/${path}`, session, body })
+  return {
+    facts: async () => phoneFacts.parse(await ask(server, at('facts'))),
+    readiness: async () => z.object({ facts: z.array(readinessFact) }).parse(await ask(server, at('readiness'))).facts,
+    count: async (kind) => parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`))),
+    list: (kind) => readList(server, at(`kinds/${kind}/list`)),
+    openPart: (kind, handle) => readPart(server, at(`kinds/${kind}/part?handle=${encodeURIComponent(handle)}`)),
+    putPart: (kind, bytes, sizeBytes) => sendPart(server, at(`kinds/${kind}/part`), bytes, sizeBytes),
+    async write(kind, records) {
+      const request = at(`kinds/${kind}/write`, { records: records.map((record) => Buffer.from(record).toString('base64')) })
+      const answer = await ask(server, { ...request, timeoutMs: 60_000 }).catch((error: unknown) => {
+        // what was refused before anything was written is no unknown outcome; everything else is
+        throw new OutcomeUnknown(error instanceof LinkError ? error.code : 'LinkLost')
+      })
+      const checked = writeAnswer.safeParse(answer)
+      if (!checked.success || checked.data.results.length !== records.length) throw new OutcomeUnknown('LinkProtocol')
+      return checked.data.results
+    },
+    async open(kind, id) {
+      return parsed(openAnswer, await ask(server, at(`kinds/${kind}/open?id=${encodeURIComponent(id)}`)))
+    },
+    async amend(kind, id, ifRevision, record) {
+      parsed(amendAnswer, await ask(server, at(`kinds/${kind}/amend`, { id, ifRevision, record: Buffer.from(record).toString('base64') })))
+    },
+    async remove(kind, ids) {
+      const removed: string[] = []
+      for (let from = 0; from < ids.length; from += maxWrite) {
+        const { revision } = parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`)))
+        const some = { ids: ids.slice(from, from + maxWrite), ifRevision: revision }
+        removed.push(...parsed(removeAnswer, await ask(server, at(`kinds/${kind}/remove`, some))).removed)
+      }
+      return removed
+    },
+  }
+}
+
+/** What stands in the eight ports. @throws LinkError */
+export async function readPorts(server: LinkServer): Promise<PortView[]> {
+  return parsed(z.object({ ports: z.array(portView) }), await ask(server, { path: 'ports', timeoutMs: 3000 })).ports
+}
+
+function parsed<T>(schema: z.ZodType<T>, value: unknown): T {
+  const result = schema.safeParse(value)
+  if (!result.success) throw new LinkError('LinkProtocol')
+  return result.data
+}
+
+async function request(server: LinkServer, { path, session, body, timeoutMs = 20_000 }: Ask, signal?: AbortSignal): Promise<Response> {
+  const response = await fetch(`${server.url}/${path}`, {
+    method: body === undefined ? 'GET' : 'POST',
+    headers: {
+      authorization: `Bearer ${server.token}`,
+      'content-type': 'application/json',
+      ...(session ? { 'x-link-session': session } : {}),
+    },
+    body: body === undefined ? undefined : JSON.stringify(body),
+    signal: signal ?? AbortSignal.timeout(timeoutMs),
+  }).catch(() => {
+    throw new LinkError('LinkLost')
+  })
+  if (response.ok) return response
+  throw new LinkError(await failureOf(response))
+}
+
+async function failureOf(response: Response): Promise<LinkFailure> {
+  const code = await response.json().then(
+    (problem: { code?: unknown }) => problem.code,
+    () => undefined,
+  )
+  return toFailure(code)
+}
+
+async function ask(server: LinkServer, what: Ask): Promise<unknown> {
+  const response = await request(server, what)
+  try {
+    return await response.json()
+  } catch {
+    throw new LinkError('LinkLost')
+  }
+}
+
+function toFailure(code: unknown): LinkFailure {
+  const known = linkFailure.safeParse(code)
+  return known.success ? known.data : 'LinkProtocol'
+}
+
+/** NDJSON with real back-pressure: a line is asked for when the one before is done. */
+async function* readList(server: LinkServer, what: Ask): ReturnType<LinkSession['list']> {
+  const stop = new AbortController()
+  const response = await request(server, what, stop.signal)
+  let rest = ''
+  const decoder = new TextDecoder()
+  let end: { count: number; revision: string } | undefined
+  let idle: NodeJS.Timeout | undefined
+  try {
+    const reader = response.body!.getReader()
+    for (;;) {
+      idle = setTimeout(() => stop.abort(), idleMs(server))
+      const { done, value } = await reader.read().catch(() => {
+        throw new LinkError('LinkLost')
+      })
+      clearTimeout(idle)
+      if (done) break
+      const lines = (rest + decoder.decode(value, { stream: true })).split('\n')
+      rest = lines.pop()!
+      for (const text of lines) {
+        if (end) throw new LinkError('LinkProtocol')
+        const line = readLine(text)
+        if ('fail' in line) throw new LinkError(toFailure(line.fail.code))
+        if ('end' in line) end = line.end
+        else yield line.rec
+      }
+    }
+  } finally {
+    clearTimeout(idle)
+    stop.abort()
+  }
+  if (!end || rest !== '') throw new LinkError('LinkLost')
+  return end
+}
+
+/** Bytes as they come; what stops before its length is lost, never short. */
+async function* readPart(server: LinkServer, what: Ask): AsyncGenerator<Uint8Array> {
+  const stop = new AbortController()
+  const response = await request(server, what, stop.signal)
+  const expected = Number(response.headers.get('content-length') ?? -1)
+  let got = 0
+  // one timer for all: a new one for each piece costs as much as the piece; who takes the bytes may be slow
+  let isReading = true
+  const idle = setTimeout(() => (isReading ? stop.abort() : idle.refresh()), idleMs(server))
+  try {
+    const reader = response.body!.getReader()
+    for (;;) {
+      isReading = true
+      idle.refresh()
+      const { done, value } = await reader.read().catch(() => {
+        throw new LinkError('LinkLost')
+      })
+      isReading = false
+      if (done) break
+      got += value.length
+      yield value
+    }
+  } finally {
+    clearTimeout(idle)
+    stop.abort()
+  }
+  if (expected >= 0 && got !== expected) throw new LinkError('LinkLost')
+}
+
+async function sendPart(
+  server: LinkServer,
+  { path, session }: Ask,
+  bytes: AsyncIterable<Uint8Array>,
+  announcedBytes?: number,
+): Promise<string> {
+  let sent = 0
+  let failure: unknown
+  const stop = new AbortController()
+  // a phone that takes nothing for so long has stalled; a long film goes on for as long as it moves
+  const idle = setTimeout(() => stop.abort(), idleMs(server) * 1.5)
+  async function* counted() {
+    try {
+      for await (const chunk of bytes) {
+        sent += chunk.length
+        // one timer for all: a new one for each piece costs as much as the piece
+        idle.refresh()
+        yield chunk
+      }
+    } catch (error) {
+      // the side that gives failed, not the one that takes
+      failure = error
+      throw error
+    }
+  }
+  const response = await fetch(`${server.url}/${path}`, {
+    method: 'POST',
+    headers: {
+      authorization: `Bearer ${server.token}`,
+      'content-type': 'application/octet-stream',
+      ...(session ? { 'x-link-session': session } : {}),
+      ...(announcedBytes === undefined ? {} : { 'x-part-size': String(announcedBytes) }),
+    },
+    body: counted(),
+    duplex: 'half',
+    // with these two the body is not kept a second time, for a request that would have to be repeated: a film would fill the memory
+    redirect: 'error',
+    window: null,
+    signal: stop.signal,
+  } as unknown as RequestInit)
+    .catch(() => {
+      throw failure ?? new LinkError('LinkLost')
+    })
+    .finally(() => clearTimeout(idle))
+  if (!response.ok) throw new LinkError(await failureOf(response))
+  const { handle, sizeBytes } = parsed(partAnswer, await response.json().catch(() => null))
+  if (sizeBytes !== sent) throw new LinkError('LinkProtocol')
+  return handle
+}
+
+function readLine(text: string) {
+  let json: unknown
+  try {
+    json = JSON.parse(text)
+  } catch {
+    throw new LinkError('LinkProtocol')
+  }
+  return parsed(listLine, json)
+}

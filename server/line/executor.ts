@@ -1,0 +1,135 @@
+import { randomUUID } from 'node:crypto'
+import { carryRun } from './steps/carry-run.ts'
+import { checkRun } from './steps/check-run.ts'
+import { takeAwayRun } from './steps/take-away-run.ts'
+import { sqlState, transaction } from '../base/db/sql.ts'
+import { countInRun } from './steps/count-in-run.ts'
+import type { Services } from '../base/services.ts'
+import { tellTicket } from '../case/tickets.queries.ts'
+import type { Presence } from '../runs/presence.ts'
+import { createContext, LeaseLost, MustWait, type RunContext } from '../runs/context.ts'
+import {
+  claimRun,
+  endRun,
+  insertRun,
+  manyClaimable,
+  manySerials,
+  pauseRun,
+  releaseRuns,
+  renewLease,
+  type RunRow,
+} from '../runs/runs.queries.ts'
+
+const work: Record<RunRow['type'], (context: RunContext) => Promise<void>> = {
+  'count-in': countInRun,
+  carry: carryRun,
+  'check-off': checkRun,
+  'take-away': takeAwayRun,
+}
+
+export interface Executor {
+  /** Claims a run if it may be claimed, and works on it. Answers at once; the work goes on. */
+  ring(runId: number): Promise<void>
+  /** Looks for runs nobody works on. */
+  sweep(): Promise<void>
+  /** Ends in order: gives back what it holds, so that another worker takes it up at once. */
+  end(): Promise<void>
+  /** Lets go of everything at once, as a killed process would: leases run out by themselves. */
+  kill(): void
+  /** Resolves when no run of this executor is being worked on. */
+  idle(): Promise<void>
+}
+
+/**
+ * Works on runs. The owner renews its lease; who finds that another epoch owns the run stops and writes nothing.
+ * Expected failures become states of the run, never exceptions.
+ */
+export function createExecutor(
+  services: Services,
+  checkpoint?: (name: string, run: RunRow) => void | Promise<void>,
+  presence?: Presence,
+): Executor {
+  const { pool, config, log } = services
+  // the process is named, so that who looks at a stuck run knows whose it is
+  const owner = `${process.pid}.${randomUUID()}`
+  const active = new Map<number, { stop: AbortController; done: Promise<void> }>()
+  let isKilled = false
+
+  async function ring(runId: number): Promise<void> {
+    if (isKilled || active.has(runId) || active.size >= 6) return
+    const run = await claimRun(pool, { runId, owner, leaseMs: config.leaseMs, leaseKey: presence?.key() ?? null })
+    if (!run || isKilled) return
+    const stop = new AbortController()
+    const done = execute(run, stop).finally(() => active.delete(runId))
+    active.set(runId, { stop, done })
+  }
+
+  async function execute(run: RunRow, stop: AbortController): Promise<void> {
+    const mine = { runId: run.id, epoch: run.epoch }
+    const beat = setInterval(() => {
+      if (isKilled) return clearInterval(beat)
+      renewLease(pool, { ...mine, leaseMs: config.leaseMs }).then(
+        (n) => n === 0 && stop.abort(),
+        () => undefined,
+      )
+    }, config.leaseMs / 3.3)
+    try {
+      const hook = checkpoint && ((name: string) => checkpoint(name, run))
+      await work[run.type](createContext(services, run, hook ? { checkpoint: hook, signal: stop.signal } : { signal: stop.signal }))
+      await transaction(pool, async (client) => {
+        if ((await endRun(client, { ...mine, state: 'done' })) === 0) return
+        // who carried wants to know at once whether it agrees
+        if (run.type === 'carry' || run.type === 'take-away') await followByCheck(client, run)
+        await tellTicket(client, run.ticket_id, 'run')
+      })
+    } catch (error) {
+      if (isKilled || error instanceof LeaseLost) return
+      await settleFailure(run, error).catch(() => undefined)
+    } finally {
+      clearInterval(beat)
+    }
+  }
+
+  async function followByCheck(client: Parameters<typeof insertRun>[0], run: RunRow) {
+    const rows = await manySerials(client, run.id)
+    await insertRun(client, { ticketId: run.ticket_id, type: 'check-off', serials: rows.map((row) => row.serial), staffId: null })
+  }
+
+  async function settleFailure(run: RunRow, error: unknown): Promise<void> {
+    const expected = error instanceof MustWait
+    const code = expected ? error.code : sqlState(error) === 'away' ? 'DatabaseAway' : 'Internal'
+    if (!expected) log.error({ run: run.id, code: `${code} ${(error as Error)?.name} ${sqlState(error) ?? ''}`.trim() }, 'run failed')
+    await transaction(pool, async (client) => {
+      await pauseRun(client, {
+        runId: run.id,
+        epoch: run.epoch,
+        reason: code,
+        side: expected ? error.side : null,
+        kind: expected ? error.kind : null,
+        retryMs: config.leaseMs / (code === 'Internal' ? 2 : 5),
+      })
+      await tellTicket(client, run.ticket_id, 'run')
+    })
+  }
+
+  return {
+    ring,
+    async sweep() {
+      if (isKilled) return
+      for (const { id } of await manyClaimable(pool)) await ring(id)
+    },
+    async end() {
+      isKilled = true
+      for (const { stop } of active.values()) stop.abort()
+      await releaseRuns(pool, owner).catch(() => undefined)
+      await presence?.end()
+    },
+    kill() {
+      isKilled = true
+      for (const { stop } of active.values()) stop.abort()
+    },
+    async idle() {
+      while (active.size > 0) await Promise.all([...active.values()].map((a) => a.done))
+    },
+  }
+}

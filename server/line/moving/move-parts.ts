@@ -1,0 +1,133 @@
+import { createHash } from 'node:crypto'
+import { sniffType } from '#core/formats/image/sniff.ts'
+import type { FoundPart, Kind, Part } from '#core/kinds/kind.ts'
+import { LinkError } from '../../endpoints/link.ts'
+import { mostPictureBytes, NotConverted, toJpeg } from './converter.ts'
+import { MustWait, type RunContext } from '../../runs/context.ts'
+import { attach, orWait, type Attached, type RunTicket } from '../../runs/ticket-of-run.ts'
+
+/** An item whose files are where they belong, or why they can't be. */
+export type Moved<Item> =
+  | { readonly as: 'moved'; readonly form: Item; readonly made: ReadonlyMap<string, FoundPart> }
+  | { readonly as: 'unreadable' | 'cannotCross'; readonly reason: string }
+
+export interface Mover<Item> {
+  /** Streams the files of one item over. @throws MustWait, LeaseLost */
+  move(form: Item): Promise<Moved<Item>>
+}
+
+/** How often a file that stalls or reads otherwise is tried before its item is given up. */
+const mostTries = 3
+
+/**
+ * Streams what belongs to items from the old phone to the new one, before the records that name it are written: a
+ * bounded pipe, digest on the way. A picture the new phone can't show is converted between the two. Parts that no
+ * record names afterwards go from the new phone with its session.
+ */
+export async function createMover<Item>(
+  context: RunContext,
+  ticket: RunTicket,
+  { kind, now, onBytes }: { kind: Kind<Item>; now: Attached; onBytes(bytes: number): Promise<void> },
+): Promise<Mover<Item>> {
+  let old = await attach(context, ticket.old)
+  const streams = { kind: kind.code, now, onBytes }
+
+  async function movePart(part: Part, isConverted: boolean): Promise<{ handle: string; made?: FoundPart } | { reason: string }> {
+    let reason = 'stalls'
+    for (let attempt = 1; attempt <= mostTries; attempt++) {
+      if (attempt > 1) old = await attach(context, ticket.old)
+      const side: { failed?: 'old' } = {}
+      try {
+        const whole = { old, part, side }
+        const moved = isConverted ? await convertPart({ ...streams, ...whole }) : await streamPart({ ...streams, ...whole })
+        if (moved) return moved
+        // read otherwise than before: once more, and then it is another file, or a bad one
+        reason = 'reads-differently'
+      } catch (error) {
+        const failure = error instanceof LinkError || error instanceof MustWait ? error : new LinkError('LinkLost')
+        const isFileAlone = side.failed === 'old' && failure instanceof LinkError && failure.code === 'LinkLost'
+        // a phone that answers while one of its files stalls has a bad file; one that does not answer waits for a hand
+        if (!isFileAlone) return await orWait(side.failed ?? 'new', () => Promise.reject(failure))
+        reason = 'stalls'
+      }
+    }
+    return { reason }
+  }
+
+  return {
+    async move(form) {
+      const conversions = new Map((kind.conversions?.(form) ?? []).map(({ handle, digest }) => [handle, digest]))
+      const handles = new Map<string, string>()
+      const made = new Map<string, FoundPart>()
+      try {
+        for (const part of kind.parts!(form)) {
+          const original = conversions.get(part.handle)
+          const moved = await movePart(original === undefined ? part : { ...part, digest: original }, original !== undefined)
+          if ('reason' in moved) return { as: 'unreadable', reason: moved.reason }
+          handles.set(part.handle, moved.handle)
+          if (moved.made) made.set(part.handle, moved.made)
+        }
+      } catch (error) {
+        if (error instanceof NotConverted) return { as: 'cannotCross', reason: 'not-converted' }
+        throw error
+      }
+      const withMade = made.size > 0 ? kind.withMade!(form, made) : form
+      return { as: 'moved', form: handles.size > 0 ? kind.moveParts!(withMade, handles) : withMade, made }
+    },
+  }
+}
+
+export interface OnePart {
+  readonly kind: string
+  readonly old: Attached
+  readonly now: Attached
+  readonly part: Part
+  /** Who failed, if anybody did. */
+  readonly side: { failed?: 'old' }
+  onBytes(bytes: number): Promise<void>
+}
+
+/** The bytes of a file of the old phone, counted and digested. */
+async function* readOld({ kind, old, part, side, onBytes }: OnePart, hash: ReturnType<typeof createHash>): AsyncGenerator<Uint8Array> {
+  let failure: unknown
+  try {
+    for await (const chunk of old.session.openPart(kind, part.handle)) {
+      hash.update(chunk)
+      yield chunk
+      try {
+        await onBytes(chunk.length)
+      } catch (error) {
+        failure = error
+        throw error
+      }
+    }
+  } catch (error) {
+    // whoever failed is who needs a hand
+    if (failure === undefined) side.failed = 'old'
+    throw error
+  }
+}
+
+/** A file of the old phone to the new one, through a bounded pipe. @returns undefined when it is not what was read before */
+export async function streamPart(one: OnePart): Promise<{ handle: string } | undefined> {
+  const hash = createHash('sha256')
+  const handle = await one.now.session.putPart(one.kind, readOld(one, hash), one.part.sizeBytes)
+  return hash.digest('base64url') === one.part.digest ? { handle } : undefined
+}
+
+/** @throws NotConverted */
+async function convertPart(one: OnePart): Promise<{ handle: string; made: FoundPart } | undefined> {
+  if (one.part.sizeBytes > mostPictureBytes) throw new NotConverted('too-large')
+  const hash = createHash('sha256')
+  const chunks: Uint8Array[] = []
+  for await (const chunk of readOld(one, hash)) chunks.push(chunk)
+  if (hash.digest('base64url') !== one.part.digest) return undefined
+  const whole = Buffer.concat(chunks)
+  const jpeg = await toJpeg(whole, sniffType(whole) ?? '')
+  const handle = await one.now.session.putPart(one.kind, inPieces(jpeg), jpeg.length)
+  return { handle, made: { digest: createHash('sha256').update(jpeg).digest('base64url'), sizeBytes: jpeg.length } }
+}
+
+async function* inPieces(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
+  for (let at = 0; at < bytes.length; at += 65_536) yield bytes.subarray(at, at + 65_536)
+}

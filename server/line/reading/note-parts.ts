@@ -1,0 +1,76 @@
+import { createHash } from 'node:crypto'
+import type { LinkRecord } from '#contracts/link/index.ts'
+import { headBytes } from '#core/formats/image/inspect.ts'
+import type { FoundPart, Kind } from '#core/kinds/kind.ts'
+import { LinkError, type LinkSession } from '../../endpoints/link.ts'
+
+interface How {
+  readonly kind: Kind
+  readonly side: 'old' | 'new'
+  /** The record as it was noted when its files were last read, and nothing changed since. */
+  readonly before: string | undefined
+  /** Called with the bytes of every piece: shows that it goes on, and stops it when the lease is lost. */
+  alive(bytes: number): Promise<void>
+}
+
+const tailBytes = 4096
+
+class Stalled extends Error {}
+
+/**
+ * Streams what belongs to a record and comes by a handle of its own, and notes in it what it was found to be: its
+ * digest and size, never what the phone says of it; and, on the old phone, what a file says of itself. What the phone
+ * can't give makes the record unreadable.
+ * @throws LinkError when the link fails
+ */
+export async function noteParts(session: LinkSession, { kind, side, before, alive }: How, record: LinkRecord): Promise<LinkRecord> {
+  if (!kind.noteParts || record.unreadable) return record
+  if (before !== undefined) return { ...record, body: before }
+  const found = new Map<string, FoundPart>()
+  for (const handle of record.parts!) {
+    try {
+      found.set(handle, await readPatiently(session, { kind, side, alive }, handle))
+    } catch (error) {
+      if (error instanceof Stalled) return { ...record, unreadable: 'stalls' }
+      if (error instanceof LinkError && error.code === 'NoSuchRecord') return { ...record, unreadable: 'attachment-missing' }
+      throw error
+    }
+  }
+  return { ...record, body: Buffer.from(kind.noteParts(Buffer.from(record.body, 'base64'), found)).toString('base64') }
+}
+
+/** How often a file that breaks off is read before it is given up. */
+const mostTries = 3
+
+/** A file that breaks off again and again, while its phone answers all else, is a bad file and no bad cable. @throws LinkError, Stalled */
+async function readPatiently(session: LinkSession, how: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return await readPart(session, how, handle)
+    } catch (error) {
+      if (!(error instanceof LinkError) || error.code !== 'LinkLost') throw error
+      if (attempt < mostTries) continue
+      await session.count(how.kind.code)
+      throw new Stalled()
+    }
+  }
+}
+
+async function readPart(session: LinkSession, { kind, side, alive }: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
+  const hash = createHash('sha256')
+  const looks = kind.inspect !== undefined && side === 'old'
+  const head: Uint8Array[] = []
+  let tail = Buffer.alloc(0)
+  let sizeBytes = 0
+  for await (const chunk of session.openPart(kind.code, handle)) {
+    hash.update(chunk)
+    if (looks && sizeBytes < headBytes) head.push(chunk)
+    if (looks)
+      tail = Buffer.from(chunk.length >= tailBytes ? chunk.subarray(-tailBytes) : Buffer.concat([tail, chunk]).subarray(-tailBytes))
+    sizeBytes += chunk.length
+    await alive(chunk.length)
+  }
+  const digest = hash.digest('base64url')
+  if (!looks) return { digest, sizeBytes }
+  return { digest, sizeBytes, facts: await kind.inspect!(Buffer.concat(head).subarray(0, headBytes), tail) }
+}

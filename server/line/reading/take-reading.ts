@@ -1,0 +1,167 @@
+import type { LinkRecord } from '#contracts/link/index.ts'
+import type { ReadTools } from '#core/kinds/kind.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import type { PhoneModel } from '#core/phones/capability.ts'
+import { LinkError, type LinkSession } from '../../endpoints/link.ts'
+import { MustWait, type RunContext } from '../../runs/context.ts'
+import { orWait } from '../../runs/ticket-of-run.ts'
+import type { TicketKeys } from '../../vault/keys.ts'
+import { tellTicket } from '../../case/tickets.queries.ts'
+import {
+  advanceReading,
+  closeReading,
+  insertReading,
+  refreshItemStatistics,
+  summarizeReading,
+  type ReadingRow,
+} from '../../vault/readings.queries.ts'
+import { rawDigest, type KnownFiles } from './known-files.ts'
+import { noteParts } from './note-parts.ts'
+import { createStageWriter, writeStaged, type Place } from '../../vault/stage.ts'
+
+const mostAttempts = 3
+
+export interface Wanted {
+  readonly session: LinkSession
+  readonly keys: TicketKeys
+  readonly ticketId: number
+  readonly side: 'old' | 'new'
+  readonly kind: string
+  readonly purpose: ReadingRow['purpose']
+  readonly target: PhoneModel | null
+  readonly tools: ReadTools
+  /** Items, or the bytes of a media kind's files. */
+  readonly onProgress?: (got: number, all: number, unit: 'items' | 'bytes') => Promise<void>
+  /** Notes in a record what a catalogue knows of it. */
+  readonly lookUp?: ((record: LinkRecord) => Promise<LinkRecord>) | undefined
+  /** Files that need not be read again: nothing of their record changed since they were. */
+  readonly known?: KnownFiles
+}
+
+/**
+ * Reads a kind of a phone whole. A listing that stops early, or does not meet the phone's own count, is torn and
+ * taken again; after three attempts the run waits.
+ * @throws MustWait, LeaseLost
+ */
+export async function takeReading(context: RunContext, wanted: Wanted): Promise<number> {
+  for (let attempt = 1; ; attempt++) {
+    const result = await readOnce(context, wanted)
+    if (result.isWhole) return result.id
+    if (attempt >= mostAttempts) throw new MustWait(result.reason, wanted.side, wanted.kind)
+    await context.wait(300 * attempt)
+  }
+}
+
+async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole: true; id: number } | { isWhole: false; reason: string }> {
+  const { session, keys, ticketId, side, purpose, target } = wanted
+  const kind = kindOf(wanted.kind)
+  const before = await orWait(side, () => session.count(wanted.kind), wanted.kind)
+  const startedMs = Date.now()
+  const apart = createApart()
+  let streamed = 0
+  const alive = (bytes: number) =>
+    wanted.onProgress?.((streamed += bytes), before.bytes, 'bytes') ??
+    context.progress('streaming', (streamed += bytes), before.bytes, { unit: 'bytes' })
+  const reading = await context.fenced((client) =>
+    insertReading(client, { ticketId, side, kind: wanted.kind, purpose, canonicalVersion: kind.canonicalVersion }),
+  )
+  const stager = { kind, keys, tools: wanted.tools, target }
+  let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
+  const writer = createStageWriter(stager, async ({ rows, sizeBytes }) => {
+    place = await context.fenced(async (client) => {
+      const after = await writeStaged(client, keys, place, rows)
+      await advanceReading(client, reading.id, {
+        got: rows.length,
+        unreadable: rows.filter((row) => row.state === 'unreadable').length,
+        bytes: kind.sizeBytes ? rows.reduce((sum, row) => sum + row.sizeBytes, 0) : sizeBytes,
+        counted: before.items,
+      })
+      await tellTicket(client, ticketId, 'reading')
+      return after
+    })
+    if (!kind.isMedia) await wanted.onProgress?.(place.items, before.items - before.derived, 'items')
+  })
+
+  try {
+    const listing = session.list(wanted.kind)
+    for (;;) {
+      const next = await listing.next()
+      if (next.done) {
+        await writer.end()
+        await context.checkpoint(`reading-${purpose}-end`)
+        const after = await session.count(wanted.kind)
+        const derived = after.derived + apart.count
+        const isMet =
+          next.value.count === place.items + apart.count &&
+          after.items === place.items + derived &&
+          next.value.revision === after.revision &&
+          apart.haveOwners()
+        await context.fenced(async (client) => {
+          await closeReading(
+            client,
+            reading.id,
+            isMet
+              ? {
+                  state: 'whole',
+                  counted: after.items,
+                  derived,
+                  derivedOf: { ...after.derivedOf, ...(apart.count > 0 ? { clipsApart: apart.count } : {}) },
+                  revision: after.revision,
+                  also: after.also,
+                  tookMs: Date.now() - startedMs,
+                }
+              : { state: 'torn' },
+          )
+          await refreshItemStatistics(client)
+          if (isMet && purpose !== 'probe') await summarizeReading(client, reading.id, kind.figures ?? [])
+        })
+        return isMet ? { isWhole: true, id: reading.id } : { isWhole: false, reason: 'CountNotMet' }
+      }
+      const record = wanted.lookUp ? await wanted.lookUp(next.value) : next.value
+      // what belongs to another record is no item: it is read with that
+      if (record.partOf !== undefined) {
+        apart.add(record.partOf)
+        continue
+      }
+      if (kind.isMedia) apart.own(record.id)
+      if (!record.parts) {
+        await writer.push(record)
+        continue
+      }
+      const raw = rawDigest(keys, record)
+      const digest = wanted.known?.digestOf(record)
+      const noted = digest
+        ? record
+        : await noteParts(session, { kind, side, before: await wanted.known?.noted(record, raw), alive }, record)
+      await writer.push(noted, { digest, raw })
+    }
+  } catch (error) {
+    if (!(error instanceof LinkError)) throw error
+    await writer.end()
+    await context.fenced((client) => closeReading(client, reading.id, { state: 'torn' }))
+    // a torn listing may be read again at once; what needs a hand or a cable must wait
+    if (error.code === 'LinkLost' || error.code === 'LinkProtocol') return { isWhole: false, reason: error.code }
+    throw new MustWait(error.code, side, wanted.kind)
+  }
+}
+
+/** Counts records that belong to others, and knows whether those were listed: an orphan is nobody's part. */
+function createApart() {
+  const wanted = new Set<string>()
+  const listed = new Set<string>()
+  let count = 0
+  return {
+    get count() {
+      return count
+    },
+    add(owner: string) {
+      count++
+      if (!listed.has(owner)) wanted.add(owner)
+    },
+    own(id: string) {
+      listed.add(id)
+      wanted.delete(id)
+    },
+    haveOwners: () => wanted.size === 0,
+  }
+}

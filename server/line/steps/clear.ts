@@ -1,0 +1,80 @@
+import {
+  countWrite,
+  dropAsked,
+  dropReplaced,
+  forgetTaken,
+  manyToClear,
+  noteSeen,
+  retire,
+  type FormerRow,
+} from '../../book/batches/batches.queries.ts'
+import { settleSome } from '../../book/settle.ts'
+import type { RunContext } from '../../runs/context.ts'
+import { attach, orWait, waitUntilStill, type Attached, type RunTicket } from '../../runs/ticket-of-run.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import { stageRecord } from '../../vault/stage.ts'
+
+/**
+ * Takes away from the new phone what this ticket left behind there: what an item that was carried again wrote before,
+ * once its new record is proved by a fresh listing; theirs, once the joined record that stands in for it is; and what
+ * was asked for. Only what says what it is known to say goes; a record that somebody changed meanwhile stays. Killed
+ * at any moment, it finds out again by listing.
+ */
+export async function clearLeft(context: RunContext, ticket: RunTicket, kind: string): Promise<void> {
+  const scope = { ticketId: ticket.ticket.id, kind }
+  const wanted = await manyToClear(context.services.pool, scope)
+  if (wanted.length === 0) return
+  const now = await attach(context, ticket.new)
+  await context.progress('taking-away', 0, wanted.length, { kind })
+  await waitUntilStill(context, now, kind)
+  const there = await findRecords(ticket, {
+    kind,
+    now,
+    wanted: new Set(wanted.flatMap((row) => [hexOf(row.native), hexOf(row.now_native)])),
+  })
+  const stands = (row: FormerRow) => there.get(hexOf(row.native))
+  const isProved = (row: FormerRow) => row.now_native === null || there.get(hexOf(row.now_native))?.digest === hexOf(row.now_digest)
+  const away = wanted.filter((row) => isProved(row) && stands(row)?.digest === hexOf(row.digest))
+  const gone = wanted.filter((row) => !stands(row))
+  // seen now: when it is gone at the next look, it is gone for good
+  await context.fenced((client) => noteSeen(client, idsOf(wanted.filter(stands))))
+  await context.checkpoint('clear-before-remove')
+  if (away.length > 0) await orWait('new', () => now.session.remove(kind, [...new Set(away.map((row) => stands(row)!.nativeId))]))
+  await context.checkpoint('clear-before-commit')
+  await context.fenced(async (client) => {
+    const seqs = await forgetTaken(client, scope, idsOf(away))
+    await settleSome(client, scope, 'takenAway', seqs)
+    await retire(client, idsOf(gone))
+    await dropReplaced(
+      client,
+      scope,
+      [...away, ...gone].flatMap((row) => (row.id === null ? [row.entry_seq] : [])),
+    )
+    await dropAsked(client, scope)
+    if (away.length > 0) await countWrite(client, scope)
+  })
+}
+
+function idsOf(rows: readonly FormerRow[]): number[] {
+  return rows.flatMap(({ id }) => (id === null ? [] : [id]))
+}
+
+function hexOf(bytes: Buffer | null): string {
+  return bytes?.toString('hex') ?? ''
+}
+
+/** The records wanted, by the HMAC of their ids, as the phone lists them now. */
+async function findRecords(
+  ticket: RunTicket,
+  { kind, now, wanted }: { kind: string; now: Attached; wanted: ReadonlySet<string> },
+): Promise<Map<string, { nativeId: string; digest: string }>> {
+  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.facts), target: null }
+  const found = new Map<string, { nativeId: string; digest: string }>()
+  await orWait('new', async () => {
+    for await (const record of now.session.list(kind)) {
+      const { native, digest } = stageRecord(stager, record)
+      if (wanted.has(hexOf(native))) found.set(hexOf(native), { nativeId: record.id, digest: hexOf(digest) })
+    }
+  })
+  return found
+}

@@ -1,0 +1,88 @@
+import { kindOf } from '#core/kinds/registry.ts'
+import { createLookUp } from '../reading/note-known.ts'
+import { findSamePeople } from './find-same-people.ts'
+import { measureConversion } from '../moving/measure.ts'
+import { insertEntries } from '../../book/entries/entries.queries.ts'
+import { fitPlan } from '../../book/plan/plan.queries.ts'
+import { LeaseLost, type RunContext } from '../../runs/context.ts'
+import { attach, loadRunTicket, type RunTicket } from '../../runs/ticket-of-run.ts'
+import { oneKind, setReading, tellTicket } from '../../case/tickets.queries.ts'
+import { takeReading, type Wanted } from '../reading/take-reading.ts'
+
+/** Count in: reads both phones side by side, every wanted kind. @throws MustWait, LeaseLost */
+export async function countInRun(context: RunContext): Promise<void> {
+  const ticket = await loadRunTicket(context)
+  await context.progress('counting', 0, 1)
+  // which form an item takes there depends on where the new phone's clock is
+  await attach(context, ticket.new)
+  const at: Partial<Record<'old' | 'new', { done: number; all: number; unit: 'items' | 'bytes'; kind: string }>> = {}
+  const report = (side: 'old' | 'new') => (kind: string) => (done: number, all: number, unit: 'items' | 'bytes') => {
+    at[side] = { done, all: Math.max(all, done), unit, kind }
+    // one figure of one unit: bytes as soon as a phone gives its photos
+    const shown = Object.values(at).filter(
+      (one) => one.unit === (Object.values(at).some((other) => other.unit === 'bytes') ? 'bytes' : 'items'),
+    )
+    return context.progress(
+      'counting',
+      shown.reduce((sum, one) => sum + one.done, 0),
+      shown.reduce((sum, one) => sum + one.all, 0),
+      { unit: shown[0]!.unit, kind: at.old?.kind ?? kind },
+    )
+  }
+  const both = await Promise.allSettled((['old', 'new'] as const).map((side) => readSide(context, ticket, { side, report: report(side) })))
+  const failures = both.flatMap((result) => (result.status === 'rejected' ? [result.reason as Error] : []))
+  // a lost lease outranks a phone that waits for a hand
+  const first = failures.find((failure) => failure instanceof LeaseLost) ?? failures[0]
+  if (first) throw first
+  await fitKinds(context, ticket)
+  for (const { kind } of ticket.kinds) {
+    await findSamePeople(context, ticket, kind)
+    await measureConversion(context, ticket, kind)
+  }
+}
+
+/** With both phones read, what is there already and what has no room is known before anything is chosen. */
+async function fitKinds(context: RunContext, ticket: RunTicket): Promise<void> {
+  for (const { kind } of ticket.kinds) {
+    await context.fenced(async (client) => {
+      const { first_reading: firstReading } = await oneKind(client, ticket.ticket.id, kind)
+      await fitPlan(client, {
+        ticketId: ticket.ticket.id,
+        kind,
+        firstReading: firstReading!,
+        capacity: kindOf(kind).capacity?.(ticket.target),
+        hasIdentity: kindOf(kind).hasIdentity === true,
+      })
+    })
+  }
+}
+
+async function readSide(
+  context: RunContext,
+  ticket: RunTicket,
+  { side, report }: { side: 'old' | 'new'; report: (kind: string) => NonNullable<Wanted['onProgress']> },
+): Promise<void> {
+  const { session, facts } = await attach(context, ticket[side])
+  const ticketId = ticket.ticket.id
+  for (const { kind, choice, old_reading, first_reading } of ticket.kinds) {
+    // what was read whole by an earlier turn of this run stays
+    if (side === 'old' ? old_reading : first_reading) continue
+    const readingId = await takeReading(context, {
+      session,
+      keys: ticket.keys,
+      ticketId,
+      side,
+      kind,
+      purpose: 'first',
+      tools: ticket.toolsFor(facts),
+      target: side === 'old' ? ticket.target : null,
+      lookUp: side === 'old' ? await createLookUp(context, ticket, kind) : undefined,
+      onProgress: report(kind),
+    })
+    await context.fenced(async (client) => {
+      await setReading(client, { ticketId, kind }, side === 'old' ? 'old_reading' : 'first_reading', readingId)
+      if (side === 'old') await insertEntries(client, { ticketId, kind, readingId, choice })
+      await tellTicket(client, ticketId, 'read')
+    })
+  }
+}
