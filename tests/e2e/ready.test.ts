@@ -277,12 +277,17 @@ describe('guards, each with its sentence', () => {
     const { page, number, oldPhone } = await readyPair({ people: 4 })
     await hand(`phones/${oldPhone.serial}/set`, { battery: 9, is_charging: false })
     expect(await post(`tickets/${number}/count-in`)).toMatchObject({ code: 'BatteryLow', title: expect.stringContaining('20%') })
-    await hand(`phones/${oldPhone.serial}/set`, { battery: 50 })
+    await need(page, 'old', 'charge', 'unmet')
     await hand(`phones/${oldPhone.serial}/remove-helper`)
+    await hand(`phones/${oldPhone.serial}/set`, { battery: 50 })
     expect(await post(`tickets/${number}/count-in`)).toMatchObject({ code: 'PhonesNotReady' })
-    await hand(`phones/${oldPhone.serial}/install-helper`)
-    // the page may still be catching up: the low battery of before is not the one to come
+    // the needs are on the page only while one is open: the helper's is, until it is back
     await need(page, 'old', 'charge', 'met')
+    await hand(`phones/${oldPhone.serial}/install-helper`)
+    await page
+      .getByRole('button', { name: /^Count in the/ })
+      .first()
+      .waitFor()
     await hand(`phones/${oldPhone.serial}/set`, { battery: 9 })
     await need(page, 'old', 'charge', 'unmet')
     await page.locator('section[data-side="old"] [data-need="charge"] button').click()
