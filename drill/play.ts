@@ -10,13 +10,14 @@ import { readEntries } from '#server/desk/items/entries.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
 import { createExecutor, type Executor } from '#server/line/executor.ts'
 import { setNeed, setPutBack } from '#server/ready/act-ready.ts'
+import { unopened } from '../tests/setup/opens.ts'
 import type { TestShop } from '../tests/setup/shop.ts'
 import type { Course, Op } from './course.ts'
 import { createOracle, type Oracle, type Seen } from './oracle.ts'
 
 /** What went wrong in a course, in a sentence; the ops it took up to there. */
 export interface Finding {
-  readonly what: 'false agrees' | 'false alarm' | 'no way out' | 'stuck' | 'failed'
+  readonly what: 'false agrees' | 'false alarm' | 'does not open' | 'no way out' | 'stuck' | 'failed'
   readonly says: string
   readonly after: number
 }
@@ -172,6 +173,8 @@ async function createPlayer(shop: TestShop, course: Course) {
     const row = ticket.ledger[0]!
     if (row.new.last === null) return ticket
     checks++
+    const closed = await unopened(shop, number, row)
+    if (closed.length > 0) throw new Found('does not open', closed.join('; '))
     const now = await store('new')
     const { agrees, because } = oracle.judge(now)
     oracle.sawWhole(now)

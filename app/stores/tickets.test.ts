@@ -5,13 +5,20 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import { useTickets } from './tickets.ts'
 
 /** Answers in the order the test gives them, whatever was asked first. */
-const waiting: { path: string; answer: (body: unknown) => void }[] = []
+const waiting: { path: string; answer: (body: unknown) => void; fail: () => void }[] = []
 beforeEach(() => {
   setActivePinia(createPinia())
   waiting.length = 0
   vi.stubGlobal(
     'fetch',
-    (path: string) => new Promise((resolve) => waiting.push({ path, answer: (body) => resolve({ ok: true, json: async () => body }) })),
+    (path: string) =>
+      new Promise((resolve, reject) =>
+        waiting.push({
+          path,
+          answer: (body) => resolve({ ok: true, json: async () => body }),
+          fail: () => reject(new TypeError('Failed to fetch')),
+        }),
+      ),
   )
 })
 afterEach(() => vi.unstubAllGlobals())
@@ -42,6 +49,16 @@ describe('what the pages keep of tickets', () => {
     waiting[1]!.answer(ticket({ stage: 'choose' }))
     await second
     waiting[0]!.answer(ticket({ stage: 'make-ready' }))
+    await first
+    expect(store.byNumber['T-1']!.stage).toBe('choose')
+  })
+
+  it('when the newest question fails, the answer before it is kept', async () => {
+    const store = useTickets()
+    const [first, second] = [store.loadTicket('T-1'), store.loadTicket('T-1')]
+    waiting[1]!.fail()
+    await expect(second).rejects.toThrow()
+    waiting[0]!.answer(ticket({ stage: 'choose' }))
     await first
     expect(store.byNumber['T-1']!.stage).toBe('choose')
   })

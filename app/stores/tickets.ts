@@ -12,6 +12,7 @@ export const useTickets = defineStore('tickets', () => {
   const today = ref<TodayView | null>(null)
   const byNumber = ref<Record<string, TicketView>>({})
   const asked: Record<string, number> = {}
+  const kept: Record<string, number> = {}
   let told: { at: number; event: BenchEvent }[] = []
   let tick = 0
 
@@ -19,7 +20,8 @@ export const useTickets = defineStore('tickets', () => {
     const mine = (asked[what] = (asked[what] ?? 0) + 1)
     const since = tick
     const value = await api<T>(path)
-    if (asked[what] !== mine) return
+    if ((kept[what] ?? 0) > mine) return
+    kept[what] = mine
     keep(value)
     for (const { at, event } of told) if (at > since) patch(event)
   }

@@ -51,6 +51,7 @@ export const words = {
     notOver: 'Not over',
     willCarry: 'To be carried',
     willChange: 'To be changed',
+    toInstall: 'To be installed by hand',
     willBeThere: 'Found there already',
     willMerge: 'To be joined',
     first: 'First count of the new phone',
@@ -467,13 +468,6 @@ export const words = {
     tied: 'Tied to the old phone',
   } as Record<string, string>,
   /** The shape a further figure opens to. */
-  sumFacets: {
-    attachments: 'message-attachments',
-    occurrences: 'event-occurs',
-    files: 'photo-files',
-    fileBytes: 'photo-files',
-    tied: 'app-tied',
-  } as Record<string, string>,
   /** Open files by kind, and what they are called. */
   files: {
     contacts: { 'vcf-4.0': 'vCard 4.0', 'vcf-3.0': 'vCard 3.0', 'vcf-2.1': 'vCard 2.1' },

@@ -1,54 +1,9 @@
 import { z } from 'zod'
+import { departures, fates, origins, verdicts } from '#core/book/terms.ts'
 
 const n = z.number().int()
-
-/** `GET /api/tickets/{number}/ledger`: one for each wanted kind. Counts are items unless said. */
-export const ledgerRow = z.object({
-  kind: z.string(),
-  old: z.object({ read: n, late: n, bytes: n, own: n.nullable() }),
-  fates: z.object({
-    carried: n,
-    changed: n,
-    merged: n,
-    alreadyThere: n,
-    notChosen: n,
-    cannotCross: n,
-    refused: n,
-    unreadable: n,
-    gone: n,
-    lost: n,
-    editedThere: n,
-    pushedOut: n,
-    undone: n,
-    pending: n,
-  }),
-  new: z.object({
-    first: n.nullable(),
-    last: n.nullable(),
-    own: n.nullable(),
-    kept: n,
-    addedTo: n,
-    altered: n,
-    putBack: n,
-    arrived: n,
-    editedThere: n,
-    cameOtherwise: n,
-    leftBehind: n,
-    double: n,
-    cleared: n,
-    absorbed: n,
-    pushedOut: n,
-    missing: n,
-    parts: n,
-    derived: n,
-  }),
-  short: n,
-  over: n,
-  verdict: z.enum(['waiting', 'running', 'agrees', 'agrees-with-notes', 'differs', 'accepted']),
-  /** Second figures: `changedWithLoss`, `expected`, `notYetChecked`, `oldDerived`, `persons` and the like. */
-  also: z.record(z.string(), z.number()),
-})
-export type LedgerRow = z.infer<typeof ledgerRow>
+const countsOf = <K extends string>(names: readonly K[]) =>
+  z.object(Object.fromEntries(names.map((name) => [name, n])) as Record<K, typeof n>)
 
 /** What a count on the screen opens to. */
 export const entryFilter = z.enum([
@@ -72,6 +27,7 @@ export const entryFilter = z.enum([
   'notOver',
   'willCarry',
   'willChange',
+  'toInstall',
   'willBeThere',
   'willMerge',
   'first',
@@ -92,6 +48,65 @@ export const entryFilter = z.enum([
   'parts',
 ])
 export type EntryFilter = z.infer<typeof entryFilter>
+
+/** A second figure of a kind, beside its count. */
+export const figure = z.object({
+  /**
+   * `derived`: entries a phone counts though nobody stored them; `groups`: conversations and the like; `sum`: of a
+   * shape of the items; `shows`: what a phone’s own screen says.
+   */
+  code: z.enum(['derived', 'groups', 'sum', 'shows']),
+  /** Of what: `birthdays`, `attachments`, `persons`. */
+  of: z.string(),
+  side: z.enum(['old', 'first', 'last']),
+  n,
+  /** Null where it opens to nothing but its own sentence. */
+  opens: z.object({ as: z.enum(['own', 'groups', 'facet']), name: z.string().nullable() }).nullable(),
+})
+export type Figure = z.infer<typeof figure>
+
+/** `GET /api/tickets/{number}/ledger`: one for each wanted kind. Counts are items unless said. */
+export const ledgerRow = z.object({
+  kind: z.string(),
+  old: z.object({
+    read: n,
+    late: n,
+    bytes: n,
+    own: n.nullable(),
+    /** Entries it counts though nobody stored them. */
+    derived: n,
+    /** While it is read: how many there are to be. */
+    counting: n.nullable(),
+  }),
+  fates: countsOf(fates),
+  new: countsOf([...origins, ...departures]).extend({
+    first: n.nullable(),
+    last: n.nullable(),
+    own: n.nullable(),
+    parts: n,
+    derived: n,
+    /** Records that came otherwise and are the same person’s, app’s or network’s as one of ours. */
+    twins: n,
+    /** What the last count is to be: first, what the new phone took, and what is still to come. */
+    expected: n.nullable(),
+  }),
+  /** Of what waits: what goes over as it is, and what in another form; known once it is forecast. */
+  toCarry: n,
+  toChange: n,
+  /** Of what waits: what a hand installs on the new phone. */
+  toInstall: n,
+  /** Of what was changed: what lost something on the way. */
+  changedWithLoss: n,
+  /** Taken by the new phone since it was read afresh. */
+  notYetChecked: n,
+  short: n,
+  over: n,
+  verdict: z.enum(verdicts),
+  /** All agrees but for what is left to install. */
+  agreesButInstall: z.boolean(),
+  also: z.array(figure),
+})
+export type LedgerRow = z.infer<typeof ledgerRow>
 
 export const entryRow = z.object({
   /** Stable within the ticket: side and number. */

@@ -16,6 +16,8 @@ export const fates = [
   'pending',
 ] as const
 export type Fate = (typeof fates)[number]
+/** What did not come over and is settled, whatever the reason. */
+export const notOver = ['refused', 'unreadable', 'gone', 'lost', 'pushedOut', 'undone'] as const satisfies readonly Fate[]
 
 /** What every record of the last count of the new phone is; exactly one each. */
 export const origins = ['kept', 'addedTo', 'altered', 'putBack', 'arrived', 'editedThere', 'cameOtherwise', 'leftBehind', 'double'] as const

@@ -1,4 +1,4 @@
-import type { LedgerRow } from '#contracts/http/ledger.ts'
+import type { Figure, LedgerRow } from '#contracts/http/ledger.ts'
 import {
   noFates,
   noOrigins,
@@ -103,76 +103,61 @@ function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts)
   const over = overOf(figures)
   // an acceptance holds for the difference it was given for, and for no other
   const isAccepted = kind.accepted_at !== null && kind.accepted_short === short && kind.accepted_over === over
-  const { acceptedBy: _, isRunning: __, isChecked: ___, isRecounted: ____, changedWithLoss: _____, twins: ______, ...shown } = figures
-  const row: LedgerRow = {
+  const taken = fates.carried + fates.changed
+  return {
     kind: kind.kind,
-    old: { read: old ? shown.old.read : (growing('old')?.got ?? 0), late, bytes: shown.old.bytes, own: shown.old.own },
-    fates: shown.fates,
-    new: { ...shown.new, first: first ? shown.new.first : (growing('new')?.got ?? null) },
+    old: {
+      ...figures.old,
+      read: old ? figures.old.read : (reading?.got ?? 0),
+      counting: reading?.counted ? reading.counted - reading.derived : null,
+    },
+    fates,
+    new: {
+      ...figures.new,
+      first: first ? figures.new.first : (growing('new')?.got ?? null),
+      twins: figures.twins,
+      // what the new phone took is expected on it, found again or not
+      expected: first ? first.got + taken + fates.lost + fates.editedThere + fates.pushedOut - inPlace : null,
+    },
+    toCarry: 0,
+    toChange: 0,
+    toInstall: byHand,
+    changedWithLoss: withLoss,
+    notYetChecked: first && !isChecked ? taken : 0,
     short,
     over,
     verdict: verdictOf({ ...figures, acceptedBy: isAccepted ? 'customer' : null }),
-    also: {
-      ...alsoOf({ old, first, last, growing: growing('old'), figures, inPlace }),
-      ...(byHand > 0 ? installing(figures, byHand) : {}),
-    },
+    agreesButInstall: byHand > 0 && agreesWithout(figures, byHand),
+    also: [...figuresOf('old', old), ...figuresOf('first', first), ...figuresOf('last', last)],
   }
-  return row
 }
 
-/** What waits to be installed by hand, and whether all else agrees. */
-function installing(figures: LedgerFigures, toInstall: number): Record<string, number> {
+/** All else agrees when what waits to be installed by hand is set aside. */
+function agreesWithout(figures: LedgerFigures, toInstall: number): boolean {
   const { fates } = figures
-  const settled = verdictOf({ ...figures, fates: { ...fates, pending: fates.pending - toInstall, notChosen: fates.notChosen + toInstall } })
-  return { toInstall, ...(settled.startsWith('agrees') ? { agreesBut: 1 } : {}) }
+  const settled = { ...fates, pending: fates.pending - toInstall, notChosen: fates.notChosen + toInstall }
+  return verdictOf({ ...figures, fates: settled }).startsWith('agrees')
 }
 
-function alsoOf({
-  old,
-  first,
-  last,
-  growing,
-  figures,
-  inPlace,
-}: {
-  old: LedgerReading | undefined
-  first: LedgerReading | undefined
-  last: LedgerReading | undefined
-  growing: LedgerReading | undefined
-  figures: LedgerFigures
-  inPlace: number
-}): Record<string, number> {
-  const also: Record<string, number> = { changedWithLoss: figures.changedWithLoss, ...(figures.twins > 0 ? { twins: figures.twins } : {}) }
-  if (old) {
-    also.oldDerived = old.derived
-    for (const [what, n] of Object.entries(old.derived_of)) also[`old.derived.${what}`] = n
-    for (const [name, n] of Object.entries(old.also)) also[`old.${name}`] = n
-    addFigures(also, 'old', old)
-  } else if (growing?.counted) also.oldCounting = growing.counted - growing.derived
-  if (first) {
-    also.firstOwn = first.counted ?? 0
-    // what the new phone took is expected on it, found again or not
-    also.expected =
-      first.got +
-      figures.fates.carried +
-      figures.fates.changed +
-      figures.fates.lost +
-      figures.fates.editedThere +
-      figures.fates.pushedOut -
-      inPlace
-    if (!figures.isChecked) also.notYetChecked = figures.fates.carried + figures.fates.changed
-  }
-  if (first) addFigures(also, 'first', first)
-  if (last) {
-    addFigures(also, 'last', last)
-    for (const [name, n] of Object.entries(last.also)) also[`new.${name}`] = n
-    for (const [what, n] of Object.entries(last.derived_of)) also[`new.derived.${what}`] = n
-  }
-  return also
+/** What the sum of a shape opens to. */
+const facetOfSum: Readonly<Record<string, string>> = {
+  attachments: 'message-attachments',
+  occurrences: 'event-occurs',
+  files: 'photo-files',
+  fileBytes: 'photo-files',
+  tied: 'app-tied',
 }
 
-/** Second figures of a reading: slices, and sums of shapes. */
-function addFigures(also: Record<string, number>, side: 'old' | 'first' | 'last', { figures }: LedgerReading): void {
-  if (figures.groups !== undefined) also[`${side}.groups`] = figures.groups
-  for (const [name, n] of Object.entries(figures.sums ?? {})) also[`${side}.sum.${name}`] = n
+/** Second figures of a reading: what it counts beside its items, groups, sums of shapes, what its own screen shows. */
+function figuresOf(side: Figure['side'], reading: LedgerReading | undefined): Figure[] {
+  if (!reading) return []
+  const { derived_of: derived, figures, also } = reading
+  const all = (of: Record<string, number>, code: Figure['code'], opens: (name: string) => Figure['opens']): Figure[] =>
+    Object.entries(of).map(([name, n]) => ({ code, of: name, side, n, opens: opens(name) }))
+  return [
+    ...all(derived, 'derived', (name) => (name === 'clipsApart' ? { as: 'facet', name: 'photo-moving' } : { as: 'own', name: null })),
+    ...all(figures.groups === undefined ? {} : { groups: figures.groups }, 'groups', () => ({ as: 'groups', name: null })),
+    ...all(figures.sums ?? {}, 'sum', (name) => (Object.hasOwn(facetOfSum, name) ? { as: 'facet', name: facetOfSum[name]! } : null)),
+    ...all(also, 'shows', () => null),
+  ]
 }

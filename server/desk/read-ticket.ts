@@ -233,10 +233,11 @@ function portOf({ port, phone, drawsPower }: PortView, { owner, run, summary, of
 
 /** What the new phone will hold is its first count, what is over, and what is still to come. */
 function addForecast(row: LedgerRow, { counts }: ForecastView): void {
-  if (row.new.first === null || counts.carried + counts.changed === 0) return
-  row.also.toCarry = counts.carried
-  row.also.toChange = counts.changed
-  row.also.expected = row.new.first + row.fates.carried + row.fates.changed + row.fates.lost + counts.carried + counts.changed
+  if (row.new.expected === null) return
+  row.toCarry = counts.carried
+  // what a hand installs is named apart
+  row.toChange = Math.max(0, counts.changed - row.toInstall)
+  row.new.expected += counts.carried + counts.changed
 }
 
 interface SummaryInput {

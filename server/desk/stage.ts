@@ -29,7 +29,6 @@ export function stageOf({ ticket, kinds, phones, ledger, run }: StageInput): Sta
 /** Every kind agrees, but for what the customer installs by hand, or the customer accepted by name what is short. */
 export function mayHandOver(ledger: readonly LedgerRow[]): boolean {
   return (
-    ledger.length > 0 &&
-    ledger.every((row) => ['agrees', 'agrees-with-notes', 'accepted'].includes(row.verdict) || row.also.agreesBut === 1)
+    ledger.length > 0 && ledger.every((row) => ['agrees', 'agrees-with-notes', 'accepted'].includes(row.verdict) || row.agreesButInstall)
   )
 }

@@ -191,11 +191,11 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     for (const row of await ledger(number)) {
       const { kind } = row
       // what is installed by hand waits for the customer, and is named so
-      if (kind === 'apps') expect([row.verdict, row.fates.pending, row.also.agreesBut]).toEqual(['waiting', row.also.toInstall, 1])
+      if (kind === 'apps') expect([row.verdict, row.fates.pending, row.agreesButInstall]).toEqual(['waiting', row.toInstall, true])
       else expect([kind, row.verdict]).toEqual([kind, 'agrees-with-notes'])
       const store = await running.shop.hand(`phones/VY12-9031-C7/store?kind=${kind}`)
       expect([kind, await count(page, 'last', kind)]).toEqual([kind, store.count])
-      expect((await count(page, 'last', kind)) + (row.also.toInstall ?? 0)).toBe(await count(page, 'expected', kind))
+      expect((await count(page, 'last', kind)) + row.toInstall).toBe(await count(page, 'expected', kind))
       const sum = (await Promise.all(parts.map((part) => count(page, part, kind)))).reduce((a, b) => a + b)
       expect(await count(page, 'count', kind)).toBe(sum)
     }

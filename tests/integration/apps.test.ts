@@ -84,7 +84,7 @@ describe('apps across platforms', () => {
           let ticket = await waitFor(shop, pair.number, isChecked, 'check off')
           // nothing was sent, and nothing is claimed
           expect(row(ticket)).toMatchObject({ new: { arrived: 0, last: 0 }, verdict: 'waiting' })
-          const waiting = row(ticket).also.toInstall!
+          const waiting = row(ticket).toInstall
           expect(waiting).toBe(row(ticket).fates.pending)
           const list = await readInstallList(shop.services, pair.number, shop.staffId)
           expect(list).toMatchObject({

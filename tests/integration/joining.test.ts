@@ -116,7 +116,7 @@ describe.concurrent('people on both phones', () => {
       const ticket = await checked(number)
       await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
       expect(ticket.ledger[0]!.new.last).toBe(7)
-      expect(ticket.ledger[0]!.also.expected).toBe(7)
+      expect(ticket.ledger[0]!.new.expected).toBe(7)
       expect(ticket.ledger[0]!.fates.merged + ticket.ledger[0]!.fates.changed).toBe(1)
       const joined = (await contentOf(now.serial)).filter((facts) => facts.includes('Sure'))
       expect(joined).toHaveLength(1)

@@ -12,6 +12,7 @@ import {
   carry,
   countIn,
   expectAgrees,
+  figureOf,
   isChecked,
   prepareMessages,
   waitFor,
@@ -136,13 +137,13 @@ describe.concurrent('messages, each trap on its own', () => {
       await countIn(shop, pair.number)
       const ticket = await carryThrough(pair)
       await expectAgrees(shop, ticket, { old: pair.old.serial, new: pair.now.serial }, ['agrees-with-notes'])
-      const { also } = ticket.ledger[0]!
+      const [row] = ticket.ledger
       const own = await memory.query<{ conversations: number; attachments: number }>(
         `select count(distinct thread) as conversations, sum(jsonb_array_length(data->'parts'))::int as attachments from record where serial = $1 and kind = 'messages'`,
         [pair.now.serial],
       )
-      expect(also['last.sum.attachments']).toBe(own.rows[0]!.attachments)
-      expect(also['last.groups']).toBe(own.rows[0]!.conversations)
+      expect(figureOf(row!, 'sum', 'last', 'attachments')).toBe(own.rows[0]!.attachments)
+      expect(figureOf(row!, 'groups', 'last')).toBe(own.rows[0]!.conversations)
     }))
 
   it('an over-long text is one item of several records: its parts, counted apart', () =>
@@ -199,7 +200,7 @@ describe.concurrent('messages, each trap on its own', () => {
   it('an attachment that another one took the place of under its handle is carried as what it is now, never as the one that was counted', () =>
     withPair({ count: 90 }, async (pair) => {
       const counted = await countIn(shop, pair.number)
-      expect(counted.ledger[0]!.also['old.sum.attachments']).toBeGreaterThan(1)
+      expect(figureOf(counted.ledger[0]!, 'sum', 'old', 'attachments')).toBeGreaterThan(1)
       await memory.query(
         `update part set bytes = '\\x00'::bytea where serial = $1 and handle = (select min(handle) from part where serial = $1)`,
         [pair.old.serial],

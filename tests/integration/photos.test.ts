@@ -11,7 +11,7 @@ import { readEntries } from '#server/desk/items/entries.ts'
 import { readMonths } from '#server/desk/items/months.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
 import { breakAt, createPairs, keepHelping } from '../setup/pairs.ts'
-import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor } from '../setup/ticket.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, figureOf, isChecked, useShop, waitFor } from '../setup/ticket.ts'
 
 const opened = useShop()
 let shop: TestShop
@@ -101,12 +101,12 @@ describe('photos, each trap on its own', () => {
       const row = counted.ledger[0]!
       const had = await photosOf(pair.old.serial)
       expect(row.old.read).toBe(had.length)
-      expect(row.also['old.sum.files']).toBe(
+      expect(figureOf(row, 'sum', 'old', 'files')).toBe(
         had.filter((r) => !r.damage && !sizesOf(r).includes(0)).flatMap((r) => factsOf(r).files).length,
       )
       const ticket = await carried(pair)
       // the phone counts each clip once more; our count does not
-      expect(ticket.ledger[0]!.also['new.derived.clipsApart']).toBe(3)
+      expect(figureOf(ticket.ledger[0]!, 'derived', 'last', 'clipsApart')).toBe(3)
       expect(ticket.ledger[0]!.new.own).toBe(ticket.ledger[0]!.new.last! + ticket.ledger[0]!.new.derived)
       expect((await photosOf(pair.now.serial)).filter((r) => factsOf(r).files.length === 2)).toHaveLength(3)
     }),
@@ -115,7 +115,7 @@ describe('photos, each trap on its own', () => {
   it.concurrent('a clip kept elsewhere is read with its picture when that phone is the old one', () =>
     withPhotos({ from: 'Tamsel M2', to: 'Veyra 12', count: 2, style: 'traps' }, async (pair) => {
       const row = (await countIn(shop, pair.number)).ledger[0]!
-      expect(row.also['old.derived.clipsApart']).toBe(3)
+      expect(figureOf(row, 'derived', 'old', 'clipsApart')).toBe(3)
       expect(row.old.own).toBe(row.old.read + 3)
       const ticket = await carried(pair)
       expect(ticket.ledger[0]!.verdict).toMatch(/^agrees/)

@@ -10,8 +10,10 @@ import { acceptDifference, putBackToWait } from '#server/desk/check-off/act.ts'
 import { sign } from '#server/desk/hand-back/act.ts'
 import { startCountIn } from '#server/desk/count-in/act.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
+import { ledgerRow } from '#contracts/http/ledger.ts'
+import { linesOfSums } from '#core/book/index.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
-import { carry, isChecked, waitFor, worker } from '../setup/ticket.ts'
+import { carry, figuresOf, isChecked, waitFor, worker } from '../setup/ticket.ts'
 
 const folder = new URL('../fixtures/upgrade/', import.meta.url)
 const before = JSON.parse(readFileSync(new URL('shop.json', folder), 'utf8')) as {
@@ -108,7 +110,12 @@ describe('a database made by an earlier version', () => {
     for (const [mark, stage] of Object.entries(before.stages)) expect([mark, (await read(mark)).stage]).toEqual([mark, stage])
     expect((await read('short')).ledger[0]).toMatchObject({ verdict: 'differs', fates: { lost: 2 } })
     expect((await read('whole')).ledger.map((row) => row.verdict.startsWith('agrees'))).toEqual([true, true, true, true, true, true])
-    expect((await read('erased')).ledger).toHaveLength(2)
+    const kept = (await read('erased')).ledger
+    expect(kept).toHaveLength(2)
+    for (const row of kept) {
+      expect(ledgerRow.parse(row)).toEqual(row)
+      expect(linesOfSums(figuresOf(row)).filter(({ left, right }) => left !== right)).toEqual([])
+    }
   })
 })
 

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, expect } from 'vitest'
+import type { Figure, LedgerRow } from '#contracts/http/ledger.ts'
 import type { BookIn, TicketView } from '#contracts/http/ticket.ts'
 import { closes, linesOfSums, verdictOf, type LedgerFigures } from '#core/book/index.ts'
 import { createExecutor, type Executor } from '#server/line/executor.ts'
@@ -8,6 +9,7 @@ import { bookIn } from '#server/desk/book-in/act.ts'
 import { startCarry } from '#server/desk/carry/act.ts'
 import { startCountIn } from '#server/desk/count-in/act.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
+import { unopened } from './opens.ts'
 import { openShop, type TestShop } from './shop.ts'
 
 export type PhoneWish = {
@@ -158,6 +160,18 @@ export function isChecked(ticket: TicketView): boolean {
   return ticket.run === null && ticket.lastRun?.type === 'check-off' && ticket.lastRun.state === 'done'
 }
 
+/** A second figure of a kind; undefined where there is none. */
+export function figureOf({ also }: LedgerRow, code: Figure['code'], side: Figure['side'], of: string = code): number | undefined {
+  return also.find((figure) => figure.code === code && figure.side === side && figure.of === of)?.n
+}
+
+/** What the verdict of a row that was checked stands on. */
+export function figuresOf(row: LedgerRow): LedgerFigures {
+  const { old, fates, new: now, changedWithLoss } = row
+  const checked = { isRunning: false, isChecked: true, isRecounted: true, acceptedBy: null }
+  return { old, fates, new: now, changedWithLoss, twins: now.twins, ...checked }
+}
+
 /** Every invariant at once: sums close, no wrong verdict, and the new phone's own store is what the ledger says. */
 export async function expectAgrees(
   shop: TestShop,
@@ -167,21 +181,12 @@ export async function expectAgrees(
 ): Promise<void> {
   for (const row of ticket.ledger) {
     const store = await shop.hand(`phones/${serials.new}/store?kind=${row.kind}`)
-    const figures: LedgerFigures = {
-      old: { ...row.old, derived: row.also.oldDerived ?? 0 },
-      fates: row.fates,
-      new: row.new,
-      changedWithLoss: row.also.changedWithLoss ?? 0,
-      twins: row.also.twins ?? 0,
-      isRunning: false,
-      isChecked: true,
-      isRecounted: true,
-      acceptedBy: null,
-    }
+    const figures = figuresOf(row)
     expect(linesOfSums(figures).filter(({ left, right }) => left !== right)).toEqual([])
     expect(closes(linesOfSums(figures))).toBe(true)
     expect(verdicts).toContain(row.verdict)
     expect(row.verdict).toBe(verdictOf(figures))
+    expect(await unopened(shop, ticket.number, row)).toEqual([])
     expect(store.count).toBe(row.new.last! + row.new.parts)
     if (serials.old) expect((await shop.hand(`phones/${serials.old}/store?kind=${row.kind}`)).count).toBe(row.old.read + row.old.late)
   }

@@ -4,6 +4,7 @@ import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import { departures, origins } from '#core/book/index.ts'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { derivedFigures } from './figures.ts'
 
 /** The account of one kind: both sides as sums that close, and the phones' own counts. Every line opens. */
 const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()
@@ -22,13 +23,11 @@ const part = (opens: EntryFilter, n: number): Line[] =>
   n > 0 ? [{ label: words.filters[opens]!, n, opens, isBad: ['lost', 'missing', 'double', 'leftBehind'].includes(opens) }] : []
 
 /** Entries the phone counts though nobody stored them, by what they are. */
-const derivedOf = (side: 'old' | 'new', also: LedgerRow['also']): Line[] =>
-  Object.entries(also).flatMap(([name, n]) =>
-    name.startsWith(`${side}.derived.`) ? [{ label: words.derived[name.split('.')[2]!] ?? name, n, own: side }] : [],
-  )
+const derivedOf = (side: 'old' | 'new'): Line[] =>
+  derivedFigures(props.row, side).map(({ of, n }) => ({ label: words.derived[of] ?? of, n, own: side }))
 
 const oldLines = computed<Line[]>(() => {
-  const { old, fates, also } = props.row
+  const { old, fates } = props.row
   const lines = Object.entries(fates).flatMap(([fate, n]) => part(fate as EntryFilter, n))
   const sum: Line[] = [
     { label: old.late > 0 ? 'Read, and late' : 'Read from the old phone', n: old.read + old.late, opens: 'all', isSum: true },
@@ -37,19 +36,19 @@ const oldLines = computed<Line[]>(() => {
     ...lines,
     ...sum,
     ...part('late', old.late),
-    ...derivedOf('old', also),
+    ...derivedOf('old'),
     ...(old.own === null ? [] : [{ label: 'The old phone’s own count', n: old.own, own: 'old' as const }]),
   ]
 })
 const newLines = computed<Line[]>(() => {
-  const { new: now, also } = props.row
+  const { new: now } = props.row
   if (now.last === null) return []
   const kept = origins.flatMap((origin) => part(origin === 'editedThere' ? 'editedNow' : origin, now[origin]))
   return [
     ...kept,
     { label: 'Last count, read afresh', n: now.last, opens: 'last', isSum: true },
     ...part('parts', now.parts),
-    ...derivedOf('new', also),
+    ...derivedOf('new'),
     ...(now.own === null ? [] : [{ label: 'The new phone’s own count', n: now.own, own: 'new' as const }]),
   ]
 })
@@ -63,7 +62,7 @@ const firstLines = computed<Line[]>(() => {
   ]
 })
 const expectedLines = computed<Line[]>(() => {
-  const { new: now, fates, also } = props.row
+  const { new: now, fates, toCarry, toChange, toInstall } = props.row
   if (now.first === null) return []
   const over = [
     ...part('carried', fates.carried),
@@ -71,9 +70,9 @@ const expectedLines = computed<Line[]>(() => {
     ...part('editedThere', fates.editedThere),
     ...part('pushedOut', fates.pushedOut),
   ]
-  const toCome = [...part('willCarry', also.toCarry ?? 0), ...part('willChange', also.toChange ?? 0)]
+  const toCome = [...part('willCarry', toCarry), ...part('willChange', toChange), ...part('toInstall', toInstall)]
   const lost = fates.lost > 0 ? [{ label: 'Taken, not found', n: fates.lost, opens: 'lost' as const, isBad: true }] : []
-  return [...firstLines.value, ...over, ...lost, ...toCome, { label: 'Expected', n: also.expected ?? now.first, isSum: true }]
+  return [...firstLines.value, ...over, ...lost, ...toCome, { label: 'Expected', n: now.expected ?? now.first, isSum: true }]
 })
 const tables = computed(() => [
   { head: 'Old phone', lines: oldLines.value },

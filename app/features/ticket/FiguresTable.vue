@@ -1,47 +1,41 @@
 <script setup lang="ts">
 import type { GroupedBy } from './opened.ts'
 import { computed } from 'vue'
-import type { LedgerRow } from '#contracts/http/ledger.ts'
+import type { Figure, LedgerRow } from '#contracts/http/ledger.ts'
 import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { shownFigure } from './figures.ts'
 
 /** Second figures of a kind beside its count: conversations, attachments, occurrences; each opens. */
 const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()
 const emit = defineEmits<{ groups: [side: 'old' | 'new', by: GroupedBy]; sum: [side: 'old' | 'new', facet: string] }>()
 
-interface Figure {
+interface Beside {
   readonly key: string
   readonly label: string
   readonly of: Readonly<Record<'old' | 'first' | 'last', number | undefined>>
-  readonly facet: string | null
+  readonly opens: Figure['opens']
   /** What the phone's own list says, where it says it. */
   readonly own: Readonly<Record<'old' | 'last', number | undefined>>
 }
-const figures = computed<Figure[]>(() => {
+const figures = computed<Beside[]>(() => {
   const { also, kind } = props.row
-  const sides = (name: string) => ({ old: also[`old.${name}`], first: also[`first.${name}`], last: also[`last.${name}`] })
-  const sums = Object.keys(also).flatMap((name) => (name.startsWith('old.sum.') ? [name.slice('old.sum.'.length)] : []))
+  const rows = also.filter(({ side, code }) => side === 'old' && (code === 'groups' || code === 'sum'))
   const groups = words.groups[kind]
-  return [
-    ...(groups && also['old.groups'] !== undefined
-      ? [
-          {
-            key: 'groups',
-            label: groups.title,
-            of: sides('groups'),
-            facet: null,
-            own: { old: also[`old.${groups.many}`], last: also[`new.${groups.many}`] },
-          },
-        ]
-      : []),
-    ...sums.map((name) => ({
-      key: name,
-      label: words.sums[name] ?? name,
-      of: sides(`sum.${name}`),
-      facet: words.sumFacets[name] ?? '',
-      own: { old: also[`old.${name}`], last: also[`new.${name}`] },
-    })),
-  ]
+  return rows.flatMap(({ code, of, opens }): Beside[] => {
+    if (code === 'groups' && !groups) return []
+    const at = (side: Figure['side']) => also.find((figure) => figure.code === code && figure.of === of && figure.side === side)?.n
+    const shown = code === 'groups' ? groups!.many : of
+    return [
+      {
+        key: of,
+        label: code === 'groups' ? groups!.title : (words.sums[of] ?? of),
+        of: { old: at('old'), first: at('first'), last: at('last') },
+        opens,
+        own: { old: shownFigure(props.row, 'old', shown), last: shownFigure(props.row, 'new', shown) },
+      },
+    ]
+  })
 })
 const say = (key: string, n: number) => (key === 'fileBytes' ? bytes(n) : number(n))
 const columns = [
@@ -52,7 +46,7 @@ const columns = [
 const canOpenColumn = (key: 'old' | 'first' | 'last') => props.canOpen && (key !== 'first' || props.row.new.last === null)
 /** There is something of that column to open. */
 const hasColumn = (key: 'old' | 'first' | 'last') => figures.value.some((figure) => figure.of[key] !== undefined)
-const own = (figure: Figure, key: string) => (key === 'first' ? undefined : figure.own[key as 'old' | 'last'])
+const own = (figure: Beside, key: string) => (key === 'first' ? undefined : figure.own[key as 'old' | 'last'])
 </script>
 
 <template>
@@ -73,11 +67,11 @@ const own = (figure: Figure, key: string) => (key === 'first' ? undefined : figu
           <td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right">
             <template v-if="f.of[c.key] === undefined">—</template>
             <button
-              v-else-if="canOpenColumn(c.key)"
+              v-else-if="f.opens && canOpenColumn(c.key)"
               type="button"
               class="underline decoration-rule underline-offset-2 hover:decoration-ink"
               :data-column="c.key"
-              @click="f.facet === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.facet)"
+              @click="f.opens.name === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.opens.name)"
             >
               {{ say(f.key, f.of[c.key]!) }}
             </button>

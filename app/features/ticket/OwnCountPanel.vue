@@ -5,6 +5,7 @@ import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { derivedFigures, shownFigure } from './figures.ts'
 
 /** What a phone's own count is made of: the items it listed, and the entries it counts though nobody stored them. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; side: 'old' | 'new' }>()
@@ -13,13 +14,9 @@ const phone = computed(() => props.ticket[props.side])
 const listed = computed<{ n: number; opens: EntryFilter }>(() =>
   props.side === 'old' ? { n: props.row.old.read, opens: 'read' } : { n: props.row.new.last ?? 0, opens: 'last' },
 )
-const derived = computed(() =>
-  Object.entries(props.row.also).flatMap(([name, n]) =>
-    name.startsWith(`${props.side}.derived.`) ? [{ what: name.split('.')[2]!, n }] : [],
-  ),
-)
+const derived = computed(() => derivedFigures(props.row, props.side))
 const own = computed(() => (props.side === 'old' ? props.row.old.own : props.row.new.own) ?? 0)
-const persons = computed(() => props.row.also[`${props.side}.persons`])
+const persons = computed(() => shownFigure(props.row, props.side, 'persons'))
 </script>
 
 <template>
@@ -52,16 +49,16 @@ const persons = computed(() => props.row.also[`${props.side}.persons`])
             </button>
           </td>
         </tr>
-        <tr v-for="d in derived" :key="d.what">
+        <tr v-for="d in derived" :key="d.of">
           <th scope="row" class="px-2.5 py-1 text-left font-normal">
-            {{ words.derived[d.what] ?? d.what }}<span class="block text-xs text-soft">{{ words.derivedMeanings[d.what] }}</span>
+            {{ words.derived[d.of] ?? d.of }}<span class="block text-xs text-soft">{{ words.derivedMeanings[d.of] }}</span>
           </th>
           <td class="px-2.5 text-right align-top">
             <button
-              v-if="d.what === 'clipsApart'"
+              v-if="d.opens?.as === 'facet'"
               type="button"
               class="underline decoration-rule underline-offset-2 hover:decoration-ink"
-              @click="emit('sum', 'photo-moving')"
+              @click="emit('sum', d.opens.name!)"
             >
               {{ number(d.n) }}</button><template v-else>{{ number(d.n) }}</template>
           </td>

@@ -1,4 +1,5 @@
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
+import { countNotOver } from '#core/book/index.ts'
 
 export interface Column {
   readonly key: string
@@ -12,11 +13,6 @@ export interface Column {
   readonly isBad?: (row: LedgerRow) => boolean
   /** Folds away while it is nought for every row. */
   readonly folds?: boolean
-}
-
-/** What did not come over and is settled, whatever the reason. */
-export function notOver({ fates }: LedgerRow): number {
-  return fates.refused + fates.unreadable + fates.gone + fates.lost + fates.pushedOut + fates.undone
 }
 
 /**
@@ -47,9 +43,9 @@ export const columns: readonly Column[] = [
     of: (r) => r.fates.editedThere,
     folds: true,
   },
-  { key: 'notOver', head: 'Not over', group: 'way', opens: 'notOver', of: notOver, isBad: (r) => r.fates.lost > 0 },
+  { key: 'notOver', head: 'Not over', group: 'way', opens: 'notOver', of: countNotOver, isBad: (r) => r.fates.lost > 0 },
   { key: 'first', head: 'First count', group: 'new', opens: 'first', of: (r) => r.new.first },
-  { key: 'expected', head: 'Expected', group: 'new', opens: null, of: (r) => r.also.expected ?? null },
+  { key: 'expected', head: 'Expected', group: 'new', opens: null, of: (r) => r.new.expected },
   {
     key: 'last',
     head: 'Last count',

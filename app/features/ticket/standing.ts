@@ -1,6 +1,7 @@
 import { errors, isErrorCode } from '#contracts/errors.ts'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, RunView, TicketSummary } from '#contracts/http/ticket.ts'
+import { leftToInstall, stillToCarry } from '#core/book/index.ts'
 import { bytes, itemsOf, number, range } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
@@ -26,8 +27,7 @@ export function differenceOf(row: LedgerRow): string {
 export function verdictWord(row: LedgerRow): string {
   if (row.verdict === 'differs') return differenceOf(row) === 'the phone’s own count is not met' ? 'Count not met' : differenceOf(row)
   if (row.verdict === 'accepted') return `Accepted: ${differenceOf(row)}`
-  if (row.also.toInstall && row.new.last !== null && row.also.toInstall === row.fates.pending)
-    return `${number(row.also.toInstall)} to install`
+  if (row.toInstall > 0 && row.new.last !== null && row.toInstall === row.fates.pending) return `${number(row.toInstall)} to install`
   if (row.verdict === 'waiting' && row.new.last !== null && row.fates.pending > 0) return `${number(row.fates.pending)} waiting`
   return words.verdicts[row.verdict]!
 }
@@ -135,7 +135,7 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
   }
   if (stage === 'hand-back') {
     const isAccepted = ledger.some((row) => row.verdict === 'accepted')
-    const toInstall = ledger.reduce((sum, row) => sum + (row.also.toInstall ?? 0), 0)
+    const toInstall = leftToInstall(ledger)
     const list = toInstall > 0 ? ` ${number(toInstall)} ${toInstall === 1 ? 'app is' : 'apps are'} left to the customer’s list.` : ''
     const line = (isAccepted ? 'May be handed over: the customer accepts what is short.' : 'May be handed over: the counts agree.') + list
     return {
@@ -145,7 +145,7 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
       short: ticket.signedAt ? 'Signed, data still here' : 'Agrees, sheet not signed',
     }
   }
-  const waitingItems = ledger.map(({ kind, fates, also }) => ({ kind, n: fates.pending - (also.toInstall ?? 0) }))
+  const waitingItems = stillToCarry(ledger)
   const pending = waitingItems.reduce((sum, { n }) => sum + n, 0)
   if (stage === 'check-off') {
     return pending > 0

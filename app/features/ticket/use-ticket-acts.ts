@@ -9,10 +9,13 @@ export function useTicketActs(number: Ref<string>) {
   const failure = ref<ApiFailure | null>(null)
 
   let running: Promise<void> = Promise.resolve()
+  const waiting = new Set<string>()
 
   async function act(name: string, path: string, options: { body?: unknown; method?: string } = {}): Promise<boolean> {
-    // a click made twice is one; another act waits its turn
-    if (busy.value === name) return false
+    // a click made twice is one; another act, or the same of something else, waits its turn
+    const same = JSON.stringify([name, path, options])
+    if (waiting.has(same)) return false
+    waiting.add(same)
     const before = running
     let done = () => undefined as void
     running = new Promise((resolve) => (done = resolve))
@@ -27,6 +30,7 @@ export function useTicketActs(number: Ref<string>) {
       return false
     } finally {
       busy.value = ''
+      waiting.delete(same)
       done()
       await store.loadTicket(number.value).catch(() => undefined)
     }

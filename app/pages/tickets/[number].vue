@@ -97,7 +97,7 @@ const row = computed(() => {
     rows[0]
   )
 })
-const notYetChecked = computed(() => (ticket.value?.ledger ?? []).reduce((sum, r) => sum + (r.also.notYetChecked ?? 0), 0))
+const notYetChecked = computed(() => (ticket.value?.ledger ?? []).reduce((sum, r) => sum + r.notYetChecked, 0))
 const totals = computed(() => {
   const rows = ticket.value?.ledger ?? []
   return { old: rows.map((r) => ({ kind: r.kind, n: r.old.read })), new: rows.map((r) => ({ kind: r.kind, n: r.new.first ?? 0 })) }

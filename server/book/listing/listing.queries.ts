@@ -1,7 +1,7 @@
 import type { z } from 'zod'
 import type { entryFilter } from '#contracts/http/ledger.ts'
 import type { searchBody } from '#contracts/http/ticket.ts'
-import { fates, origins } from '#core/book/index.ts'
+import { fates, notOver, origins } from '#core/book/index.ts'
 import { many, one, type Client } from '../../base/db/sql.ts'
 import { spanOf } from '../entries/entries.queries.ts'
 import { facets } from './facets.ts'
@@ -44,9 +44,10 @@ function entryCondition(filter: Filter): string | undefined {
     all: 'true',
     read: 'not e.is_late',
     late: 'e.is_late',
-    notOver: `e.fate in ('refused', 'unreadable', 'gone', 'lost', 'undone')`,
+    notOver: `e.fate in (${notOver.map((fate) => `'${fate}'`).join(', ')})`,
     willCarry: `e.fate = 'pending' and not e.is_there and not e.has_change and not e.joins`,
-    willChange: `e.fate = 'pending' and not e.is_there and e.has_change and not e.joins`,
+    willChange: `e.fate = 'pending' and not e.is_there and e.has_change and not e.joins and not e.by_hand`,
+    toInstall: `e.fate = 'pending' and not e.is_there and e.by_hand`,
     willMerge: `e.fate = 'pending' and not e.is_there and e.joins`,
     willBeThere: `e.fate = 'pending' and e.is_there`,
   }

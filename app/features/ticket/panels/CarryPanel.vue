@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import { stillToCarry } from '#core/book/index.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import { itemsOf } from '../../../words/say.ts'
 import RunBox from './RunBox.vue'
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
 defineEmits<{ act: [name: string, path: string]; carry: [] }>()
-const pending = computed(() => props.ticket.ledger.map(({ kind, fates, also }) => ({ kind, n: fates.pending - (also.toInstall ?? 0) })))
+const pending = computed(() => stillToCarry(props.ticket.ledger))
 const waiting = computed(() => pending.value.reduce((sum, { n }) => sum + n, 0))
 const over = computed(() => props.ticket.ledger.reduce((sum, { fates }) => sum + fates.carried + fates.changed, 0))
 </script>

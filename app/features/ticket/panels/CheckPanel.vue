@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import { stillToCarry } from '#core/book/index.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import { clock, items, itemsOf, number, people, reason } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
@@ -19,7 +20,7 @@ const emit = defineEmits<{
   show: []
   carry: []
 }>()
-const pending = computed(() => props.ticket.ledger.map(({ kind, fates, also }) => ({ kind, n: fates.pending - (also.toInstall ?? 0) })))
+const pending = computed(() => stillToCarry(props.ticket.ledger))
 const by = ref('')
 const notes = computed(() =>
   props.ticket.reasons.filter((r) => r.kind === props.row.kind && !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)),

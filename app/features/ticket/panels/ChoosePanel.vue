@@ -35,18 +35,14 @@ const crossing = (n: TicketView['forecasts'][number]['counts']) => n.carried + n
 /** All kinds together: what one press carries. */
 const all = computed(() => props.ticket.forecasts.map((f) => ({ kind: f.kind, n: crossing(f.counts) - byHand(f.kind) })))
 /** Apps the customer installs are not carried. */
-const byHand = (kind: string) => props.ticket.ledger.find((one) => one.kind === kind)?.also.toInstall ?? 0
+const byHand = (kind: string) => props.ticket.ledger.find((one) => one.kind === kind)?.toInstall ?? 0
 const isAnything = computed(() => props.ticket.forecasts.some((f) => crossing(f.counts) + f.counts.alreadyThere > 0))
 const lines = computed(() => {
   const n = forecast.value!.counts
   return [
     { label: 'Carried as they are', n: n.carried, opens: 'willCarry' as const },
-    {
-      label:
-        byHand(props.row.kind) > 0 && byHand(props.row.kind) === n.changed ? 'Installed by hand, as counterparts' : 'Changed on the way',
-      n: n.changed,
-      opens: 'willChange' as const,
-    },
+    { label: 'Changed on the way', n: n.changed - byHand(props.row.kind), opens: 'willChange' as const },
+    { label: 'Installed by hand, as counterparts', n: byHand(props.row.kind), opens: 'toInstall' as const },
     { label: 'Joined with theirs', n: n.merged, opens: 'willMerge' as const },
     {
       label: 'Already there',

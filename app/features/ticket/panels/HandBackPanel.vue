@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { Printer } from '@lucide/vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import { leftToInstall } from '#core/book/index.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import { clock } from '../../../words/say.ts'
 import FilesOut from '../FilesOut.vue'
@@ -18,7 +19,7 @@ const isPutBackOpen = computed(() =>
   [...props.ticket.ready.old.putBack, ...props.ticket.ready.new.putBack].some((item) => item.state === 'open'),
 )
 /** Apps installed by hand that the new phone does not report yet. */
-const toInstall = computed(() => props.ticket.ledger.reduce((sum, row) => sum + (row.also.toInstall ?? 0), 0))
+const toInstall = computed(() => leftToInstall(props.ticket.ledger))
 const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
 </script>
 

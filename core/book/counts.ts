@@ -1,0 +1,23 @@
+import { notOver, type Counts, type Fate } from './terms.ts'
+
+interface Row {
+  readonly kind: string
+  readonly fates: Counts<Fate>
+  /** Of what waits: what a hand installs on the new phone. */
+  readonly toInstall: number
+}
+
+/** How many did not come over and are settled, whatever the reason. */
+export function countNotOver({ fates }: Pick<Row, 'fates'>): number {
+  return notOver.reduce((sum, fate) => sum + fates[fate], 0)
+}
+
+/** How many of each kind still wait to be carried; what a hand installs is not carried. */
+export function stillToCarry(ledger: readonly Row[]): { readonly kind: string; readonly n: number }[] {
+  return ledger.map(({ kind, fates, toInstall }) => ({ kind, n: fates.pending - toInstall }))
+}
+
+/** How many are left to a hand on the new phone. */
+export function leftToInstall(ledger: readonly Pick<Row, 'toInstall'>[]): number {
+  return ledger.reduce((sum, { toInstall }) => sum + toInstall, 0)
+}
