@@ -14,6 +14,7 @@ import { messageWays } from '#standins/messages/stored.ts'
 import { people } from '#standins/demo/people.ts'
 import { startPostgres } from '../scripts/postgres.ts'
 import { makeShop, provision } from '../scripts/provision.ts'
+import { clock } from '#server/base/patience.ts'
 
 export interface BenchShop {
   readonly services: Services
@@ -43,6 +44,7 @@ export async function openBenchShop(): Promise<BenchShop> {
       pool,
       config: { databaseUrl: urls.app, masterKey, dataFolder: tmpdir(), link: null, hand: null, hosts: [], leaseMs: 60_000 },
       log: silent,
+      clock,
     },
     keys: ticketKeys(masterKey, wrapped),
     masterKeyHex: masterKey.toString('hex'),

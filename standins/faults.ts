@@ -4,7 +4,7 @@ import type pg from 'pg'
 export const faultPoints = [
   { point: 'attach', operation: 'attach', effects: ['cut', 'pull', 'unknown-code'] },
   { point: 'facts', operation: 'facts', effects: ['cut', 'pull', 'unknown-code'] },
-  { point: 'count', operation: 'count', effects: ['cut', 'pull', 'unknown-code', 'one-more'] },
+  { point: 'count', operation: 'count', effects: ['cut', 'pull', 'unknown-code', 'one-more', 'restless'] },
   { point: 'list.start', operation: 'list', effects: ['cut', 'pull', 'lock', 'fail', 'unknown-code'] },
   { point: 'list.mid', operation: 'list', effects: ['cut', 'pull', 'lock', 'fail', 'not-json'] },
   { point: 'list.end', operation: 'list', effects: ['no-end', 'leave-out-one', 'cut'] },

@@ -1,4 +1,4 @@
 import { answer } from './answer.ts'
-import { readToday } from '../desk/read-ticket.ts'
+import { readToday } from '../desk/today/view.ts'
 
 export default answer({}, ({ services }) => readToday(services))

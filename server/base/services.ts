@@ -2,12 +2,14 @@ import type pg from 'pg'
 import pino from 'pino'
 import { getConfig, type Config } from './config.ts'
 import { openPool } from './db/sql.ts'
+import { clock, type Clock } from './patience.ts'
 
-/** What every service is given: the pool, the configuration, the log. */
+/** What every service is given: the pool, the configuration, the log, the clock. */
 export interface Services {
   readonly pool: pg.Pool
   readonly config: Config
   readonly log: Log
+  readonly clock: Clock
 }
 
 /** Codes, ids and figures only: what may be logged is listed here, so that a customer's text can't slip in. */
@@ -27,7 +29,7 @@ let services: Services | undefined
 
 /** The process's own services, opened at the first use. */
 export function getServices(name = 'corvend-web'): Services {
-  services ??= { config: getConfig(), pool: openPool(getConfig().databaseUrl, name), log: createLog() }
+  services ??= { config: getConfig(), pool: openPool(getConfig().databaseUrl, name), log: createLog(), clock }
   return services
 }
 

@@ -2,6 +2,7 @@ import { counterpartsAnswer, installListAnswer, type Counterparts } from '#contr
 import type { Config } from '../base/config.ts'
 import { LinkError } from './link.ts'
 import { Problem } from '../base/problem.ts'
+import { patience } from '../base/patience.ts'
 
 type Platform = 'android' | 'ios'
 
@@ -30,7 +31,7 @@ async function ask({ link }: Pick<Config, 'link'>, what: string, body: unknown):
     method: 'POST',
     headers: { authorization: `Bearer ${link.token}`, 'content-type': 'application/json' },
     body: JSON.stringify(body),
-    signal: AbortSignal.timeout(10_000),
+    signal: AbortSignal.timeout(patience.catalogue.timeoutMs),
   }).catch(() => {
     throw new LinkError('LinkLost')
   })

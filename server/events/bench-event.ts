@@ -1,7 +1,7 @@
 import type { BenchEvent } from '#contracts/http/bench.ts'
 import { snapshot } from '../base/db/sql.ts'
 import type { Services } from '../base/services.ts'
-import { readTodayFrom } from '../desk/read-ticket.ts'
+import { readTodayFrom } from '../desk/today/view.ts'
 import { readBench } from '../endpoints/ports.ts'
 
 /** What was told of each ticket last: only what changed is told again. */

@@ -1,13 +1,11 @@
 import { randomUUID } from 'node:crypto'
-import { carryRun } from './steps/carry-run.ts'
-import { checkRun } from './steps/check-run.ts'
-import { takeAwayRun } from './steps/take-away-run.ts'
+import { runLine } from './lines.ts'
 import { sqlState, transaction } from '../base/db/sql.ts'
-import { countInRun } from './steps/count-in-run.ts'
+import { patience } from '../base/patience.ts'
 import type { Services } from '../base/services.ts'
 import { tellTicket } from '../case/tickets.queries.ts'
 import type { Presence } from '../runs/presence.ts'
-import { createContext, LeaseLost, MustWait, type RunContext } from '../runs/context.ts'
+import { createContext, LeaseLost, MustWait } from '../runs/context.ts'
 import {
   claimRun,
   endRun,
@@ -19,13 +17,6 @@ import {
   renewLease,
   type RunRow,
 } from '../runs/runs.queries.ts'
-
-const work: Record<RunRow['type'], (context: RunContext) => Promise<void>> = {
-  'count-in': countInRun,
-  carry: carryRun,
-  'check-off': checkRun,
-  'take-away': takeAwayRun,
-}
 
 export interface Executor {
   /** Claims a run if it may be claimed, and works on it. Answers at once; the work goes on. */
@@ -72,10 +63,10 @@ export function createExecutor(
         (n) => n === 0 && stop.abort(),
         () => undefined,
       )
-    }, config.leaseMs / 3.3)
+    }, config.leaseMs / patience.lease.beats)
     try {
       const hook = checkpoint && ((name: string) => checkpoint(name, run))
-      await work[run.type](createContext(services, run, hook ? { checkpoint: hook, signal: stop.signal } : { signal: stop.signal }))
+      await runLine(createContext(services, run, hook ? { checkpoint: hook, signal: stop.signal } : { signal: stop.signal }))
       await transaction(pool, async (client) => {
         if ((await endRun(client, { ...mine, state: 'done' })) === 0) return
         // who carried wants to know at once whether it agrees
@@ -106,7 +97,7 @@ export function createExecutor(
         reason: code,
         side: expected ? error.side : null,
         kind: expected ? error.kind : null,
-        retryMs: config.leaseMs / (code === 'Internal' ? 2 : 5),
+        retryMs: config.leaseMs * patience.waiting[code === 'Internal' ? 'ofLeaseAfterMistake' : 'ofLease'],
       })
       await tellTicket(client, run.ticket_id, 'run')
     })

@@ -1,5 +1,6 @@
 import type pg from 'pg'
 import { transaction } from '../base/db/sql.ts'
+import { patience } from '../base/patience.ts'
 import type { Services } from '../base/services.ts'
 import { tellTicket } from '../case/tickets.queries.ts'
 import { fence, writeProgress, type RunRow } from './runs.queries.ts'
@@ -33,7 +34,6 @@ export interface RunContext {
   progress(step: string, done: number, total: number, of?: ProgressOf): Promise<void>
   /** A point at which a test may end the worker, as a SIGKILL would. */
   checkpoint(name: string): Promise<void>
-  wait(ms: number): Promise<void>
 }
 
 export interface ContextOptions {
@@ -59,8 +59,8 @@ export function createContext(services: Services, run: RunRow, { checkpoint, sig
     },
     async progress(step, done, total, { kind = null, unit = 'items' }: { kind?: string | null; unit?: 'items' | 'bytes' } = {}) {
       alive()
-      const now = Date.now()
-      if (now - lastTold < 330 && done !== total && done !== 0) return
+      const now = services.clock.now()
+      if (now - lastTold < patience.progress.everyMs && done !== total && done !== 0) return
       lastTold = now
       await transaction(services.pool, async (client) => {
         if ((await writeProgress(client, { ...mine, step, done, total, unit, kind })) === 0) throw new LeaseLost()
@@ -71,6 +71,5 @@ export function createContext(services: Services, run: RunRow, { checkpoint, sig
       alive()
       await checkpoint?.(name)
     },
-    wait: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
   }
 }

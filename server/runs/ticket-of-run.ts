@@ -7,6 +7,7 @@ import { LinkError, type LinkSession } from '../endpoints/link.ts'
 import { createToolsFor, type Place } from '../vault/read-tools.ts'
 import { ticketKeys, type TicketKeys } from '../vault/keys.ts'
 import { manyKinds, manyPhones, oneTicketById, setPlace, type KindRow, type PhoneRow, type TicketRow } from '../case/tickets.queries.ts'
+import { patience, type Clock } from '../base/patience.ts'
 import { MustWait, type RunContext } from './context.ts'
 
 /** What a run needs to know of its ticket. */
@@ -74,19 +75,25 @@ export async function orWait<T>(side: 'old' | 'new', work: () => Promise<T>, kin
 
 /**
  * Waits until a phone's own count has stood still for its settling time.
- * @throws MustWait `StillSettling` after ten such times
+ * @throws MustWait `StillSettling` when it never does
  */
-export async function waitUntilStill(context: RunContext, { session, facts }: Attached, kind: string): Promise<void> {
-  const quietMs = Math.max(facts.settleMs, 50)
-  let last = await orWait('new', () => session.count(kind))
-  let stillSince = Date.now()
-  const giveUp = Date.now() + quietMs * 10 + 5000
-  while (Date.now() - stillSince < quietMs) {
-    await context.wait(Math.min(250, quietMs / 3))
-    await context.progress('settling', last.items, last.items + 1)
-    const now = await orWait('new', () => session.count(kind))
-    if (now.items !== last.items || now.revision !== last.revision) stillSince = Date.now()
+export async function waitUntilStill(
+  { progress, services: { clock } }: Pick<RunContext, 'progress'> & { readonly services: { readonly clock: Clock } },
+  { session, facts }: { readonly session: Pick<LinkSession, 'count'>; readonly facts: Pick<PhoneFacts, 'settleMs'> },
+  kind: string,
+): Promise<void> {
+  const { leastMs, lookMs, times, graceMs } = patience.still
+  const quietMs = Math.max(facts.settleMs, leastMs)
+  const count = () => orWait('new', () => session.count(kind))
+  let last = await count()
+  let stillSince = clock.now()
+  const giveUp = stillSince + quietMs * times + graceMs
+  while (clock.now() - stillSince < quietMs) {
+    await clock.sleep(Math.min(lookMs, quietMs / 3))
+    await progress('settling', last.items, last.items + 1)
+    const now = await count()
+    if (now.items !== last.items || now.revision !== last.revision) stillSince = clock.now()
     last = now
-    if (Date.now() > giveUp) throw new MustWait('StillSettling', 'new')
+    if (clock.now() > giveUp) throw new MustWait('StillSettling', 'new')
   }
 }

@@ -70,10 +70,9 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
         : kind === 'apps'
           ? modelOf(phone).preinstalled
           : 0
-  const extra = (await faultAt(pool, phone.serial, 'count')) === 'one-more' ? 1 : 0
   return {
     // the clip of a moving photo counts once more where it is kept apart
-    items: counted!.items + derived + extra + (kind === 'photos' ? await clipsApart(pool, phone) : 0),
+    items: counted!.items + derived + (kind === 'photos' ? await clipsApart(pool, phone) : 0),
     bytes: counted!.bytes,
     derived,
     derivedOf: derived > 0 ? { [kind === 'calendar' ? 'birthdays' : kind === 'apps' ? 'preinstalled' : 'ownCard']: derived } : {},

@@ -117,6 +117,20 @@ describe('faults on the screen', () => {
     await page.close()
   })
 
+  it('a slow double click carries, and does not pause what it began', async () => {
+    const { page } = await counted(900)
+    await page.getByRole('button', { name: /^Carry 900 contacts/ }).click()
+    await page.getByRole('button', { name: 'Pause' }).waitFor()
+    for (const name of ['Pause', 'Stop here; what is over stays over']) {
+      const at = (await page.getByRole('button', { name }).boundingBox())!
+      await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2)
+      await page.mouse.down({ clickCount: 2 })
+      await page.mouse.up({ clickCount: 2 })
+    }
+    await standing(page, 'May be handed over')
+    await page.close()
+  })
+
   it('the web process is killed mid-carry: the work goes on, and the page comes back by itself', async () => {
     const { page } = await counted(1200)
     await press(page, /^Carry 1,200 contacts/)

@@ -1,7 +1,7 @@
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { followGuide } from '../setup/follow-guide.ts'
-import { expectAccessible, press, runShop, standing, type RunningShop } from '../setup/browser.ts'
+import { expectAccessible, press, quiet, runShop, standing, type RunningShop } from '../setup/browser.ts'
 import { addPhone, bookTicket, type PhoneWish } from '../setup/ticket.ts'
 
 let running: RunningShop
@@ -46,7 +46,7 @@ describe('from the box to ready, acting only on the steps the screen names', () 
     const asked: string[] = []
     await page.getByText('Making ready').waitFor()
     // the page looks once more when its event stream opens
-    await page.waitForTimeout(800)
+    await quiet(page)
     page.on('request', (request) => void asked.push(`${request.method()} ${new URL(request.url()).pathname}`))
     const fingers = followGuide(page, running.shop, serials, { old: 1, new: 2 })
     await fingers.untilReady()
@@ -117,7 +117,7 @@ describe('the screen follows the phones, with no request but the open event stre
     const { serial } = oldPhone
     await page.getByRole('button', { name: /Make ready/ }).click()
     await page.getByText('Making ready').waitFor()
-    await page.waitForTimeout(800)
+    await quiet(page)
     const asked: string[] = []
     page.on('request', (request) => void asked.push(request.url()))
     await hand(`phones/${serial}/lock`)

@@ -26,6 +26,14 @@ export interface RunningShop {
 const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8')
 
 export const press = (page: Page, name: string | RegExp) => page.getByRole('button', { name }).first().click()
+/** Waits until the page has asked nothing for a while. */
+export async function quiet(page: Page, ms = 1000): Promise<void> {
+  let last = Date.now()
+  const asked = () => void (last = Date.now())
+  page.on('request', asked)
+  while (Date.now() - last < ms) await page.waitForTimeout(100)
+  page.off('request', asked)
+}
 /** Waits until the ticket says so. */
 export const standing = (page: Page, text: string | RegExp) =>
   page.getByTestId('standing').filter({ hasText: text }).waitFor({ timeout: 60_000 })

@@ -11,6 +11,7 @@ import { addStaff } from '#server/case/auth.ts'
 import type { Config } from '#server/base/config.ts'
 import { openPool } from '#server/base/db/sql.ts'
 import type { Services } from '#server/base/services.ts'
+import { clock } from '#server/base/patience.ts'
 
 export interface TestShop {
   readonly urls: DatabaseUrls
@@ -75,7 +76,7 @@ export async function openShop({
   const { rows } = await pool.query<{ id: number }>('select id from staff')
   return {
     urls,
-    services: { pool, config, log: silent },
+    services: { pool, config, log: silent, clock },
     staffId: rows[0]!.id,
     token,
     env: {

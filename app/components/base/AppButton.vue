@@ -5,6 +5,12 @@ withDefaults(defineProps<{ look?: 'accent' | 'plain' | 'quiet' | 'danger'; busy?
   busy: false,
   disabled: false,
 })
+/** A double click is one press: its second click would land on the button that took this one’s place. */
+const once = (event: MouseEvent) => {
+  if (event.detail < 2) return
+  event.stopImmediatePropagation()
+  event.preventDefault()
+}
 const looks = {
   accent: 'bg-ink text-sheet border-ink hover:bg-[#2a3947]',
   plain: 'bg-sheet text-ink border-ink hover:bg-row',
@@ -20,6 +26,7 @@ const looks = {
     :class="looks[look]"
     :disabled="disabled || busy"
     :aria-busy="busy"
+    @click.capture="once"
   >
     <slot />
   </button>

@@ -1,6 +1,7 @@
 import { oneShop } from '../../base/shop.queries.ts'
 import type { Services } from '../../base/services.ts'
-import { openCustomer, readTicket } from '../read-ticket.ts'
+import { openCustomer } from '../summary.ts'
+import { readTicket } from '../read-ticket.ts'
 import { maybeTicket } from '../../case/tickets.queries.ts'
 
 /** What the printed sheet says: counts and reasons, never a contact's name. @throws Problem `TicketNotFound` */

@@ -16,6 +16,7 @@ import {
   type PortView,
 } from '#contracts/link/index.ts'
 import { z } from 'zod'
+import { patience } from '../../base/patience.ts'
 import { LinkError, OutcomeUnknown, type LinkSession, type PhoneLink } from '../link.ts'
 
 export interface LinkServer {
@@ -25,9 +26,10 @@ export interface LinkServer {
   readonly idleMs?: number
 }
 
-/** After so long without a byte a stream is lost. */
-function idleMs({ idleMs = 30_000 }: LinkServer): number {
-  return idleMs
+/** After so long without a byte a stream is lost; one that is not taken, a little later. */
+function idleMs({ idleMs }: LinkServer, isTaken = false): number {
+  const { idleMs: usual, takeIdleMs } = patience.call
+  return isTaken ? ((idleMs ?? usual) / usual) * takeIdleMs : (idleMs ?? usual)
 }
 
 interface Ask {
@@ -42,10 +44,10 @@ export function standinLink(server: LinkServer, serial: string): PhoneLink {
   const base = `phones/${encodeURIComponent(serial)}`
   return {
     async prepare(wants) {
-      await ask(server, { path: `${base}/prepare`, body: wants, timeoutMs: 3000 })
+      await ask(server, { path: `${base}/prepare`, body: wants, timeoutMs: patience.call.shortMs })
     },
     async mark(text) {
-      await ask(server, { path: `${base}/mark`, body: { text }, timeoutMs: 3000 })
+      await ask(server, { path: `${base}/mark`, body: { text }, timeoutMs: patience.call.shortMs })
     },
     async attach(): Promise<LinkSession> {
       return sessionOver(server, serial, attachAnswer.parse(await ask(server, { path: `${base}/attach`, body: {} })).session)
@@ -66,7 +68,7 @@ export function sessionOver(server: LinkServer, serial: string, session: string)
     putPart: (kind, bytes, sizeBytes) => sendPart(server, at(`kinds/${kind}/part`), bytes, sizeBytes),
     async write(kind, records) {
       const request = at(`kinds/${kind}/write`, { records: records.map((record) => Buffer.from(record).toString('base64')) })
-      const answer = await ask(server, { ...request, timeoutMs: 60_000 }).catch((error: unknown) => {
+      const answer = await ask(server, { ...request, timeoutMs: patience.call.writeMs }).catch((error: unknown) => {
         // what was refused before anything was written is no unknown outcome; everything else is
         throw new OutcomeUnknown(error instanceof LinkError ? error.code : 'LinkLost')
       })
@@ -94,7 +96,7 @@ export function sessionOver(server: LinkServer, serial: string, session: string)
 
 /** What stands in the eight ports. @throws LinkError */
 export async function readPorts(server: LinkServer): Promise<PortView[]> {
-  return parsed(z.object({ ports: z.array(portView) }), await ask(server, { path: 'ports', timeoutMs: 3000 })).ports
+  return parsed(z.object({ ports: z.array(portView) }), await ask(server, { path: 'ports', timeoutMs: patience.call.shortMs })).ports
 }
 
 function parsed<T>(schema: z.ZodType<T>, value: unknown): T {
@@ -103,7 +105,11 @@ function parsed<T>(schema: z.ZodType<T>, value: unknown): T {
   return result.data
 }
 
-async function request(server: LinkServer, { path, session, body, timeoutMs = 20_000 }: Ask, signal?: AbortSignal): Promise<Response> {
+async function request(
+  server: LinkServer,
+  { path, session, body, timeoutMs = patience.call.anyMs }: Ask,
+  signal?: AbortSignal,
+): Promise<Response> {
   const response = await fetch(`${server.url}/${path}`, {
     method: body === undefined ? 'GET' : 'POST',
     headers: {
@@ -216,7 +222,7 @@ async function sendPart(
   let failure: unknown
   const stop = new AbortController()
   // a phone that takes nothing for so long has stalled; a long film goes on for as long as it moves
-  const idle = setTimeout(() => stop.abort(), idleMs(server) * 1.5)
+  const idle = setTimeout(() => stop.abort(), idleMs(server, true))
   async function* counted() {
     try {
       for await (const chunk of bytes) {

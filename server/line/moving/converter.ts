@@ -1,3 +1,4 @@
+import { patience } from '../../base/patience.ts'
 import { resolve } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { Worker } from 'node:worker_threads'
@@ -35,7 +36,7 @@ export interface Converter {
  * One thread that decodes, started when it is first asked and ended when a picture takes longer than it may: the next
  * picture gets a new one.
  */
-export function createConverter({ timeoutMs = 45_000 } = {}): Converter {
+export function createConverter({ timeoutMs = patience.picture.timeoutMs as number } = {}): Converter {
   let worker: Worker | undefined
   let nextId = 1
   const waiting = new Map<number, Waiting>()

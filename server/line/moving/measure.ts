@@ -3,15 +3,15 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { readSome } from '../../endpoints/read-some.ts'
 import { manyToMeasure, setMeasured } from '../../book/entries/media.queries.ts'
 import { openContents } from '../../vault/contents.ts'
-import type { RunContext } from '../../runs/context.ts'
-import { attach, orWait, type RunTicket } from '../../runs/ticket-of-run.ts'
+import { attach, orWait } from '../../runs/ticket-of-run.ts'
+import type { WorkAlone } from '../step.ts'
 import { mostPictureBytes, NotConverted, toJpeg } from './converter.ts'
 
 /**
  * Converts a few of the largest pictures that will be converted, and throws them away: how much bigger they get and
  * how long it takes is what the forecast says of the rest. @throws MustWait
  */
-export async function measureConversion(context: RunContext, ticket: RunTicket, code: string): Promise<void> {
+export async function measureConversion({ context, ticket, kind: code }: WorkAlone): Promise<void> {
   const kind = kindOf(code)
   if (!kind.conversions) return
   const { pool } = context.services

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { sniffType } from '#core/formats/image/sniff.ts'
 import type { FoundPart, Kind, Part } from '#core/kinds/kind.ts'
+import { patience } from '../../base/patience.ts'
 import { LinkError } from '../../endpoints/link.ts'
 import { mostPictureBytes, NotConverted, toJpeg } from './converter.ts'
 import { MustWait, type RunContext } from '../../runs/context.ts'
@@ -15,9 +16,6 @@ export interface Mover<Item> {
   /** Streams the files of one item over. @throws MustWait, LeaseLost */
   move(form: Item): Promise<Moved<Item>>
 }
-
-/** How often a file that stalls or reads otherwise is tried before its item is given up. */
-const mostTries = 3
 
 /**
  * Streams what belongs to items from the old phone to the new one, before the records that name it are written: a
@@ -34,7 +32,7 @@ export async function createMover<Item>(
 
   async function movePart(part: Part, isConverted: boolean): Promise<{ handle: string; made?: FoundPart } | { reason: string }> {
     let reason = 'stalls'
-    for (let attempt = 1; attempt <= mostTries; attempt++) {
+    for (let attempt = 1; attempt <= patience.file.attempts; attempt++) {
       if (attempt > 1) old = await attach(context, ticket.old)
       const side: { failed?: 'old' } = {}
       try {

@@ -2,8 +2,7 @@ import type { LinkRecord } from '#contracts/link/index.ts'
 import type { Known } from '#core/kinds/apps/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { majorVersion } from '#core/phones/resolve-guide.ts'
-import type { RunContext } from '../../runs/context.ts'
-import type { RunTicket } from '../../runs/ticket-of-run.ts'
+import type { WorkAlone } from '../step.ts'
 import { askCounterparts } from '../../endpoints/catalogue.ts'
 import { shopsCounterparts } from '../../endpoints/counterparts.queries.ts'
 
@@ -11,11 +10,11 @@ import { shopsCounterparts } from '../../endpoints/counterparts.queries.ts'
  * For kinds a catalogue knows, carried to another platform: notes in each record what may stand in for it there, and
  * what the shop chose before. Undefined for all else.
  */
-export async function createLookUp(
-  context: RunContext,
-  ticket: RunTicket,
-  code: string,
-): Promise<((record: LinkRecord) => Promise<LinkRecord>) | undefined> {
+export async function createLookUp({
+  context,
+  ticket,
+  kind: code,
+}: WorkAlone): Promise<((record: LinkRecord) => Promise<LinkRecord>) | undefined> {
   const kind = kindOf(code)
   const [from, to] = [ticket.old.platform, ticket.new.platform]
   if (!kind.noteKnown || !kind.appId || from === to || !isCatalogued(from) || !isCatalogued(to)) return undefined

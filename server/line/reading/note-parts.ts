@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { LinkRecord } from '#contracts/link/index.ts'
 import { headBytes } from '#core/formats/image/inspect.ts'
 import type { FoundPart, Kind } from '#core/kinds/kind.ts'
+import { patience } from '../../base/patience.ts'
 import { LinkError, type LinkSession } from '../../endpoints/link.ts'
 
 interface How {
@@ -39,9 +40,6 @@ export async function noteParts(session: LinkSession, { kind, side, before, aliv
   return { ...record, body: Buffer.from(kind.noteParts(Buffer.from(record.body, 'base64'), found)).toString('base64') }
 }
 
-/** How often a file that breaks off is read before it is given up. */
-const mostTries = 3
-
 /** A file that breaks off again and again, while its phone answers all else, is a bad file and no bad cable. @throws LinkError, Stalled */
 async function readPatiently(session: LinkSession, how: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
   for (let attempt = 1; ; attempt++) {
@@ -49,7 +47,7 @@ async function readPatiently(session: LinkSession, how: Omit<How, 'before'>, han
       return await readPart(session, how, handle)
     } catch (error) {
       if (!(error instanceof LinkError) || error.code !== 'LinkLost') throw error
-      if (attempt < mostTries) continue
+      if (attempt < patience.file.attempts) continue
       await session.count(how.kind.code)
       throw new Stalled()
     }

@@ -3,8 +3,8 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { knownFiles } from './known-files.ts'
 import { maybeReading } from '../../vault/readings.queries.ts'
 import { takeReading } from './take-reading.ts'
-import type { RunContext } from '../../runs/context.ts'
-import { attach, orWait, type RunTicket } from '../../runs/ticket-of-run.ts'
+import { attach, orWait } from '../../runs/ticket-of-run.ts'
+import { scopeOf, type WorkAlone } from '../step.ts'
 import { oneKind } from '../../case/tickets.queries.ts'
 
 /**
@@ -13,14 +13,10 @@ import { oneKind } from '../../case/tickets.queries.ts'
  * @returns the new reading, or null when nothing of this kind changed since the last one
  * @throws MustWait, LeaseLost
  */
-export async function recountOld(
-  context: RunContext,
-  ticket: RunTicket,
-  kind: string,
-  { again = [] }: { again?: readonly Buffer[] } = {},
-): Promise<number | null> {
+export async function recountOld(work: WorkAlone, { again = [] }: { again?: readonly Buffer[] } = {}): Promise<number | null> {
+  const { context, ticket, kind } = work
   const { pool } = context.services
-  const ticketId = ticket.ticket.id
+  const { ticketId } = scopeOf(work)
   const row = await oneKind(pool, ticketId, kind)
   const before = await maybeReading(pool, row.recount_reading ?? row.old_reading)
   const { session, facts } = await attach(context, ticket.old)
@@ -36,7 +32,7 @@ export async function recountOld(
     purpose: 'recount',
     target: ticket.target,
     tools: ticket.toolsFor(facts),
-    lookUp: await createLookUp(context, ticket, kind),
+    lookUp: await createLookUp(work),
     onProgress: (got, total, unit) => context.progress('recounting', got, total, { kind, unit }),
     // what has files is not read whole again for the sake of one
     ...(kindOf(kind).isMedia || again.length > 0 ? { known: await knownFiles(pool, ticket.keys, before?.id ?? null, { except }) } : {}),

@@ -3,10 +3,12 @@ import type { ReadTools } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { LinkError, type LinkSession } from '../../endpoints/link.ts'
+import { patience } from '../../base/patience.ts'
 import { MustWait, type RunContext } from '../../runs/context.ts'
 import { orWait } from '../../runs/ticket-of-run.ts'
 import type { TicketKeys } from '../../vault/keys.ts'
 import { tellTicket } from '../../case/tickets.queries.ts'
+import type { Work } from '../step.ts'
 import {
   advanceReading,
   closeReading,
@@ -18,8 +20,6 @@ import {
 import { rawDigest, type KnownFiles } from './known-files.ts'
 import { noteParts } from './note-parts.ts'
 import { createStageWriter, writeStaged, type Place } from '../../vault/stage.ts'
-
-const mostAttempts = 3
 
 export interface Wanted {
   readonly session: LinkSession
@@ -40,23 +40,43 @@ export interface Wanted {
 
 /**
  * Reads a kind of a phone whole. A listing that stops early, or does not meet the phone's own count, is torn and
- * taken again; after three attempts the run waits.
+ * taken again; after so many attempts the run waits.
  * @throws MustWait, LeaseLost
  */
 export async function takeReading(context: RunContext, wanted: Wanted): Promise<number> {
   for (let attempt = 1; ; attempt++) {
     const result = await readOnce(context, wanted)
     if (result.isWhole) return result.id
-    if (attempt >= mostAttempts) throw new MustWait(result.reason, wanted.side, wanted.kind)
-    await context.wait(300 * attempt)
+    if (attempt >= patience.listing.attempts) throw new MustWait(result.reason, wanted.side, wanted.kind)
+    await context.services.clock.sleep(patience.listing.pauseMs * attempt)
   }
+}
+
+/** Reads a kind of the new phone whole. @param how step: what the screen says meanwhile, with figures */
+export function readNew(
+  { context, ticket, kind, now }: Work,
+  { purpose, step, known }: { purpose: ReadingRow['purpose']; step?: string; known?: KnownFiles },
+): Promise<number> {
+  return takeReading(context, {
+    session: now.session,
+    keys: ticket.keys,
+    ticketId: ticket.ticket.id,
+    side: 'new',
+    kind,
+    purpose,
+    target: null,
+    tools: ticket.toolsFor(now.facts),
+    ...(known ? { known } : {}),
+    ...(step ? { onProgress: (got, total, unit) => context.progress(step, got, total, { kind, unit }) } : {}),
+  })
 }
 
 async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole: true; id: number } | { isWhole: false; reason: string }> {
   const { session, keys, ticketId, side, purpose, target } = wanted
   const kind = kindOf(wanted.kind)
   const before = await orWait(side, () => session.count(wanted.kind), wanted.kind)
-  const startedMs = Date.now()
+  const { clock } = context.services
+  const startedMs = clock.now()
   const apart = createApart()
   let streamed = 0
   const alive = (bytes: number) =>
@@ -108,7 +128,7 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
                   derivedOf: { ...after.derivedOf, ...(apart.count > 0 ? { clipsApart: apart.count } : {}) },
                   revision: after.revision,
                   also: after.also,
-                  tookMs: Date.now() - startedMs,
+                  tookMs: clock.now() - startedMs,
                 }
               : { state: 'torn' },
           )

@@ -9,8 +9,8 @@ import {
   type FormerRow,
 } from '../../book/batches/batches.queries.ts'
 import { settleSome } from '../../book/settle.ts'
-import type { RunContext } from '../../runs/context.ts'
-import { attach, orWait, waitUntilStill, type Attached, type RunTicket } from '../../runs/ticket-of-run.ts'
+import { attach, orWait, waitUntilStill } from '../../runs/ticket-of-run.ts'
+import { scopeOf, type Work } from '../step.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { stageRecord } from '../../vault/stage.ts'
 
@@ -20,18 +20,15 @@ import { stageRecord } from '../../vault/stage.ts'
  * was asked for. Only what says what it is known to say goes; a record that somebody changed meanwhile stays. Killed
  * at any moment, it finds out again by listing.
  */
-export async function clearLeft(context: RunContext, ticket: RunTicket, kind: string): Promise<void> {
-  const scope = { ticketId: ticket.ticket.id, kind }
+export async function clearLeft(work: Work): Promise<void> {
+  const { context, ticket, kind } = work
+  const scope = scopeOf(work)
   const wanted = await manyToClear(context.services.pool, scope)
   if (wanted.length === 0) return
-  const now = await attach(context, ticket.new)
+  work.now = await attach(context, ticket.new)
   await context.progress('taking-away', 0, wanted.length, { kind })
-  await waitUntilStill(context, now, kind)
-  const there = await findRecords(ticket, {
-    kind,
-    now,
-    wanted: new Set(wanted.flatMap((row) => [hexOf(row.native), hexOf(row.now_native)])),
-  })
+  await waitUntilStill(context, work.now, kind)
+  const there = await findRecords(work, new Set(wanted.flatMap((row) => [hexOf(row.native), hexOf(row.now_native)])))
   const stands = (row: FormerRow) => there.get(hexOf(row.native))
   const isProved = (row: FormerRow) => row.now_native === null || there.get(hexOf(row.now_native))?.digest === hexOf(row.now_digest)
   const away = wanted.filter((row) => isProved(row) && stands(row)?.digest === hexOf(row.digest))
@@ -39,7 +36,7 @@ export async function clearLeft(context: RunContext, ticket: RunTicket, kind: st
   // seen now: when it is gone at the next look, it is gone for good
   await context.fenced((client) => noteSeen(client, idsOf(wanted.filter(stands))))
   await context.checkpoint('clear-before-remove')
-  if (away.length > 0) await orWait('new', () => now.session.remove(kind, [...new Set(away.map((row) => stands(row)!.nativeId))]))
+  if (away.length > 0) await orWait('new', () => work.now.session.remove(kind, [...new Set(away.map((row) => stands(row)!.nativeId))]))
   await context.checkpoint('clear-before-commit')
   await context.fenced(async (client) => {
     const seqs = await forgetTaken(client, scope, idsOf(away))
@@ -65,8 +62,8 @@ function hexOf(bytes: Buffer | null): string {
 
 /** The records wanted, by the HMAC of their ids, as the phone lists them now. */
 async function findRecords(
-  ticket: RunTicket,
-  { kind, now, wanted }: { kind: string; now: Attached; wanted: ReadonlySet<string> },
+  { ticket, kind, now }: Work,
+  wanted: ReadonlySet<string>,
 ): Promise<Map<string, { nativeId: string; digest: string }>> {
   const stager = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.facts), target: null }
   const found = new Map<string, { nativeId: string; digest: string }>()

@@ -1,7 +1,6 @@
 import { kindOf } from '#core/kinds/registry.ts'
 import { openContents } from '../../vault/contents.ts'
-import type { RunContext } from '../../runs/context.ts'
-import type { RunTicket } from '../../runs/ticket-of-run.ts'
+import type { WorkAlone } from '../step.ts'
 import { oneKind } from '../../case/tickets.queries.ts'
 import { joinRecords } from './join-records.ts'
 import { manyCandidates, replaceJoinings, type Candidate, type NewJoining } from '../../book/joining/joining.queries.ts'
@@ -13,7 +12,7 @@ const atOnce = 500
  * Finds whom both phones know: items that wait and records of the first count with a name, a number or an address in
  * common, one to one. What would be lost by joining is told for each; nothing is joined unless somebody says so.
  */
-export async function findSamePeople(context: RunContext, ticket: RunTicket, kindCode: string): Promise<void> {
+export async function findSamePeople({ context, ticket, kind: kindCode }: WorkAlone): Promise<void> {
   const kind = kindOf(kindCode)
   if (!kind.join) return
   const { pool } = context.services

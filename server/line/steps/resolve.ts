@@ -6,10 +6,11 @@ import { settleEach, type Settlement } from '../../book/settle.ts'
 import { manyPlaces } from '../../vault/blocks.queries.ts'
 import { factsOf, openContents, openMade } from '../../vault/contents.ts'
 import { knownFiles } from '../reading/known-files.ts'
-import { takeReading } from '../reading/take-reading.ts'
+import { readNew } from '../reading/take-reading.ts'
 import { supersede } from '../../vault/readings.queries.ts'
-import type { RunContext } from '../../runs/context.ts'
-import { orWait, waitUntilStill, type Attached, type RunTicket } from '../../runs/ticket-of-run.ts'
+import { patience } from '../../base/patience.ts'
+import { orWait, waitUntilStill } from '../../runs/ticket-of-run.ts'
+import { scopeOf, type Work } from '../step.ts'
 import { openLists } from '../../vault/blocks.ts'
 import { oneKind, tellTicket } from '../../case/tickets.queries.ts'
 import {
@@ -22,30 +23,22 @@ import {
   type Outcome,
 } from '../../book/batches/batches.queries.ts'
 
-const mostSends = 3
-
 /**
  * Finds out what the new phone did with batches whose answer never came: waits until its count stands still, lists
  * it afresh and compares counts for each digest. All is settled in one transaction of the run's owner.
  */
-export async function resolveUnknown(context: RunContext, ticket: RunTicket, attached: Attached, kind: string): Promise<void> {
+export async function resolveUnknown(work: Work): Promise<void> {
+  const { context, ticket, kind, now } = work
   const { pool } = context.services
-  const ticketId = ticket.ticket.id
+  const { ticketId } = scopeOf(work)
   const batches = await manySentBatches(pool, ticketId, kind)
   if (batches.length === 0) return
   await context.progress('looking', 0, 1)
-  await waitUntilStill(context, attached, kind)
+  await waitUntilStill(context, now, kind)
   const { first_reading: firstReading } = await oneKind(pool, ticketId, kind)
-  const { facts, session } = attached
-  const probe = await takeReading(context, {
-    session,
-    keys: ticket.keys,
-    ticketId,
-    side: 'new',
-    kind,
+  const { facts, session } = now
+  const probe = await readNew(work, {
     purpose: 'probe',
-    target: null,
-    tools: ticket.toolsFor(facts),
     ...(kindOf(kind).isMedia
       ? { known: await knownFiles(pool, ticket.keys, firstReading, { written: await writtenDigests(pool, { ticketId, kind }) }) }
       : {}),
@@ -66,7 +59,7 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
     records.map((r) => ({ reading_id: probe, block: r.block, slot: r.slot })),
   )
   const entryBodies = await openContents(pool, ticket.keys, entries)
-  const was = await contentsBefore(context, ticket, { kind, oldTools, tools, records })
+  const was = await contentsBefore(work, { oldTools, tools, records })
   const lists = await openLists(
     pool,
     ticket.keys,
@@ -93,7 +86,7 @@ export async function resolveUnknown(context: RunContext, ticket: RunTicket, att
       atoms: factsOf(kind, bodies[i]!, { tools, target: null }),
     })),
     joins: kindOf(kind).joins,
-    mostSends,
+    mostSends: patience.sending.sendsOfOne,
   })
 
   await context.checkpoint('resolve-before-remove')
@@ -132,9 +125,8 @@ interface Known {
 
 /** What the records that changed said before. */
 async function contentsBefore(
-  context: RunContext,
-  ticket: RunTicket,
-  { kind, oldTools, tools, records }: { kind: string; oldTools: ReadTools; tools: ReadTools; records: readonly Known[] },
+  { context, ticket, kind }: Work,
+  { oldTools, tools, records }: { oldTools: ReadTools; tools: ReadTools; records: readonly Known[] },
 ): Promise<string[][]> {
   const { pool } = context.services
   const out: string[][] = []

@@ -1,12 +1,13 @@
 import { invariant } from '#core/invariant.ts'
 import { kindOf } from '#core/kinds/registry.ts'
+import { patience } from '../../base/patience.ts'
 import { LinkError, OutcomeUnknown } from '../../endpoints/link.ts'
 import { openContents } from '../../vault/contents.ts'
 import { stageRecord } from '../../vault/stage.ts'
-import type { RunContext } from '../../runs/context.ts'
-import { attach, orWait, waitUntilStill, type Attached, type RunTicket } from '../../runs/ticket-of-run.ts'
+import { attach, orWait, waitUntilStill } from '../../runs/ticket-of-run.ts'
 import { openLists } from '../../vault/blocks.ts'
-import { open, seal } from '../../vault/keys.ts'
+import { openBefore, sealBefore } from '../before.ts'
+import { scopeOf, type Work } from '../step.ts'
 import { joinRecords } from './join-records.ts'
 import {
   countEqual,
@@ -21,17 +22,6 @@ import {
   type ToJoin,
 } from '../../book/joining/joining.queries.ts'
 
-/** What joining works on; a session that broke is taken anew in place. */
-interface Work {
-  readonly context: RunContext
-  readonly ticket: RunTicket
-  readonly kind: string
-  now: Attached
-}
-
-/** What a sealed *before* belongs to: none can be put back in another's place. */
-const bound = (ticketId: number, kind: string, seq: number) => `joining ${ticketId} ${kind} ${seq}`
-
 /**
  * Joins what was decided to be joined. The record as it was is sealed and stored first. Where the phone can change a
  * record, it is changed in place, and only while it says what it said at the first count; where it can't, the item is
@@ -40,7 +30,7 @@ const bound = (ticketId: number, kind: string, seq: number) => `joining ${ticket
  */
 export async function joinChosen(work: Work): Promise<void> {
   const { context, ticket, kind: code } = work
-  const scope = { ticketId: ticket.ticket.id, kind: code }
+  const scope = scopeOf(work)
   const kind = kindOf(code)
   if (!kind.join) return
   const { write } = ticket.target.capability.contacts
@@ -56,7 +46,7 @@ export async function joinChosen(work: Work): Promise<void> {
     await context.fenced(async (client) => {
       await markSent(client, scope, {
         seq: item.entry_seq,
-        before: seal(ticket.keys.seal, bound(scope.ticketId, code, item.entry_seq), before),
+        before: sealBefore(work, item.entry_seq, before),
         beforeDigest,
         joinedDigest,
       })
@@ -74,10 +64,10 @@ export async function joinChosen(work: Work): Promise<void> {
 
 /** Puts records back as they were before they were joined, exactly; one that somebody changed since stays as it is. */
 export async function undoAsked(work: Work): Promise<void> {
-  const { context, ticket, kind: code } = work
-  const scope = { ticketId: ticket.ticket.id, kind: code }
+  const { context } = work
+  const scope = scopeOf(work)
   for (const item of await manyToUndo(context.services.pool, scope)) {
-    const before = openBefore(ticket, { kind: code, seq: item.entry_seq, before: item.before! })
+    const before = openBefore(work, item.entry_seq, item.before!)
     await context.checkpoint('undo-before-send')
     const undone: PutBack | undefined =
       item.written === null
@@ -95,11 +85,6 @@ export async function undoAsked(work: Work): Promise<void> {
       undone ? settleUndone(client, scope, { ...item, ...undone }) : keepJoined(client, scope, item.entry_seq),
     )
   }
-}
-
-/** The record of the new phone that an item is written into one with. */
-export function openBefore({ ticket, keys }: RunTicket, { kind, seq, before }: { kind: string; seq: number; before: Buffer }): Buffer {
-  return open(keys.seal, bound(ticket.id, kind, seq), before)
 }
 
 /** The bytes the phone takes for a record it gave: its own content, in the form it is written in. */
@@ -155,7 +140,7 @@ async function amendTo(
       await work.now.session.amend(kind, id, there.revision, record)
     } catch (error) {
       // an answer that was lost, or a record that moved on: what it says now tells
-      if (!(error instanceof LinkError) || attempt > 2 || error.code === 'StorageFull')
+      if (!(error instanceof LinkError) || attempt + 1 >= patience.amending.attempts || error.code === 'StorageFull')
         await orWait('new', () => Promise.reject(error as Error))
       work.now = await attach(work.context, work.ticket.new)
     }

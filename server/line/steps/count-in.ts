@@ -1,17 +1,14 @@
 import { kindOf } from '#core/kinds/registry.ts'
 import { createLookUp } from '../reading/note-known.ts'
-import { findSamePeople } from './find-same-people.ts'
-import { measureConversion } from '../moving/measure.ts'
 import { insertEntries } from '../../book/entries/entries.queries.ts'
 import { fitPlan } from '../../book/plan/plan.queries.ts'
 import { LeaseLost, type RunContext } from '../../runs/context.ts'
-import { attach, loadRunTicket, type RunTicket } from '../../runs/ticket-of-run.ts'
+import { attach, type RunTicket } from '../../runs/ticket-of-run.ts'
 import { oneKind, setReading, tellTicket } from '../../case/tickets.queries.ts'
 import { takeReading, type Wanted } from '../reading/take-reading.ts'
 
 /** Count in: reads both phones side by side, every wanted kind. @throws MustWait, LeaseLost */
-export async function countInRun(context: RunContext): Promise<void> {
-  const ticket = await loadRunTicket(context)
+export async function countBothIn(context: RunContext, ticket: RunTicket): Promise<void> {
   await context.progress('counting', 0, 1)
   // which form an item takes there depends on where the new phone's clock is
   await attach(context, ticket.new)
@@ -34,15 +31,10 @@ export async function countInRun(context: RunContext): Promise<void> {
   // a lost lease outranks a phone that waits for a hand
   const first = failures.find((failure) => failure instanceof LeaseLost) ?? failures[0]
   if (first) throw first
-  await fitKinds(context, ticket)
-  for (const { kind } of ticket.kinds) {
-    await findSamePeople(context, ticket, kind)
-    await measureConversion(context, ticket, kind)
-  }
 }
 
 /** With both phones read, what is there already and what has no room is known before anything is chosen. */
-async function fitKinds(context: RunContext, ticket: RunTicket): Promise<void> {
+export async function fitKinds(context: RunContext, ticket: RunTicket): Promise<void> {
   for (const { kind } of ticket.kinds) {
     await context.fenced(async (client) => {
       const { first_reading: firstReading } = await oneKind(client, ticket.ticket.id, kind)
@@ -76,7 +68,7 @@ async function readSide(
       purpose: 'first',
       tools: ticket.toolsFor(facts),
       target: side === 'old' ? ticket.target : null,
-      lookUp: side === 'old' ? await createLookUp(context, ticket, kind) : undefined,
+      lookUp: side === 'old' ? await createLookUp({ context, ticket, kind }) : undefined,
       onProgress: report(kind),
     })
     await context.fenced(async (client) => {

@@ -1,0 +1,43 @@
+import type { ReadingView, TicketView } from '#contracts/http/ticket.ts'
+import type { LedgerRow } from '#contracts/http/ledger.ts'
+import { looksExchanged } from '#core/plan/guards.ts'
+import type { Client } from '../../base/db/sql.ts'
+import type { KindRow, TicketRow } from '../../case/tickets.queries.ts'
+import { maybeNewestReading } from '../../vault/readings.queries.ts'
+
+/** What the stage Count in shows: the readings of both phones, and whether they look mixed up. */
+export async function countInView(
+  client: Client,
+  { ticket, kinds, ledger }: { ticket: TicketRow; kinds: readonly KindRow[]; ledger: readonly LedgerRow[] },
+): Promise<Pick<TicketView, 'readings' | 'areRolesFrozen' | 'needsExchangeAnswer'>> {
+  const { exchange_answered_at: answered, roles_frozen_at: frozen } = ticket
+  const oldItems = ledger.reduce((sum, row) => sum + row.old.read, 0)
+  const newItems = ledger.reduce((sum, row) => sum + (row.new.first ?? 0), 0)
+  return {
+    readings: ticket.erased_at ? [] : await readingsOf(client, ticket, kinds),
+    areRolesFrozen: frozen !== null,
+    needsExchangeAnswer: !frozen && !answered && ledger.every((row) => row.new.first !== null) && looksExchanged(oldItems, newItems),
+  }
+}
+
+async function readingsOf(client: Client, ticket: TicketRow, kinds: readonly KindRow[]): Promise<ReadingView[]> {
+  const out: ReadingView[] = []
+  for (const { kind } of kinds) {
+    for (const side of ['old', 'new'] as const) {
+      for (const purpose of ['first', 'recount', 'last'] as const) {
+        const r = await maybeNewestReading(client, ticket.id, { side, kind, purpose })
+        if (r)
+          out.push({
+            side,
+            kind,
+            purpose,
+            state: r.state,
+            got: r.got,
+            counted: r.counted === null ? null : r.counted - r.derived,
+            unreadable: r.unreadable,
+          })
+      }
+    }
+  }
+  return out
+}

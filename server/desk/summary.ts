@@ -1,0 +1,103 @@
+import type { PhoneOnTicket, TicketSummary, TicketView } from '#contracts/http/ticket.ts'
+import { isOpenNeed } from '#core/phones/needs.ts'
+import type { Services } from '../base/services.ts'
+import type { KindRow, TicketRow } from '../case/tickets.queries.ts'
+import { readSide, readyView, type ReadyRows, type SideInput, type SideReady } from '../ready/ready.ts'
+import type { RunRow } from '../runs/runs.queries.ts'
+import { openText, ticketKeys } from '../vault/keys.ts'
+import { runViewOf } from './carry/run-view.ts'
+import { iso } from './iso.ts'
+import { stageOf } from './stage.ts'
+
+interface Customer {
+  readonly name: string
+  readonly phone: string
+  readonly note: string
+}
+
+export function openCustomer({ config }: Services, ticket: TicketRow): Customer | null {
+  if (!ticket.key_wrapped || !ticket.customer) return null
+  return JSON.parse(openText(ticketKeys(config.masterKey, ticket.key_wrapped), 'customer', ticket.customer)) as Customer
+}
+
+/** “Ines H.”: the screen faces a queue. */
+export function shortName(name: string): string {
+  const [first = '', ...rest] = name.trim().split(/\s+/)
+  const last = rest.at(-1)
+  return last ? `${first} ${[...last][0]!.toUpperCase()}.` : first
+}
+
+export interface SummaryInput {
+  readonly ticket: TicketRow
+  readonly kinds: readonly KindRow[]
+  readonly sides: Sides
+  readonly ledger: TicketSummary['ledger']
+  readonly run: RunRow | null
+  readonly rows: ReadyRows
+}
+
+/** How both phones stand. */
+export interface Sides {
+  readonly old: SideReady
+  readonly new: SideReady
+}
+
+/** How both phones of a ticket stand, from the ports and the tables. */
+export function sidesOf(input: Omit<SideInput, 'side'>): Sides {
+  return { old: readSide({ ...input, side: 'old' }), new: readSide({ ...input, side: 'new' }) }
+}
+
+export function readyViews(sides: Sides, rows: ReadyRows, ticketId: number): TicketView['ready'] {
+  return { old: readyView(sides.old, rows, ticketId), new: readyView(sides.new, rows, ticketId) }
+}
+
+/** A ticket in a line: whom it is for, where it stands, its ledger. */
+export function summaryOf(services: Services, { ticket, kinds, sides, ledger, run, rows }: SummaryInput): TicketSummary {
+  const phones = { old: phoneViewOf(sides.old, rows), new: phoneViewOf(sides.new, rows) }
+  const customer = openCustomer(services, ticket)
+  return {
+    number: ticket.number,
+    customer: customer && shortName(customer.name),
+    stage: stageOf({ ticket, kinds, phones: [phones.old, phones.new], ledger, run }),
+    promisedAt: ticket.promised_at.toISOString(),
+    waitsInShop: ticket.waits_in_shop,
+    ...phones,
+    ledger,
+    run: run && runViewOf(run),
+    handedBackAt: iso(ticket.handed_back_at),
+    erasedAt: iso(ticket.erased_at),
+    restingAt: iso(ticket.resting_at),
+    heldBy: ticket.held_by_name,
+    calledOff: ticket.called_off_at && {
+      at: ticket.called_off_at.toISOString(),
+      why:
+        ticket.key_wrapped && ticket.called_off_why
+          ? openText(ticketKeys(services.config.masterKey, ticket.key_wrapped), 'called-off', ticket.called_off_why)
+          : null,
+    },
+  }
+}
+
+function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: ReadyRows): PhoneOnTicket {
+  const { side, link, maker, model, platform, version, serial } = phone
+  const base = { side, link, maker, model, platform, version, serial }
+  const open = { waitsSinceMs: null, batteryPercent: null, freeBytes: null, next: null, unmet: [] }
+  if (link === 'file') return { ...base, ...open, port: null, isReady: true }
+  if (!view?.phone)
+    return { ...base, ...open, port: null, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }
+  const unmet = needs.filter((need) => need.weight === 'must' && isOpenNeed(need)).map(({ need }) => need.code)
+  const since =
+    rows.seen
+      .find((row) => row.ticket_id === phone.ticket_id && row.side === side && row.code === next?.need.code && !row.is_met)
+      ?.since.getTime() ?? null
+  return {
+    ...base,
+    port: view.port,
+    isReady,
+    unmet,
+    next: isReady ? null : (next?.need.title ?? null),
+    waitsSinceMs: since,
+    batteryPercent: view.phone.facts.batteryPercent,
+    freeBytes: view.phone.facts.freeBytes,
+  }
+}

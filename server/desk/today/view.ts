@@ -1,0 +1,108 @@
+import type { TicketSummary, TicketView, TodayView } from '#contracts/http/ticket.ts'
+import type { PortView } from '#contracts/link/index.ts'
+import { snapshot, type Client } from '../../base/db/sql.ts'
+import type { Services } from '../../base/services.ts'
+import { readLedgers } from '../../book/ledger.ts'
+import { manyKinds, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed } from '../../case/tickets.queries.ts'
+import { readBench } from '../../endpoints/ports.ts'
+import { readGuides } from '../../ready/guides.ts'
+import { readReadyRows } from '../../ready/ready.ts'
+import { manyActiveRuns, type RunRow } from '../../runs/runs.queries.ts'
+import { readyViews, sidesOf, summaryOf } from '../summary.ts'
+
+/** The bench, what waits for a finger, and the tickets by promise. */
+export async function readToday(services: Services): Promise<TodayView> {
+  const bench = await readBench(services)
+  return snapshot(services.pool, async (client) => (await readTodayFrom(client, services, bench)).today)
+}
+
+/** The same, from a look at the ports that was taken already; beside it how each ticket's phones stand, by its number. */
+export async function readTodayFrom(
+  client: Client,
+  services: Services,
+  { ports, isSeen }: { ports: readonly PortView[]; isSeen: boolean },
+): Promise<{ today: TodayView; ready: ReadonlyMap<string, TicketView['ready']> }> {
+  const tickets = await manyTickets(client)
+  const ids = tickets.map((ticket) => ticket.id)
+  const kinds = await manyKinds(client, ids)
+  const guides = readGuides(services)
+  const rows = await readReadyRows(client, ids)
+  const unnamed = await manyUnnamed(client)
+  const phones = await manyPhones(client, ids)
+  const runs = await manyActiveRuns(client, ids)
+  const ledgers = await readLedgers(client, { tickets, kinds, runs })
+  const owners = await manyTicketsOfSerials(
+    client,
+    ports.flatMap(({ phone }) => (phone ? [phone.facts.serial] : [])),
+  )
+  const ready = new Map<string, TicketView['ready']>()
+  const summaries = tickets.map((ticket) => {
+    const sides = sidesOf({ ticket, phones: phones.filter((phone) => phone.ticket_id === ticket.id), ports, guides, rows })
+    ready.set(ticket.number, readyViews(sides, rows, ticket.id))
+    return summaryOf(services, {
+      ticket,
+      kinds: kinds.filter((kind) => kind.ticket_id === ticket.id),
+      sides,
+      ledger: ledgers.get(ticket.id)!,
+      run: runs.find((run) => run.ticket_id === ticket.id) ?? null,
+      rows,
+    })
+  })
+  const today: TodayView = {
+    isBenchSeen: isSeen,
+    tickets: summaries,
+    ports: ports.map((view): TodayView['ports'][number] => {
+      const owner = owners.find((o) => o.serial === view.phone?.facts.serial)
+      const run = owner && runs.find((r) => r.ticket_id === owner.ticket_id && r.state === 'running')
+      const summary = owner && summaries.find((t) => t.number === owner.number)
+      return portOf(view, { owner, run, summary, offers: unnamed })
+    }),
+  }
+  return { today, ready }
+}
+
+interface PortContext {
+  readonly owner: { number: string; side: 'old' | 'new' } | undefined
+  readonly run: RunRow | undefined
+  readonly summary: TicketSummary | undefined
+  readonly offers: readonly { ticket: string; side: 'old' | 'new'; maker: string; model: string }[]
+}
+
+function portOf({ port, phone, drawsPower }: PortView, { owner, run, summary, offers }: PortContext): TodayView['ports'][number] {
+  const none = {
+    batteryPercent: null,
+    isCharging: false,
+    temperatureC: null,
+    freeBytes: null,
+    hasWorkArea: false,
+    ticket: null,
+    side: null,
+    touch: null,
+    offers: [],
+  }
+  if (!phone) return { ...none, port, phone: null, state: drawsPower ? 'unseen' : 'free' }
+  const { maker, model, platform, version, serial, batteryPercent, isCharging, temperatureC, freeBytes, hasWorkArea } = phone.facts
+  const mine = summary && (owner!.side === 'old' ? summary.old : summary.new)
+  const waits = mine ? !mine.isReady : phone.asks !== null
+  const works = run && (run.type === 'carry' && owner!.side === 'new' ? 'taking' : 'giving')
+  // a question on the screen comes first; else what the guide has the technician see to
+  const touch = phone.asks
+    ? { say: phone.asks.question, sinceMs: phone.asks.sinceMs }
+    : mine && !mine.isReady && mine.next
+      ? { say: mine.next, sinceMs: mine.waitsSinceMs ?? 0 }
+      : null
+  return {
+    port,
+    batteryPercent,
+    isCharging,
+    temperatureC,
+    freeBytes,
+    hasWorkArea,
+    touch,
+    phone: { maker, model, platform, version, serial },
+    ticket: owner?.number ?? null,
+    side: owner?.side ?? null,
+    state: waits ? 'waits' : (works ?? 'ready'),
+    offers: owner ? [] : offers.filter((o) => o.maker === maker && o.model === model).map(({ ticket, side }) => ({ ticket, side })),
+  }
+}
