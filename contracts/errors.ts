@@ -70,6 +70,8 @@ export const errors = {
   NothingLeftBehind: { status: 409, sentence: 'Nothing of this ticket is left behind on the new phone.' },
   NumberNotTyped: { status: 409, sentence: 'Type the ticket’s number to confirm this.' },
   KindUnknown: { status: 404, sentence: 'This ticket does not carry that kind.' },
+  KindFrozen: { status: 409, sentence: 'Some of that kind is written on the new phone already. Leave out what you don’t want at Choose.' },
+  LastKind: { status: 409, sentence: 'A ticket carries at least one kind. Call the ticket off instead.' },
   ModeNotOffered: { status: 409, sentence: 'Only adding is offered. Replacing, undoing and joining are not available yet.' },
   PhonesNotReady: {
     status: 409,

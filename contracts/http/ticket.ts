@@ -60,6 +60,12 @@ export const bookInBody = z.object({
 })
 export type BookIn = z.infer<typeof bookInBody>
 
+/** `POST /api/tickets/{number}/kinds`: what is carried, too, and what is not any more. */
+export const kindsBody = z.object({
+  add: z.array(z.string().max(40)).max(40).default([]),
+  remove: z.array(z.string().max(40)).max(40).default([]),
+})
+
 export const runView = z.object({
   id: z.string(),
   type: z.enum(['count-in', 'carry', 'check-off', 'take-away']),
@@ -135,6 +141,10 @@ export const ticketView = z.object({
   old: phoneOnTicket,
   new: phoneOnTicket,
   kinds: z.array(z.string()),
+  /** What could be carried, too: it crosses between these phones. */
+  canAdd: z.array(z.string()),
+  /** Of the kinds, those of which something is written: they can't be let go any more. */
+  frozenKinds: z.array(z.string()),
   /** Wanted, and done by hand: this version does not carry them. */
   byHand: z.array(z.string()),
   /** Wanted and carried by this version, but not between these phones: why, by kind. */

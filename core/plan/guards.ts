@@ -31,7 +31,8 @@ const against = {
   TicketSigned: (s: Standing) => s.isSigned,
   TicketRests: (s: Standing) => s.isResting,
   PhoneBusy: (s: Standing) => s.hasRun,
-  RolesFrozen: (s: Standing) => s.isAnyFrozen,
+  // a kind that was added since is counted in beside those that are carried
+  RolesFrozen: (s: Standing) => s.isAnyFrozen && s.areBothRead,
   OldNotRead: (s: Standing) => !s.isOldRead,
   StageNotReached: (s: Standing) => !s.areBothRead,
   NotCarried: (s: Standing) => !s.areAllFrozen,
@@ -41,6 +42,7 @@ export type GuardCode = keyof typeof against
 /** Every act of a ticket and what it is refused for, the first of them said. */
 export const guards = {
   countIn: ['TicketCalledOff', 'TicketSigned', 'RolesFrozen'],
+  changeKinds: ['TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
   choose: ['TicketCalledOff', 'TicketSigned', 'OldNotRead', 'PhoneBusy'],
   putFirst: ['TicketCalledOff', 'PhoneBusy'],
   decide: ['TicketCalledOff', 'TicketSigned', 'StageNotReached', 'PhoneBusy'],

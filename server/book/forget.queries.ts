@@ -16,6 +16,14 @@ export async function forgetReadings(client: Client, ticketId: number): Promise<
   await change(client, 'delete from reading where ticket_id = $1', [ticketId])
 }
 
+/** A kind of which nothing is written goes from the ticket, with what was read of it. */
+export async function dropKind(client: Client, ticketId: number, kind: string): Promise<void> {
+  for (const table of ['origin', 'written', 'batch', 'entry', 'joining', 'left_behind'])
+    await change(client, `delete from ${table} where ticket_id = $1 and kind = $2`, [ticketId, kind])
+  await change(client, 'delete from ticket_kind where ticket_id = $1 and kind = $2', [ticketId, kind])
+  await change(client, 'delete from reading where ticket_id = $1 and kind = $2', [ticketId, kind])
+}
+
 /** Everything of a ticket that says or points to what a customer has goes; the counts are kept by the caller. */
 export async function eraseContents(client: Client, ticketId: number): Promise<void> {
   for (const table of ['left_behind', 'tied_moved', 'joining'])

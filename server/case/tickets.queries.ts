@@ -314,6 +314,11 @@ export async function insertKind(client: Client, ticketId: number, kind: string)
   await change(client, 'insert into ticket_kind (ticket_id, kind) values ($1, $2)', [ticketId, kind])
 }
 
+/** What the customer wants carried, by hand or by us. */
+export async function setWanted(client: Client, ticketId: number, wanted: readonly string[]): Promise<void> {
+  await change(client, 'update ticket set wanted = $2 where id = $1', [ticketId, wanted])
+}
+
 /** Somebody looked and said that the phones are the right way round. */
 export async function answerExchange(client: Client, ticketId: number): Promise<void> {
   await change(client, 'update ticket set exchange_answered_at = now() where id = $1', [ticketId])

@@ -6,7 +6,7 @@ import { readLedgers } from '../book/ledger.ts'
 import { manyKinds, manyPhones, maybeTicket } from '../case/tickets.queries.ts'
 import { readBench } from '../endpoints/ports.ts'
 import { readGuides } from '../ready/guides.ts'
-import { pairCrossings, readReadyRows } from '../ready/ready.ts'
+import { readReadyRows } from '../ready/ready.ts'
 import { maybeActiveRun, maybeLastRun } from '../runs/runs.queries.ts'
 import { ticketKeys } from '../vault/keys.ts'
 import { maybeShowing } from '../vault/showing.queries.ts'
@@ -46,7 +46,7 @@ export async function readTicket(services: Services, number: string, staffId: nu
       notes: await manyNotes(client, ticket.id, keys),
       lastRun: lastRun && runViewOf(lastRun),
       showingUntil: iso(showing?.until_at ?? null),
-      ...bookInView(ticket, { kinds, crossings: pairCrossings(guides, phones) }),
+      ...(await bookInView(client, ticket, { kinds, phones, guides })),
       ...(await countInView(client, { ticket, kinds, ledger })),
       ...chosen,
       ...(await carryView(client, { ticket, kinds, run: summary.run, plan: chosen.plan })),

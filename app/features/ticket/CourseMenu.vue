@@ -7,6 +7,7 @@ import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import { api } from '../../composables/use-api.ts'
 import { number } from '../../words/say.ts'
+import { words as said } from '../../words/words.ts'
 import { useSession } from '../../stores/session.ts'
 import { useTickets } from '../../stores/tickets.ts'
 
@@ -15,7 +16,9 @@ const props = defineProps<{ ticket: TicketView; busy: string }>()
 const emit = defineEmits<{ act: [name: string, path: string, body?: unknown] }>()
 const store = useTickets()
 const session = useSession()
-const open = ref<'rest' | 'hand-over' | 'exchange' | 'call-off' | null>(null)
+type Ask = 'rest' | 'hand-over' | 'exchange' | 'call-off' | 'kinds'
+const open = ref<Ask | null>(null)
+const kinds = ref<string[]>([])
 const words = ref('')
 const to = ref('')
 const serial = ref('')
@@ -23,7 +26,8 @@ const typed = ref('')
 const isTakenAway = ref(false)
 const staff = ref<string[]>([])
 const free = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
-async function ask(what: 'rest' | 'hand-over' | 'exchange' | 'call-off') {
+async function ask(what: Ask) {
+  kinds.value = [...props.ticket.kinds]
   words.value = ''
   typed.value = ''
   isTakenAway.value = false
@@ -37,6 +41,7 @@ async function ask(what: 'rest' | 'hand-over' | 'exchange' | 'call-off') {
 function send() {
   const what = open.value
   open.value = null
+  if (what === 'kinds') emit('act', 'kinds', 'kinds', changed.value)
   if (what === 'rest') emit('act', 'rest', 'rest', { words: words.value })
   if (what === 'hand-over') emit('act', 'hand-over', 'hand-over', { to: to.value, words: words.value })
   if (what === 'call-off') emit('act', 'call-off', 'call-off', { why: words.value, takeAway: isTakenAway.value, typed: typed.value })
@@ -48,9 +53,15 @@ const titles = {
   'hand-over': 'Hand the ticket to a colleague',
   exchange: 'Exchange the new phone',
   'call-off': 'Call the ticket off',
+  kinds: 'Change what is carried',
 }
+const changed = computed(() => ({
+  add: kinds.value.filter((kind) => !props.ticket.kinds.includes(kind)),
+  remove: props.ticket.kinds.filter((kind) => !kinds.value.includes(kind)),
+}))
 const canSend = computed(() => {
   if (open.value === 'hand-over') return to.value !== ''
+  if (open.value === 'kinds') return kinds.value.length > 0 && changed.value.add.length + changed.value.remove.length > 0
   if (open.value === 'exchange') return serial.value !== ''
   return open.value !== 'call-off' || (words.value.trim() !== '' && typed.value.trim().toUpperCase() === props.ticket.number)
 })
@@ -76,6 +87,9 @@ const overThere = computed(() =>
       <MenuItem v-slot="{ active }"
         ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('rest')">Stop and give both phones back…</button></MenuItem
       >
+      <MenuItem v-if="!ticket.signedAt && !ticket.calledOff && !ticket.run" v-slot="{ active }"
+        ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('kinds')">Change what is carried…</button></MenuItem
+      >
       <MenuItem v-slot="{ active }"
         ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('hand-over')">Hand to a colleague…</button></MenuItem
       >
@@ -94,6 +108,10 @@ const overThere = computed(() =>
     <p v-if="open === 'rest'" class="mb-3 text-soft">
       What runs stops where it is; what is over stays over. The OLD {{ ticket.old.model }} and the NEW {{ ticket.new.model }} can be pulled,
       and the ticket rests until it is taken up again on any ports. The sheet as it stands says “interim”.
+    </p>
+    <p v-else-if="open === 'kinds'" class="mb-3 text-soft">
+      What is added is counted in, carried and checked like all else. What is written on the NEW {{ ticket.new.model }} already stays on the
+      ticket.
     </p>
     <p v-else-if="open === 'exchange'" class="mb-3 text-soft">
       The {{ ticket.new.model }}<template v-if="ticket.new.port"> on port {{ ticket.new.port }}</template> is given back. Both phones are
@@ -123,7 +141,21 @@ const overThere = computed(() =>
           </option>
         </select>
       </label>
-      <label class="block"
+      <fieldset v-if="open === 'kinds'" class="grid grid-cols-2 gap-1.5">
+        <legend class="sr-only">Kinds</legend>
+        <label v-for="kind in [...ticket.kinds, ...ticket.canAdd]" :key="kind" class="flex items-center gap-2"
+          ><input
+            v-model="kinds"
+            type="checkbox"
+            class="size-4 accent-ink"
+            :value="kind"
+            :disabled="ticket.frozenKinds.includes(kind)"
+          /><span
+            >{{ said.kinds[kind] }}<span v-if="ticket.frozenKinds.includes(kind)" class="block text-xs text-soft">carried</span></span
+          ></label
+        >
+      </fieldset>
+      <label v-else class="block"
         ><span class="mb-1 block text-xs text-soft">{{
           open === 'call-off' ? 'Why, kept sealed with the ticket' : 'Note, kept sealed with the ticket'
         }}</span

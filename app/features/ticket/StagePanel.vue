@@ -26,6 +26,7 @@ defineEmits<{
   joinings: []
   show: []
   carry: []
+  choose: []
 }>()
 </script>
 
@@ -57,6 +58,7 @@ defineEmits<{
       :busy="busy"
       @act="(n, p) => $emit('act', n, p)"
       @carry="$emit('carry')"
+      @choose="$emit('choose')"
     />
     <CheckPanel
       v-else-if="stage === 'check-off'"

@@ -1,6 +1,6 @@
 import { errors, isErrorCode } from '#contracts/errors.ts'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
-import type { PhoneOnTicket, RunView, TicketSummary } from '#contracts/http/ticket.ts'
+import type { PhoneOnTicket, RunView, TicketSummary, TicketView } from '#contracts/http/ticket.ts'
 import { leftToInstall, stillToCarry } from '#core/book/index.ts'
 import { bytes, itemsOf, number, range } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
@@ -42,6 +42,16 @@ export function verdictTone(row: LedgerRow): Tone {
     waiting: 'plain',
   }
   return tones[row.verdict]!
+}
+
+/** What is not on its way and not over may be chosen, or left, until the sheet is signed; not while anything runs. */
+export function mayChoose({
+  run,
+  signedAt,
+  calledOff,
+  erasedAt,
+}: Pick<TicketView, 'run' | 'signedAt' | 'calledOff' | 'erasedAt'>): boolean {
+  return !run && !signedAt && !calledOff && !erasedAt
 }
 
 function phoneName(phone: PhoneOnTicket): string {
@@ -126,8 +136,16 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
       short: need || 'make ready',
     }
   }
-  if (stage === 'count-in')
+  if (stage === 'count-in') {
+    const uncounted = ledger.filter((row) => row.new.first === null)
+    const isAdded =
+      uncounted.length < ledger.length && ledger.some((row) => row.new.last !== null || row.fates.carried + row.fates.changed > 0)
+    if (isAdded) {
+      const kinds = uncounted.map((row) => words.many[row.kind]).join(', ')
+      return { tone: 'plain', line: `Not yet: ${kinds} are not counted.`, next: 'Next: count them in', short: 'To be counted in' }
+    }
     return { tone: 'plain', line: 'Not yet: the phones are not counted.', next: 'Next: count both phones in', short: 'Ready to count in' }
+  }
   const differing = ledger.filter((row) => row.verdict === 'differs')
   if (differing.length > 0) {
     const text = differing.map((row) => `${words.many[row.kind]} ${differenceOf(row)}`).join('; ')

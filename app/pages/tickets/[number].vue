@@ -25,7 +25,7 @@ import StagePanel from '../../features/ticket/StagePanel.vue'
 import StageRibbon from '../../features/ticket/StageRibbon.vue'
 import MonthsDialog from '../../features/ticket/MonthsDialog.vue'
 import AppsBoard from '../../features/apps/AppsBoard.vue'
-import { standingOf } from '../../features/ticket/standing.ts'
+import { mayChoose, standingOf } from '../../features/ticket/standing.ts'
 import TouchNow from '../../features/ticket/TouchNow.vue'
 import TicketHead from '../../features/ticket/TicketHead.vue'
 import { useTicketActs } from '../../features/ticket/use-ticket-acts.ts'
@@ -162,7 +162,7 @@ const account = ref<HTMLElement>()
 const stamp = computed(() =>
   ticket.value ? ticket.value.ledger.flatMap((r) => Object.values(r.fates)).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9 : 0,
 )
-const canChoose = computed(() => Boolean(ticket.value && !ticket.value.run && !ticket.value.areRolesFrozen))
+const canChoose = computed(() => ticket.value !== undefined && mayChoose(ticket.value))
 
 // showing ends by itself: what is on the page goes then, too
 watch(now, (at) => {
@@ -372,6 +372,7 @@ function backToMakeReady() {
             "
             @show="isAskingToShow = true"
             @carry="carry()"
+            @choose="pressed = 'choose'"
           />
         </aside>
       </div>

@@ -1,24 +1,12 @@
 import type { BookIn } from '#contracts/http/ticket.ts'
-import { kinds as registered } from '#core/kinds/registry.ts'
-import { guideKinds } from '#core/phones/guide-schema.ts'
 import { isIntakeAnswer, judgeIntake } from '#core/phones/intake.ts'
-import { sqlState, transaction, type Client } from '../../base/db/sql.ts'
+import { sqlState, transaction } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 import { insertKind, insertPhone, insertTicket, tellTicket } from '../../case/tickets.queries.ts'
-import { findUpload } from '../../endpoints/uploads.queries.ts'
 import { keepBench } from '../../ready/keeper.ts'
+import { isCarried, isKnown, kindsOfFile } from './kinds.ts'
 import { newWrappedKey, sealText, ticketKeys } from '../../vault/keys.ts'
-
-const isCarried = (kind: string) => registered.some(({ code }) => code === kind)
-const isKnown = (kind: string) => isCarried(kind) || (guideKinds as readonly string[]).includes(kind)
-
-/** The kinds a dropped file holds. @throws Problem `FileUnreadable` when there is no such file */
-async function kindsOfFile(client: Client, upload: string | undefined): Promise<string[]> {
-  const row = upload ? await findUpload(client, upload) : undefined
-  if (!row) throw new Problem('FileUnreadable')
-  return Object.entries(row.kinds).flatMap(([kind, held]) => (held.items > 0 ? [kind] : []))
-}
 
 /** Books a ticket in. @throws Problem `SamePhoneTwice`, `PhoneOnOtherTicket`, `FileUnreadable`, `MustNotTake`, `BadRequest` */
 export async function bookIn(services: Services, body: BookIn, staffId: number): Promise<string> {

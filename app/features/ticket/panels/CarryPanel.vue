@@ -4,10 +4,11 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import { stillToCarry } from '#core/book/index.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import { itemsOf } from '../../../words/say.ts'
+import { mayChoose } from '../standing.ts'
 import RunBox from './RunBox.vue'
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
-defineEmits<{ act: [name: string, path: string]; carry: [] }>()
+defineEmits<{ act: [name: string, path: string]; carry: []; choose: [] }>()
 const pending = computed(() => stillToCarry(props.ticket.ledger))
 const waiting = computed(() => pending.value.reduce((sum, { n }) => sum + n, 0))
 const over = computed(() => props.ticket.ledger.reduce((sum, { fates }) => sum + fates.carried + fates.changed, 0))
@@ -29,6 +30,7 @@ const over = computed(() => props.ticket.ledger.reduce((sum, { fates }) => sum +
     <AppButton look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')"
       >Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton
     >
+    <AppButton v-if="mayChoose(ticket)" look="quiet" class="mt-2 w-full" @click="$emit('choose')">Choose again what is carried</AppButton>
   </template>
   <p v-else-if="!ticket.run" class="text-soft">
     {{ over > 0 ? 'Over. What counts is the check: see Check off.' : 'Nothing runs. First choose what is carried.' }}

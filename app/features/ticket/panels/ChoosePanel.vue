@@ -6,6 +6,7 @@ import type { GroupedBy } from '../opened.ts'
 import SpaceBox from '../../photos/SpaceBox.vue'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
 import AppButton from '../../../components/base/AppButton.vue'
+import { mayChoose } from '../standing.ts'
 import { bytes, itemsOf, number, people, reason } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 
@@ -24,7 +25,7 @@ const choices = [
   { code: 'none', name: 'None' },
   { code: 'some', name: 'One by one' },
 ] as const
-const canChoose = computed(() => !props.ticket.run && !props.ticket.areRolesFrozen && !props.ticket.erasedAt)
+const canChoose = computed(() => mayChoose(props.ticket))
 function choose(choice: 'all' | 'none' | 'some') {
   emit('act', 'choose', `kinds/${forecast.value!.kind}/choose`, { choice, mode: 'add' })
   if (choice === 'some') emit('open', 'all')
@@ -37,6 +38,10 @@ const all = computed(() => props.ticket.forecasts.map((f) => ({ kind: f.kind, n:
 /** Apps the customer installs are not carried. */
 const byHand = (kind: string) => props.ticket.ledger.find((one) => one.kind === kind)?.toInstall ?? 0
 const isAnything = computed(() => props.ticket.forecasts.some((f) => crossing(f.counts) + f.counts.alreadyThere > 0))
+/** Before anything is written, with nothing to carry, too: the ticket goes on to its check. Afterwards only while something waits. */
+const isOffered = computed(
+  () => canChoose.value && (!props.ticket.areRolesFrozen || props.ticket.forecasts.some(({ counts }) => crossing(counts) > 0)),
+)
 const lines = computed(() => {
   const n = forecast.value!.counts
   return [
@@ -209,15 +214,16 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
         <option v-for="kind in ticket.kinds" :key="kind" :value="kind">{{ words.kinds[kind] }}, before all else</option>
       </select>
     </label>
-    <div v-if="canChoose || (!ticket.run && row.fates.pending > 0)" class="sticky -bottom-4 -mx-4 border-t border-rule bg-panel px-4 py-3">
+    <div v-if="isOffered" class="sticky -bottom-4 -mx-4 border-t border-rule bg-panel px-4 py-3">
       <AppButton
         look="accent"
         class="w-full"
-        :disabled="!isAnything || ticket.plan?.space?.fits === false"
+        :disabled="ticket.plan?.space?.fits === false"
         :busy="busy === 'carry'"
         @click="$emit('carry')"
       >
-        Carry {{ itemsOf(all) }} to the {{ ticket.new.model }}
+        <template v-if="isAnything">Carry {{ itemsOf(all) }} to the {{ ticket.new.model }}</template
+        ><template v-else>Carry nothing, and check both phones</template>
       </AppButton>
     </div>
   </template>

@@ -18,6 +18,14 @@ const lines = computed(() =>
   })),
 )
 const sides = ['old', 'new'] as const
+/** Added since: what is carried already is not counted in again. */
+const added = computed(() => (props.ticket.areRolesFrozen ? lines.value.filter((line) => !line.old || !line.new) : []))
+const say = computed(() => {
+  if (added.value.length > 0) return `Count in the ${added.value.map(({ kind }) => words.many[kind]).join(', ')} of both phones`
+  return readings.value.length > 0
+    ? 'Count both phones in again'
+    : `Count in the ${props.ticket.old.model} and the ${props.ticket.new.model}`
+})
 const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isReady)
 </script>
 
@@ -57,15 +65,17 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
     </tbody>
   </table>
   <template v-if="!ticket.run">
-    <p class="mb-3 text-soft">Both phones are counted and read, the new one too: what it holds already is its first count.</p>
+    <p v-if="!ticket.areRolesFrozen || added.length > 0" class="mb-3 text-soft">
+      Both phones are counted and read, the new one too: what it holds already is its first count.
+    </p>
     <AppButton
-      v-if="!ticket.areRolesFrozen"
-      :look="readings.length > 0 ? 'quiet' : 'accent'"
+      v-if="!ticket.areRolesFrozen || added.length > 0"
+      :look="readings.length > 0 && added.length === 0 ? 'quiet' : 'accent'"
       :disabled="!isReady"
       :busy="busy === 'count-in'"
       @click="$emit('act', 'count-in', 'count-in')"
     >
-      {{ readings.length > 0 ? 'Count both phones in again' : `Count in the ${ticket.old.model} and the ${ticket.new.model}` }}
+      {{ say }}
     </AppButton>
     <p v-if="!isReady" class="mt-2 text-xs text-ochre">A phone is not ready: see Make ready.</p>
   </template>

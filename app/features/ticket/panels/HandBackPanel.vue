@@ -91,7 +91,7 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
         ><span class="mb-1 block">Type {{ ticket.number }}</span
         ><input v-model="typed" class="field" autocomplete="off"
       /></label>
-      <AppButton look="danger" type="submit" class="mt-2 w-full" :disabled="!isTyped()" :busy="busy === 'erase'"
+      <AppButton look="danger" type="submit" class="mt-2 w-full" :disabled="!isTyped() || ticket.run !== null" :busy="busy === 'erase'"
         >Hand back and erase the data of {{ ticket.number }}</AppButton
       >
     </form>
