@@ -1,7 +1,7 @@
 import { mostRetries } from '#core/book/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { lineParts } from '#core/plan/order.ts'
-import type { RunContext } from '../runs/context.ts'
+import { MustWait, type RunContext } from '../runs/context.ts'
 import type { RunRow } from '../runs/runs.queries.ts'
 import { attach, loadRunTicket, type RunTicket } from '../runs/ticket-of-run.ts'
 import { measureConversion } from './moving/measure.ts'
@@ -48,6 +48,20 @@ const lines: Readonly<Record<RunRow['type'], Line>> = {
   'take-away': { once: [], alone: [], each: [resolveUnknown, undoAsked, clearLeft] },
 }
 
+/** The same context, whose progress always says of which kind. */
+function naming(context: RunContext, kind: string): RunContext {
+  return { ...context, progress: (step, done, total, of) => context.progress(step, done, total, { kind, ...of }) }
+}
+
+/** Whatever is waited for, is waited for on behalf of that kind. */
+async function waitingFor(kind: string, work: () => Promise<void>): Promise<void> {
+  try {
+    await work()
+  } catch (error) {
+    throw error instanceof MustWait && error.kind === null ? new MustWait(error.code, error.side, kind) : error
+  }
+}
+
 /**
  * Runs the line of a run to its end: light kinds first and media after, unless one was put before all.
  * @throws MustWait, LeaseLost
@@ -61,10 +75,13 @@ export async function runLine(context: RunContext): Promise<void> {
     ticket.ticket.first_kind,
   )
   for (const kind of parts.flatMap((part) => part.kinds)) {
-    for (const step of alone) await step({ context, ticket, kind })
+    const of = naming(context, kind)
+    for (const step of alone) await step({ context: of, ticket, kind })
     if (each.length === 0) continue
-    await context.progress('beginning', 0, 1, { kind })
-    const work = { context, ticket, kind, now: await attach(context, ticket.new) }
-    for (const step of each) await step(work)
+    await of.progress('beginning', 0, 1)
+    await waitingFor(kind, async () => {
+      const work = { context: of, ticket, kind, now: await attach(of, ticket.new) }
+      for (const step of each) await step(work)
+    })
   }
 }

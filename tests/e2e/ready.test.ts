@@ -334,7 +334,7 @@ describe('life interrupts', () => {
     await press(page, /^Carry 1,500 contacts/)
     await page.getByTestId('run').waitFor()
     await hand(`phones/${newPhone.serial}/withdraw`, { kind: 'contacts' })
-    await standing(page, 'NEW Veyra 12, port 4: The phone does not allow this kind to be read or written.')
+    await standing(page, 'NEW Veyra 12, port 4: Contacts. The phone does not allow this kind to be read or written.')
     await page.locator('[data-touch="new"]').waitFor()
     await expectAccessible(page)
     await hand(`phones/${newPhone.serial}/allow-contacts`)

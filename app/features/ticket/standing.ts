@@ -63,14 +63,16 @@ export function needLine(phone: PhoneOnTicket): string {
   return words.needs[phone.next ?? ''] ?? phone.next ?? ''
 }
 
+/** Waits that concern one kind and no other: which, is named. */
+const ofOneKind: readonly string[] = ['PermissionMissing', 'CountNotMet', 'StillSettling', 'PartChanged', 'StorageFull']
+
 /** What a run does now, with figures; or what it waits for. */
 export function runLine(run: RunView, ticket: Pick<TicketSummary, 'old' | 'new'>): string {
   if (run.state === 'held') return 'Paused. What is over stays over; it goes on from here when you resume.'
   if (run.state === 'paused') {
     const phone = run.side ? `${phoneName(ticket[run.side])}: ` : ''
     const sentence = run.reason && isErrorCode(run.reason) ? errors[run.reason].sentence : 'It waits.'
-    // a permission is for a kind: which, is named
-    const kind = run.reason === 'PermissionMissing' && run.kind ? `${words.kinds[run.kind] ?? run.kind}. ` : ''
+    const kind = run.kind && ofOneKind.includes(run.reason ?? '') ? `${words.kinds[run.kind] ?? run.kind}. ` : ''
     return phone + kind + sentence
   }
   const step = words.steps[run.step] ?? run.step
