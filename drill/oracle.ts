@@ -111,7 +111,10 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
       else if (addedNew.has(id)) return
       else if (seenWhole.get(id) === from) editedNew.set(id, { from, isOurs: true })
     },
-    handDeletedNew(id: string) {
+    handDeletedNew(id: string, says: string) {
+      // gone from both phones by hand: nothing is left that could be carried
+      const gone = [...items.values()].find((item) => item.isGone && item.stoodWhenGone && item.says === says)
+      if (gone && !first.has(id) && !addedNew.has(id)) gone.stoodWhenGone = false
       editedNew.delete(id)
       addedNew.delete(id)
     },

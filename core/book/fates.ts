@@ -28,6 +28,7 @@ export const bookEvents = [
   'again',
   'undone',
   'takenAway',
+  'heldByTheirs',
   'closed',
 ] as const
 export type BookEvent = (typeof bookEvents)[number]
@@ -49,6 +50,11 @@ const over: Steps = {
   undone: 'undone',
   takenAway: 'undone',
 }
+
+/** What was lost has no record of its own: taking away what reads otherwise leaves it lost, to be carried again. */
+const { takenAway: _, ...lost } = over
+/** One of equal items that was there already was edited: what is there is this one's now. */
+const taken: Steps = { ...over, heldByTheirs: 'alreadyThere' }
 
 /**
  * What becomes of an item's fate by each event; no entry: it can't happen. The database holds the same table and
@@ -75,10 +81,10 @@ export const steps: Readonly<Record<Fate, Steps>> = {
   notChosen: { chosen: 'pending', edited: 'pending', cameBack: 'pending' },
   cannotCross: { unbarred: 'pending', edited: 'pending' },
   alreadyThere: { noLongerThere: 'pending', edited: 'pending' },
-  carried: over,
-  changed: over,
+  carried: taken,
+  changed: taken,
   merged: over,
-  lost: { ...over, again: 'pending' },
+  lost: { ...lost, again: 'pending' },
   editedThere: { ...over, again: 'pending' },
   pushedOut: { ...over, again: 'pending' },
   refused: { again: 'pending', edited: 'pending' },

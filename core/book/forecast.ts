@@ -19,12 +19,3 @@ export interface Forecast {
 export function forecastOf(first: number, counts: Omit<Forecast, 'expected'>): Forecast {
   return { ...counts, expected: first + counts.carried + counts.changed }
 }
-
-/** Rate and what is left as a range that narrows while the rate settles. Seconds. */
-export function timeLeft(done: number, total: number, elapsedS: number): { readonly lowS: number; readonly highS: number } | undefined {
-  if (done <= 0 || elapsedS <= 0 || done >= total) return undefined
-  const perItem = elapsedS / done
-  const spread = Math.max(0.08, 0.6 * (1 - done / total) * Math.min(1, 20 / elapsedS))
-  const left = perItem * (total - done)
-  return { lowS: Math.round(left * (1 - spread / 2)), highS: Math.ceil(left * (1 + spread)) }
-}

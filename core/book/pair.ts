@@ -35,6 +35,8 @@ export interface FormerRecord {
   /** Null where no answer ever named it. */
   readonly nativeId: string | null
   readonly digest: string
+  /** Its own record was seen gone; another that says the same still came by this ticket, whoever wrote it twice. */
+  readonly isGone?: boolean
 }
 
 export interface PairInput {
@@ -98,7 +100,7 @@ function createBook(input: PairInput) {
   const firstLeft = new Map(input.first.map((record) => [record.seq, record]))
   const taken = input.items.filter((item) => item.fate === 'carried' || item.fate === 'changed')
   const takenLeft = new Map(taken.map((item) => [item.seq, item]))
-  const formersLeft = new Map((input.formers ?? []).map((former) => [former.id, former]))
+  const formersLeft = new Map((input.formers ?? []).filter(({ isGone }) => !isGone).map((former) => [former.id, former]))
 
   const claim = (now: PairRecord, as: Origin) => {
     free.delete(now.seq)
@@ -178,7 +180,7 @@ function pairById({ first }: PairInput, book: Book): void {
   }
 }
 
-function pairByContent({ first, items, putBack }: PairInput, book: Book): void {
+function pairByContent({ first, items, putBack, formers }: PairInput, book: Book): void {
   const freeByDigest = groupBy([...book.free.values()], (record) => record.digest)
   const nextOf = (digest: string) => freeByDigest.get(digest)?.find((record) => book.free.has(record.seq))
   for (const record of [...book.firstLeft.values()]) {
@@ -197,6 +199,9 @@ function pairByContent({ first, items, putBack }: PairInput, book: Book): void {
     const now = freeByDigest.get(former.digest)?.find((record) => book.free.has(record.seq) && !others.has(record.nativeId))
     if (now) book.settleFormer(former, now)
   }
+  for (const former of (formers ?? []).filter(({ isGone }) => isGone))
+    for (const now of freeByDigest.get(former.digest) ?? [])
+      if (book.free.has(now.seq) && !others.has(now.nativeId)) book.settleFormer(former, now)
 }
 
 /** Records that changed under their own id: by a joining that explains every added fact, or by another hand. */

@@ -109,6 +109,8 @@ export interface Kind<Item = unknown> {
   withMade?(item: Item, made: ReadonlyMap<string, FoundPart>): Item
   /** Bytes of an item with all that belongs to it; the length of its record for kinds that don't say. */
   sizeBytes?(item: Item): number
+  /** Items a second a phone usually takes and gives, where it is slower with them than with most. */
+  readonly perSecond?: { readonly carrying: number; readonly reading: number }
   /** Its bytes count: it is carried after the light kinds, and must fit on the new phone. */
   readonly isMedia?: boolean
   /** Changes by which an item is not sent: a hand makes it on the new phone, and it waits until that reports it. */

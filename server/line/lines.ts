@@ -1,6 +1,10 @@
 import { mostRetries } from '#core/book/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
+import { usualSeconds } from '#core/plan/left.ts'
 import { lineParts } from '#core/plan/order.ts'
+import { oneCarryBytes, oneCarryTotals } from '../book/entries/carry.queries.ts'
+import { oneKind } from '../case/tickets.queries.ts'
+import { maybeReading } from '../vault/readings.queries.ts'
 import { MustWait, type RunContext } from '../runs/context.ts'
 import type { RunRow } from '../runs/runs.queries.ts'
 import { attach, loadRunTicket, type RunTicket } from '../runs/ticket-of-run.ts'
@@ -48,9 +52,69 @@ const lines: Readonly<Record<RunRow['type'], Line>> = {
   'take-away': { once: [], alone: [], each: [resolveUnknown, undoAsked, clearLeft] },
 }
 
-/** The same context, whose progress always says of which kind. */
-function naming(context: RunContext, kind: string): RunContext {
-  return { ...context, progress: (step, done, total, of) => context.progress(step, done, total, { kind, ...of }) }
+/** A kind's place in its part of the line, in seconds as they are usual. */
+interface Usual {
+  readonly part: string
+  /** Of the part's other kinds: what is over with. */
+  readonly otherS: number
+  /** Of the kind: before its first item, and all. */
+  readonly beforeS: number
+  readonly wholeS: number
+  /** Of the whole part. */
+  readonly totalS: number
+}
+
+/** Light kinds first and media after, unless one was put before all; each with what its part takes as a rule. */
+async function kindsInOrder(context: RunContext, ticket: RunTicket): Promise<{ kind: string; usual: Usual }[]> {
+  const { type } = context.run
+  const parts = lineParts(
+    ticket.kinds.map(({ kind }) => ({ kind, isMedia: kindOf(kind).isMedia === true })),
+    ticket.ticket.first_kind,
+  )
+  // checking off is one part, whatever it reads
+  const measured = type === 'carry' ? parts : [{ part: 'all', kinds: parts.flatMap((part) => part.kinds) }]
+  const out: { kind: string; usual: Usual }[] = []
+  for (const { part, kinds } of measured) {
+    const amounts = await Promise.all(kinds.map((kind) => usualOf(context, ticket, kind)))
+    const totalS = amounts.reduce((sum, one) => sum + one.wholeS, 0)
+    kinds.forEach((kind, at) => {
+      const { beforeS, wholeS } = amounts[at]!
+      const otherS = amounts.reduce((sum, one, i) => sum + (i < at ? one.wholeS : i > at ? one.doneS : 0), 0)
+      out.push({ kind, usual: { part: `${type} ${part}`, otherS, beforeS, wholeS, totalS } })
+    })
+  }
+  return out
+}
+
+/** What a run has to do with a kind, and what of that is done, in seconds as they are usual. */
+async function usualOf({ services: { pool }, run }: RunContext, { ticket }: RunTicket, code: string) {
+  const { isMedia = false, perSecond } = kindOf(code)
+  const scope = { ticketId: ticket.id, kind: code }
+  const { waiting, done } = await (isMedia ? oneCarryBytes : oneCarryTotals)(pool, scope)
+  const seconds = (work: 'carrying' | 'reading', n: number) =>
+    usualSeconds(work, { n, isMedia, perSecond, settleS: work === 'reading' ? 1 : 0 })
+  if (run.type === 'carry') {
+    const { beforeS, wholeS } = seconds('carrying', done)
+    return { ...seconds('carrying', done + waiting), doneS: wholeS - beforeS }
+  }
+  const first = await maybeReading(pool, (await oneKind(pool, ticket.id, code)).first_reading)
+  return { ...seconds('reading', done + ((isMedia ? first?.bytes : first?.got) ?? 0)), doneS: 0 }
+}
+
+/** The steps that are long: how far they are is how far the kind is. */
+const measuredSteps: readonly string[] = ['carrying', 'reading']
+
+/** The same context, whose progress always says of which kind, and how far the whole part is. */
+function naming(context: RunContext, kind: string, { part, otherS, beforeS, wholeS, totalS }: Usual): RunContext {
+  let doneS = 0
+  return {
+    ...context,
+    progress: (step, done, total, of) => {
+      if (measuredSteps.includes(step) && total > 0) doneS = Math.max(doneS, beforeS + (wholeS - beforeS) * Math.min(1, done / total))
+      const measured = context.run.type === 'count-in' ? {} : { part: { name: part, doneS: otherS + doneS, totalS } }
+      return context.progress(step, done, total, { kind, ...measured, ...of })
+    },
+  }
 }
 
 /** Whatever is waited for, is waited for on behalf of that kind. */
@@ -70,12 +134,8 @@ export async function runLine(context: RunContext): Promise<void> {
   const { once, alone, each } = lines[context.run.type]
   const ticket = await loadRunTicket(context)
   for (const step of once) await step(context, ticket)
-  const parts = lineParts(
-    ticket.kinds.map(({ kind }) => ({ kind, isMedia: kindOf(kind).isMedia === true })),
-    ticket.ticket.first_kind,
-  )
-  for (const kind of parts.flatMap((part) => part.kinds)) {
-    const of = naming(context, kind)
+  for (const { kind, usual } of await kindsInOrder(context, ticket)) {
+    const of = naming(context, kind, usual)
     for (const step of alone) await step({ context: of, ticket, kind })
     if (each.length === 0) continue
     await of.progress('beginning', 0, 1)

@@ -23,6 +23,14 @@ export class MustWait extends Error {
 export interface ProgressOf {
   readonly kind?: string
   readonly unit?: 'items' | 'bytes'
+  /** How far the whole part is, in seconds as they are usual. */
+  readonly part?: PartProgress
+}
+
+export interface PartProgress {
+  readonly name: string
+  readonly doneS: number
+  readonly totalS: number
 }
 
 export interface RunContext {
@@ -57,13 +65,14 @@ export function createContext(services: Services, run: RunRow, { checkpoint, sig
         return work(client)
       })
     },
-    async progress(step, done, total, { kind = null, unit = 'items' }: { kind?: string | null; unit?: 'items' | 'bytes' } = {}) {
+    async progress(step, done, total, { kind, unit = 'items', part }: ProgressOf = {}) {
       alive()
       const now = services.clock.now()
       if (now - lastTold < patience.progress.everyMs && done !== total && done !== 0) return
       lastTold = now
       await transaction(services.pool, async (client) => {
-        if ((await writeProgress(client, { ...mine, step, done, total, unit, kind })) === 0) throw new LeaseLost()
+        if ((await writeProgress(client, { ...mine, step, done, total, unit, kind: kind ?? null, part: part ?? null })) === 0)
+          throw new LeaseLost()
         await tellTicket(client, run.ticket_id, 'progress')
       })
     },

@@ -17,6 +17,11 @@ export interface RunRow {
   /** Since when it does this step of this kind, and how far it was then. */
   step_since: Date | null
   step_from: number
+  /** Of the whole part, in seconds as they are usual; measured since then, and how far it was. */
+  usual_done: number
+  usual_total: number
+  measured_since: Date | null
+  measured_from: number
   epoch: number
   started_at: Date
   work_started_at: Date | null
@@ -24,7 +29,7 @@ export interface RunRow {
 }
 
 const columns =
-  'id, ticket_id, type, state, reason, side, step, done, total, unit, kind, step_since, step_from, epoch, started_at, work_started_at, ended_at'
+  'id, ticket_id, type, state, reason, side, step, done, total, unit, kind, step_since, step_from, usual_done, usual_total, measured_since, measured_from, epoch, started_at, work_started_at, ended_at'
 
 /** The class of the advisory locks by which workers show that they live. */
 const presenceClass = 46_720
@@ -48,7 +53,7 @@ export function claimRun(
     client,
     `update run
         set state = 'running', last_event = 'claimed', lease_owner = $2, lease_key = $4, lease_until = now() + make_interval(secs => $3 / 1000.0), epoch = epoch + 1,
-            reason = null, side = null, work_started_at = coalesce(work_started_at, now())
+            reason = null, side = null, part = null, work_started_at = coalesce(work_started_at, now())
       where id = (
         select id from run
          where id = $1
@@ -91,16 +96,29 @@ export function writeProgress(
     total,
     unit,
     kind,
-  }: { runId: number; epoch: number; step: string; done: number; total: number; unit: 'items' | 'bytes'; kind: string | null },
+    part,
+  }: {
+    runId: number
+    epoch: number
+    step: string
+    done: number
+    total: number
+    unit: 'items' | 'bytes'
+    kind: string | null
+    part: { readonly name: string; readonly doneS: number; readonly totalS: number } | null
+  },
 ): Promise<number> {
   return change(
     client,
     `update run
         set step_since = case when (step, unit, kind) is distinct from ($3, $6, $7) then now() else coalesce(step_since, now()) end,
             step_from = case when (step, unit, kind) is distinct from ($3, $6, $7) then $4 else step_from end,
-            step = $3, done = $4, total = $5, unit = $6, kind = $7
+            step = $3, done = $4, total = $5, unit = $6, kind = $7,
+            measured_since = case when part is distinct from $8 then now() else coalesce(measured_since, now()) end,
+            measured_from = case when part is distinct from $8 then $9 else measured_from end,
+            part = $8, usual_done = $9, usual_total = $10
       where id = $1 and epoch = $2 and state = 'running'`,
-    [runId, epoch, step, done, total, unit, kind],
+    [runId, epoch, step, done, total, unit, kind, part?.name ?? null, part?.doneS ?? 0, part?.totalS ?? 0],
   )
 }
 

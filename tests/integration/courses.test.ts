@@ -108,6 +108,59 @@ describe.concurrent('edits and second thoughts', () => {
       expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
     }))
 
+  it.each([
+    ['edited on the old phone', edit],
+    ['deleted on the old phone', remove],
+  ])('written twice by the phone, then %s: it agrees only once the second is gone', (how, change) =>
+    withPair({ kind: 'messages', fill: ({ old }) => texts(old, 3) }, async ({ old, now, number }) => {
+      await breakAt(shop, now.serial, 'write.record', 'double', 0, 1)
+      expect(await over(number)).toMatchObject({ verdict: 'differs', over: 1, new: { double: 1 } })
+      await change(old.serial, 'messages')
+      for (const row of [await over(number), await check(number), await check(number)]) {
+        if (process.env.SHOW) console.log(JSON.stringify(row), await textsOf(now.serial), await textsOf(old.serial))
+        expect(row.verdict).not.toMatch(/^agrees/)
+      }
+      // carried once more, it is not forgotten either
+      expect((await over(number)).verdict).not.toMatch(/^agrees/)
+      if (how.startsWith('deleted')) return
+      await away(number, 'messages')
+      expect((await over(number)).verdict).toBe('agrees')
+      expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
+    }),
+  )
+
+  it('altered by the phone, and taken away before it is carried again: it is lost still, and no note', () =>
+    withPair({ kind: 'messages', fill: ({ old }) => texts(old, 3) }, async ({ old, now, number }) => {
+      await breakAt(shop, now.serial, 'write.record', 'alter', 0, 1)
+      expect(await over(number)).toMatchObject({ short: 1, over: 1 })
+      expect(await away(number, 'messages', true)).toMatchObject({ verdict: 'differs', short: 1, over: 0, fates: { lost: 1, undone: 0 } })
+      await putBackToWait(shop.services, number, { kind: 'messages', fates: ['lost'] })
+      expect((await over(number)).verdict).toBe('agrees')
+      expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
+    }))
+
+  it('one of two equal people was there already, and is edited: what was carried for the other is not one too many', () =>
+    withPair(
+      {
+        kind: 'contacts',
+        fill: async ({ old, now }) => {
+          const twin = { given: 'Twice', family: 'Told', phones: [{ v: '+447700900603', t: 'cell' }] }
+          await people(old, [twin, twin])
+          await people(now, [twin])
+        },
+      },
+      async ({ old, now, number }) => {
+        expect(await over(number)).toMatchObject({ verdict: 'agrees', fates: { alreadyThere: 1, carried: 1 } })
+        for (const at of [0, 1]) {
+          await edit(old.serial, 'contacts', at)
+          expect((await over(number)).verdict).toMatch(/^agrees/)
+          const [there, here] = [await storeOf(now.serial, 'contacts'), await storeOf(old.serial, 'contacts')]
+          // theirs stands beside what came over, once
+          expect(there).toHaveLength(at === 0 ? here.length : here.length + 1)
+        }
+      },
+    ))
+
   it('altered by the phone, then carried again: what it altered is left behind until it is taken away, typed', () =>
     withPair({ kind: 'messages', fill: ({ old }) => texts(old, 4) }, async ({ old, now, number }) => {
       await breakAt(shop, now.serial, 'write.record', 'alter', 0, 2)

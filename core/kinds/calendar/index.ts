@@ -15,6 +15,7 @@ export const calendar: Kind<CalendarItem> = {
   code: 'calendar',
   canonicalVersion: calendarCanonicalVersion,
   joins: false,
+  perSecond: { carrying: 700, reading: 650 },
   // holidays somebody else keeps are not the customer's; they come by themselves where they are subscribed again
   leftByDefault: ['subscribed'],
   read(bytes, tools) {

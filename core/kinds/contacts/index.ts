@@ -16,6 +16,7 @@ export const contacts: Kind<Contact> = {
   code: 'contacts',
   canonicalVersion: contactCanonicalVersion,
   joins: true,
+  perSecond: { carrying: 400, reading: 2000 },
   read(bytes) {
     const cards = readVcards(bytes)
     const [first] = cards

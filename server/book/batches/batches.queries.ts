@@ -260,11 +260,11 @@ export function askAway(
 ): Promise<number> {
   return change(
     client,
-    `update written w set away_native = i.native, away_digest = i.digest
+    `update written w set away_native = i.native, away_digest = i.digest, ended = null
        from origin o
        join item i on i.reading_id = o.reading_id and i.seq = o.item_seq
       where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.origin = 'leftBehind' and o.written_id = w.id
-        and w.ended is null
+        and (w.ended is null or w.ended = 'gone')
         and ($3::int[] is null or o.item_seq = any($3)) and ($4 or i.digest = w.expected)`,
     [ticketId, kind, seqs, withChanged],
   )

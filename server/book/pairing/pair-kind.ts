@@ -75,7 +75,8 @@ export async function pairKind(client: Client, scope: PairScope, how: PairHow): 
       settled: hosts.map((r, i) => record(r, hostFacts[i]!)),
       joins: kindOf(kind).joins,
       items: entries.map((e, i) => itemOf(e, entryFacts[i]!)),
-      formers: formers.map(({ id, native, expected }) => ({
+      formers: formers.map(({ id, native, expected, is_gone: isGone }) => ({
+        isGone,
         id,
         nativeId: native?.toString('hex') ?? null,
         digest: expected.toString('hex'),

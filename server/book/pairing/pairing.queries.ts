@@ -161,11 +161,14 @@ export function manyUnbalancedEntries(client: Client, { ticketId, kind, previous
   )
 }
 
-/** What this ticket wrote and no item claims, as long as it was not seen gone. */
+/** What this ticket wrote and no item claims; of what was seen gone, the content alone still tells. */
 export function manyFormers(client: Client, { ticketId, kind }: KindScope) {
-  return many<{ id: number; native: Buffer | null; expected: Buffer }>(
+  return many<{ id: number; native: Buffer | null; expected: Buffer; is_gone: boolean }>(
     client,
-    `select w.id, w.native, w.expected from written w where ${isFormer} order by w.id`,
+    `select w.id, w.native, w.expected, w.ended is not null as is_gone
+       from written w
+      where w.ticket_id = $1 and w.kind = $2 and not w.is_current and (w.ended is null or w.ended = 'gone')
+      order by w.id`,
     [ticketId, kind],
   )
 }

@@ -23,6 +23,7 @@ export async function settleRecount(client: Client, { ticketId, kind, readingId,
   const scope = { ticketId, kind }
   await pairEntries(client, scope, readingId)
   await undoEdited(client, scope)
+  await passOnTheirs(client, scope)
   const edited = await settle(client, scope, 'edited', {
     from: 'recount_pair p join item i on i.reading_id = $4 and i.seq = p.item_seq',
     where: 'e.seq = p.entry_seq and not p.is_same',
@@ -49,6 +50,45 @@ export async function settleRecount(client: Client, { ticketId, kind, readingId,
   const late = await insertLate(client, { ticketId, kind, readingId, choice })
   await change(client, 'drop table recount_pair')
   return { late, edited, gone }
+}
+
+/**
+ * Of equal items some were there already and the others carried; which is which nobody can see. When one that was
+ * there is edited, an equal one is there instead, and what was carried for that is the edited one's former record.
+ */
+async function passOnTheirs(client: Client, scope: KindScope): Promise<void> {
+  await change(client, 'create temporary table passed_on (to_seq int, from_seq int, there bytea) on commit drop')
+  await change(
+    client,
+    `insert into passed_on
+     with edited as (
+       select e.seq, e.digest, e.there, row_number() over (partition by e.digest order by e.seq) as rank
+         from recount_pair p
+         join entry e on e.ticket_id = $1 and e.kind = $2 and e.seq = p.entry_seq
+        where not p.is_same and e.fate = 'alreadyThere'
+     ), carried as (
+       select e.seq, e.digest, row_number() over (partition by e.digest order by e.seq) as rank
+         from entry e
+        where e.ticket_id = $1 and e.kind = $2 and e.fate in ('carried', 'changed') and e.written is not null and cardinality(e.parts) = 0
+          and e.digest in (select digest from edited)
+          and not exists (select 1 from recount_pair p where p.entry_seq = e.seq and not p.is_same)
+     )
+     select carried.seq as to_seq, edited.seq as from_seq, edited.there from edited join carried using (digest, rank)`,
+    [scope.ticketId, scope.kind],
+  )
+  await settle(client, scope, 'heldByTheirs', {
+    from: 'passed_on o',
+    where: 'e.seq = o.to_seq',
+    set: 'is_there = true, there = o.there, written = null, sends = 0',
+  })
+  await change(
+    client,
+    `update written w set entry_seq = s.from_seq, is_current = false
+       from passed_on s
+      where w.ticket_id = $1 and w.kind = $2 and w.entry_seq = s.to_seq and w.is_current`,
+    [scope.ticketId, scope.kind],
+  )
+  await change(client, 'drop table passed_on')
 }
 
 /** What waits once more since the old phone was last read, and was not on it then: it is gone, and not sent from what we keep. */

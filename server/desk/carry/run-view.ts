@@ -1,5 +1,5 @@
 import type { RunView } from '#contracts/http/ticket.ts'
-import { timeLeft } from '#core/book/forecast.ts'
+import { timeLeft } from '#core/plan/left.ts'
 import type { RunRow } from '../../runs/runs.queries.ts'
 import { iso } from '../iso.ts'
 
@@ -8,7 +8,15 @@ export function runViewOf(run: RunRow): RunView {
   const elapsedS = run.step_since ? (Date.now() - run.step_since.getTime()) / 1000 : 0
   const doneNow = Math.max(0, run.done - run.step_from)
   const isCounting = run.state === 'running' && ['carrying', 'counting', 'reading', 'recounting'].includes(run.step)
-  const left = isCounting ? timeLeft(doneNow, run.total - run.step_from, elapsedS) : undefined
+  // of the whole part; while it waits or is paused, nothing is known of it
+  const left =
+    run.state === 'running' && run.measured_since
+      ? timeLeft({
+          doneS: run.usual_done - run.measured_from,
+          leftS: run.usual_total - run.usual_done,
+          elapsedS: (Date.now() - run.measured_since.getTime()) / 1000,
+        })
+      : undefined
   return {
     id: String(run.id),
     type: run.type,

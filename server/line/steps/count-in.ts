@@ -2,6 +2,8 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { createLookUp } from '../reading/note-known.ts'
 import { insertEntries } from '../../book/entries/entries.queries.ts'
 import { fitPlan } from '../../book/plan/plan.queries.ts'
+import { usualSeconds } from '#core/plan/left.ts'
+import type { LinkSession } from '../../endpoints/link.ts'
 import { LeaseLost, type RunContext } from '../../runs/context.ts'
 import { attach, type RunTicket } from '../../runs/ticket-of-run.ts'
 import { oneKind, setReading, tellTicket } from '../../case/tickets.queries.ts'
@@ -13,6 +15,7 @@ export async function countBothIn(context: RunContext, ticket: RunTicket): Promi
   // which form an item takes there depends on where the new phone's clock is
   await attach(context, ticket.new)
   const at: Partial<Record<'old' | 'new', { done: number; all: number; unit: 'items' | 'bytes'; kind: string }>> = {}
+  const plans: Partial<Record<'old' | 'new', readonly KindToRead[]>> = {}
   const report = (side: 'old' | 'new') => (kind: string) => (done: number, all: number, unit: 'items' | 'bytes') => {
     at[side] = { done, all: Math.max(all, done), unit, kind }
     // one figure of one unit: bytes as soon as a phone gives its photos
@@ -23,14 +26,42 @@ export async function countBothIn(context: RunContext, ticket: RunTicket): Promi
       'counting',
       shown.reduce((sum, one) => sum + one.done, 0),
       shown.reduce((sum, one) => sum + one.all, 0),
-      { unit: shown[0]!.unit, kind: at.old?.kind ?? kind },
+      { unit: shown[0]!.unit, kind: at.old?.kind ?? kind, part: { name: 'count-in', ...readSoFar(plans, at) } },
     )
   }
-  const both = await Promise.allSettled((['old', 'new'] as const).map((side) => readSide(context, ticket, { side, report: report(side) })))
+  const both = await Promise.allSettled(
+    (['old', 'new'] as const).map((side) =>
+      readSide(context, ticket, { side, report: report(side), plan: (kinds) => void (plans[side] = kinds) }),
+    ),
+  )
   const failures = both.flatMap((result) => (result.status === 'rejected' ? [result.reason as Error] : []))
   // a lost lease outranks a phone that waits for a hand
   const first = failures.find((failure) => failure instanceof LeaseLost) ?? failures[0]
   if (first) throw first
+}
+
+/** A kind that is to be read, and how long that takes as a rule. */
+interface KindToRead {
+  readonly kind: string
+  readonly usualS: number
+}
+
+/** How far both sides are with all they read, in seconds as they are usual. */
+function readSoFar(
+  plans: Partial<Record<'old' | 'new', readonly KindToRead[]>>,
+  at: Partial<Record<'old' | 'new', { done: number; all: number; kind: string }>>,
+): { doneS: number; totalS: number } {
+  let [doneS, totalS] = [0, 0]
+  for (const side of ['old', 'new'] as const) {
+    const plan = plans[side] ?? []
+    const now = plan.findIndex(({ kind }) => kind === at[side]?.kind)
+    plan.forEach(({ usualS }, i) => {
+      totalS += usualS
+      if (i < now) doneS += usualS
+      if (i === now) doneS += usualS * Math.min(1, at[side]!.done / Math.max(1, at[side]!.all))
+    })
+  }
+  return { doneS, totalS }
 }
 
 /** With both phones read, what is there already and what has no room is known before anything is chosen. */
@@ -52,13 +83,18 @@ export async function fitKinds(context: RunContext, ticket: RunTicket): Promise<
 async function readSide(
   context: RunContext,
   ticket: RunTicket,
-  { side, report }: { side: 'old' | 'new'; report: (kind: string) => NonNullable<Wanted['onProgress']> },
+  {
+    side,
+    report,
+    plan,
+  }: { side: 'old' | 'new'; report: (kind: string) => NonNullable<Wanted['onProgress']>; plan: (kinds: readonly KindToRead[]) => void },
 ): Promise<void> {
   const { session, facts } = await attach(context, ticket[side])
   const ticketId = ticket.ticket.id
-  for (const { kind, choice, old_reading, first_reading } of ticket.kinds) {
-    // what was read whole by an earlier turn of this run stays
-    if (side === 'old' ? old_reading : first_reading) continue
+  // what was read whole by an earlier turn of this run stays
+  const unread = ticket.kinds.filter((row) => !(side === 'old' ? row.old_reading : row.first_reading))
+  plan(await Promise.all(unread.map(async ({ kind }) => ({ kind, usualS: await usualOf(session, kind) }))))
+  for (const { kind, choice } of unread) {
     const readingId = await takeReading(context, {
       session,
       keys: ticket.keys,
@@ -77,4 +113,11 @@ async function readSide(
       await tellTicket(client, ticketId, 'read')
     })
   }
+}
+
+/** How long reading a kind takes as a rule, by the phone's own count; one that can't be counted now is met at its turn. */
+async function usualOf(session: LinkSession, kind: string): Promise<number> {
+  const { isMedia = false, perSecond } = kindOf(kind)
+  const { items, bytes } = await session.count(kind).catch(() => ({ items: 0, bytes: 0 }))
+  return usualSeconds('reading', { n: isMedia ? bytes : items, isMedia, perSecond }).wholeS
 }
