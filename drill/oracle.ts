@@ -113,7 +113,8 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
     },
     handDeletedNew(id: string, says: string) {
       // gone from both phones by hand: nothing is left that could be carried
-      const gone = [...items.values()].find((item) => item.isGone && item.stoodWhenGone && item.says === says)
+      const said = editedNew.get(id)?.from ?? says
+      const gone = [...items.values()].find((item) => item.isGone && item.stoodWhenGone && item.says === said)
       if (gone && !first.has(id) && !addedNew.has(id)) gone.stoodWhenGone = false
       editedNew.delete(id)
       addedNew.delete(id)
