@@ -46,22 +46,20 @@ interface KindToRead {
   readonly usualS: number
 }
 
-/** How far both sides are with all they read, in seconds as they are usual. */
+/** How far the side is that has more to read, in seconds as they are usual: both read side by side, and that one ends last. */
 function readSoFar(
   plans: Partial<Record<'old' | 'new', readonly KindToRead[]>>,
   at: Partial<Record<'old' | 'new', { done: number; all: number; kind: string }>>,
 ): { doneS: number; totalS: number } {
-  let [doneS, totalS] = [0, 0]
-  for (const side of ['old', 'new'] as const) {
+  const sides = (['old', 'new'] as const).map((side) => {
     const plan = plans[side] ?? []
-    const now = plan.findIndex(({ kind }) => kind === at[side]?.kind)
-    plan.forEach(({ usualS }, i) => {
-      totalS += usualS
-      if (i < now) doneS += usualS
-      if (i === now) doneS += usualS * Math.min(1, at[side]!.done / Math.max(1, at[side]!.all))
-    })
-  }
-  return { doneS, totalS }
+    const sum = (kinds: readonly KindToRead[]) => kinds.reduce((all, { usualS }) => all + usualS, 0)
+    const now = at[side]
+    const i = plan.findIndex(({ kind }) => kind === now?.kind)
+    const doneS = i < 0 ? 0 : sum(plan.slice(0, i)) + plan[i]!.usualS * Math.min(1, now!.done / Math.max(1, now!.all))
+    return { doneS, totalS: sum(plan) }
+  })
+  return sides.reduce((a, b) => (b.totalS > a.totalS ? b : a))
 }
 
 /** With both phones read, what is there already and what has no room is known before anything is chosen. */
