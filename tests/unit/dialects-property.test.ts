@@ -1,0 +1,92 @@
+import { createHash } from 'node:crypto'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { createNumberReader } from '#core/kinds/contacts/index.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import { findModel } from '#core/phones/models.ts'
+import { createInstantReader } from '#core/text/zone.ts'
+import { calendarOf } from '#standins/calendar/demo.ts'
+import type { StoredEvent } from '#standins/calendar/ics.ts'
+import { callLog, type StoredCall } from '#standins/calls/calls.ts'
+import { people } from '#standins/demo/people.ts'
+import { dialects } from '#standins/dialects/index.ts'
+import { messagesOf } from '#standins/messages/demo.ts'
+import type { StoredMessage } from '#standins/messages/stored.ts'
+import { standinModels } from '#standins/phones/models.ts'
+import { recordsOf } from '#standins/phones/records.ts'
+
+const zone = 'Europe/London'
+const tools = {
+  number: createNumberReader('GB'),
+  hash: (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex'),
+  instant: createInstantReader(zone),
+  nowMs: Date.UTC(2026, 10, 25),
+}
+const kin = ['Orrin 5', 'Tamsel M2', 'Veyra 12', 'Holt 3'].map((name) => standinModels.find(({ model }) => model === name)!)
+type Model = (typeof kin)[number]
+
+/** Moments around both turns of the clock of 2026, to the second and the millisecond, and any other of some years. */
+const moment = fc.oneof(
+  fc.integer({ min: Date.UTC(2026, 9, 25, 0), max: Date.UTC(2026, 9, 25, 3) }),
+  fc.integer({ min: Date.UTC(2026, 2, 29, 0), max: Date.UTC(2026, 2, 29, 3) }),
+  fc.integer({ min: Date.UTC(2001, 0, 1), max: Date.UTC(2026, 10, 20) }),
+)
+/** Texts with characters that forms escape, fold, or have no place for. */
+const text = fc.string({
+  unit: fc.oneof(fc.constantFrom(...';:,\\="\'<>& \t=é€İß山🧡\u200d\u0301'), fc.string({ minLength: 1, maxLength: 6 })),
+  maxLength: 60,
+})
+
+interface Draw {
+  readonly seed: number
+  readonly at: number
+  readonly says: string
+}
+/** What a phone keeps, by kind: the demo's traps, at any moment, saying anything. */
+const stores: Record<string, (draw: Draw, from: Model) => unknown[]> = {
+  contacts: ({ seed }, from) => people({ seed, count: 4, style: 'traps' }).map(({ person }) => dialects[from.dialect].store(person)),
+  calls: ({ seed, at }) =>
+    callLog({ seed, count: 4, style: 'traps' }).flatMap(({ stored, damage }) => (damage ? [] : [{ ...(stored as StoredCall), atMs: at }])),
+  messages: ({ seed, at, says }) =>
+    [...messagesOf({ seed, count: 4, style: 'traps' })].flatMap(({ stored, damage }) =>
+      damage || stored.parts.length > 0 ? [] : [{ ...(stored as StoredMessage), atMs: at, text: says || stored.text }],
+    ),
+  calendar: ({ seed, says }) =>
+    calendarOf({ seed, count: 4, style: 'traps' }).flatMap(({ stored, damage }) =>
+      damage ? [] : [{ ...(stored as StoredEvent), title: says.replace(/[\r\n\t]/g, ' ').trim() || 'Untitled' }],
+    ),
+}
+
+/** Pictures of contacts and occurrences of events cost time. */
+const runs: Record<string, number> = { contacts: 4, calls: 40, messages: 30, calendar: 12 }
+
+describe.each(Object.keys(stores))('%s, whatever they are', (code) => {
+  const kind = kindOf(code)
+  for (const from of kin)
+    for (const to of kin)
+      it(`${from.model} to ${to.model}: what it was given and gives back is its forecast form`, () => {
+        const target = { ...findModel(to), zone }
+        const [giver, taker] = [recordsOf(from, code), recordsOf(to, code)]
+        if (!giver || !taker || 'cannot' in target.capability[code as 'calls'].write) return
+        fc.assert(
+          fc.property(fc.record({ seed: fc.integer({ min: 1, max: 100_000 }), at: moment, says: text }), (draw) => {
+            for (const stored of stores[code]!(draw, from)) {
+              const read = kind.read(giver.give(stored), tools)
+              if (!read.ok) continue
+              const changed = kind.change(read.item, target)
+              if ('cannot' in changed) continue
+              const taken = taker.take(Buffer.from(kind.write(changed.item, target)))
+              const pieces = taker.cut?.(taken) ?? [taken]
+              const forms = kind.split?.(changed.item, target) ?? [changed.item]
+              const back = pieces.map((piece) => {
+                const again = kind.read(taker.give(piece), tools)
+                if (!again.ok) throw new Error(again.code)
+                return kind.atoms(again.item, tools)
+              })
+              expect(back).toEqual(forms.map((form) => kind.atoms(form, tools)))
+            }
+          }),
+          { seed: 1131, numRuns: runs[code]! },
+        )
+      })
+})
