@@ -69,6 +69,9 @@ export function placeEvent(parsed: ICAL.Component): RawEvent | { readonly code: 
   const text = (name: string) => String(parsed.getFirstPropertyValue(name) ?? '').trim()
   const start = all('dtstart').flatMap(timesOf)[0]
   if (!start && all('dtstart').length > 0) return { code: 'bad-date' }
+  const times = ['dtstart', 'dtend', 'recurrence-id', 'exdate', 'rdate'].flatMap((name) => all(name).flatMap(timesOf))
+  // 20X41125, the 30th of February: a time no clock reads
+  if (times.some((time) => !localOf(time))) return { code: 'bad-date' }
   const rule = all('rrule')[0]
   const duration = all('duration')[0]?.getFirstValue()
   return {
@@ -128,17 +131,4 @@ export function normalRule(rule: string): { readonly parts: string; readonly unt
     .filter(([name, value]) => name !== 'UNTIL' && !(name === 'INTERVAL' && value === '1') && !(name === 'WKST' && value === 'MO'))
     .sort(([a], [b]) => (a < b ? -1 : 1))
   return { parts: parts.map((part) => part.join('=')).join(';'), until }
-}
-
-const mostOccurrences = 20_000
-
-/** The clock readings of a rule from its start on, without UNTIL; the caller stops it. At most 20,000 are made. */
-export function* occurrencesOf(parts: string, start: LocalTime, isDate: boolean): Generator<LocalTime> {
-  const first = new ICAL.Time({ ...start, isDate }, ICAL.Timezone.localTimezone)
-  const iterator = ICAL.Recur.fromString(parts).iterator(first)
-  for (let n = 0; n < mostOccurrences; n++) {
-    const next = iterator.next() as ICAL.Time | undefined
-    if (!next) return
-    yield { year: next.year, month: next.month, day: next.day, hour: next.hour, minute: next.minute, second: next.second }
-  }
 }

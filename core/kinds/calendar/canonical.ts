@@ -19,7 +19,8 @@ export function calendarAtoms(item: CalendarItem): string[] {
   for (const moment of item.extra) add('extra', momentKey(moment))
   for (const { of, facts } of item.overrides) factAtoms(facts, `of ${momentKey(of)} `, add)
   // a series is only the same when it happens at the same instants
-  if (item.rule !== undefined || item.extra.length > 0)
+  if (item.areTooMany) add('occurrences', 'too many to tell')
+  else if (item.rule !== undefined || item.extra.length > 0)
     add('occurrences', item.occurrences.length, item.occurrences.map((at) => Math.floor(at / 60_000).toString(36)).join(','))
   return [...new Set(atoms)].sort()
 }

@@ -1,4 +1,5 @@
-import { localOf, normalRule, occurrencesOf, type RawEvent, type RawTime } from '../../formats/icalendar/event.ts'
+import { localOf, normalRule, type RawEvent, type RawTime } from '../../formats/icalendar/event.ts'
+import { occurrencesOf, TooManyToTell } from '../../formats/icalendar/occurrences.ts'
 import { readCalendar } from '../../formats/icalendar/read.ts'
 import { createZoneReader, type ZoneReader } from '../../formats/icalendar/zones.ts'
 import { utf8Text } from '../../text/bytes.ts'
@@ -52,6 +53,7 @@ function buildItem({ master, overrides, zones, tools, calendar }: Parts): Calend
   const changed = overrides.map((override) => ({ of: moment(override.recurrenceId!), facts: facts(override) }))
   if (changed.some((override) => !override.facts)) return { code: 'no-start' }
   const rule = master?.rule === undefined ? undefined : ruleOf(master.rule, moment, master)
+  if (master?.rule !== undefined && rule === undefined) return { code: 'bad-rule' }
   const sorted = (times: readonly RawTime[]) => times.map(moment).sort((a, b) => instantOf(a) - instantOf(b))
   const item = {
     uid: (master ?? overrides[0])!.uid,
@@ -65,7 +67,8 @@ function buildItem({ master, overrides, zones, tools, calendar }: Parts): Calend
   }
   try {
     return { ...item, occurrences: expand(item, zones, tools) }
-  } catch {
+  } catch (error) {
+    if (error instanceof TooManyToTell) return { ...item, occurrences: [], areTooMany: true }
     // a rule ical.js does not take
     return { code: 'bad-rule' }
   }
@@ -86,7 +89,8 @@ export function instantOf(moment: Moment): number {
 }
 
 function utcOf({ year, month, day, hour, minute, second }: LocalTime): number {
-  return Date.UTC(year, month - 1, day, hour, minute, second)
+  // Date.UTC takes the first hundred years for those of 1900
+  return new Date(0).setUTCFullYear(year, month - 1, day) + ((hour * 60 + minute) * 60 + second) * 1000
 }
 
 function factsOf(event: RawEvent, moment: (time: RawTime) => Moment): EventFacts | undefined {
@@ -112,11 +116,12 @@ function secondsBetween(start: Moment, end: Moment): number {
   return (wall(end) - wall(start)) / 1000
 }
 
-/** The rule in a fixed form; UNTIL as an instant, a day, or a floating time, whatever it was written as. */
-function ruleOf(rule: string, moment: (time: RawTime) => Moment, master: RawEvent): string {
+/** The rule in a fixed form; UNTIL as an instant, a day, or a floating time, whatever it was written as; undefined when that is no time. */
+function ruleOf(rule: string, moment: (time: RawTime) => Moment, master: RawEvent): string | undefined {
   const { parts, until } = normalRule(rule)
   if (until === undefined) return parts
   const isDate = until.length === 8
+  if (!localOf({ text: until, isDate })) return undefined
   const end = moment({
     text: until,
     isDate,
@@ -147,7 +152,9 @@ function expand(
     if (rule === undefined) found.add(at(start))
     else {
       const isDate = start.kind === 'date'
-      for (const local of occurrencesOf(parts, localOf({ text: start.text, isDate })!, isDate)) {
+      // a day more on either side: the clock of a zone is not UTC’s
+      const window = { from: from - 86_400_000, to: Math.min(to, lastMs) + 86_400_000 }
+      for (const local of occurrencesOf(parts, localOf({ text: start.text, isDate })!, isDate, window)) {
         const instant = start.kind === 'zoned' && start.tzid !== 'UTC' ? zones.instant(local, start.tzid) : utcOf(local)
         if (instant > lastMs || instant > to) break
         found.add(instant)

@@ -35,4 +35,6 @@ export interface CalendarItem {
   readonly zones: Readonly<Record<string, string>>
   /** Instants (milliseconds) of its occurrences within two years either side of the ticket's day. */
   readonly occurrences: readonly number[]
+  /** Its rule costs too much to tell them. */
+  readonly areTooMany?: boolean
 }
