@@ -13,6 +13,8 @@ interface OldItem {
   /** What it said when the old phone was last read: an edit that is gone before any reading, nobody can know of. */
   read: string
   isChosen: boolean
+  /** It came since the old phone was last read. */
+  isNew: boolean
   /** It is no longer on the old phone. */
   isGone: boolean
   /** It was on the new phone when it went from the old one: it came over all the same. */
@@ -28,7 +30,7 @@ export interface Judgement {
 /** @param holdsMore records of this kind that only gained something still say what they said: a contact with a note more */
 export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
   const items = new Map<string, OldItem>(
-    old.map(({ id, says }) => [id, { says, read: says, isChosen: true, isGone: false, stoodWhenGone: false }]),
+    old.map(({ id, says }) => [id, { says, read: says, isChosen: true, isNew: false, isGone: false, stoodWhenGone: false }]),
   )
   let first = new Map<string, string>()
   /** Records a hand changed on the new phone: what each said before. */
@@ -78,11 +80,18 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
       for (const [id, says] of there) {
         const item = items.get(id)
         if (item) item.says = says
-        else items.set(id, { says, read: says, isChosen: true, isGone: false, stoodWhenGone: false })
+        else items.set(id, { says, read: says, isChosen: true, isNew: true, isGone: false, stoodWhenGone: false })
       }
       for (const [id, item] of items) {
         if (item.isGone || there.has(id)) continue
         item.says = item.read
+        // copied and deleted with no reading between: to who reads then, it is the same record under another number
+        const same = [...items.values()].find((i) => i.isNew && !i.isGone && i.says === item.says)
+        if (same && !item.isNew) {
+          Object.assign(same, { isChosen: item.isChosen, isNew: false })
+          item.isGone = true
+          continue
+        }
         const wanted = [...items.values()].filter((i) => i.says === item.says && i.isChosen && !i.isGone).length
         const stands = now.filter(({ says }) => says === item.says).length
         const changedThere = [...editedNew.values()].filter(({ from, isOurs }) => isOurs && from === item.says).length
@@ -100,7 +109,7 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
     },
     /** A check is over: both phones were read whole. */
     sawWhole(records: readonly Seen[]) {
-      for (const item of items.values()) item.read = item.says
+      for (const item of items.values()) Object.assign(item, { read: item.says, isNew: false })
       seenWhole.clear()
       for (const { id, says } of records) seenWhole.set(id, says)
     },
