@@ -53,6 +53,10 @@ const handActs: Readonly<Record<string, Act>> = {
     await handActs.pull!(pool, phone, {})
     await handActs.plug!(pool, (await findPhone(pool, phone.serial))!, { port })
   },
+  /** What it is still sorting in is there now. */
+  async 'sort-in'(pool, { serial }) {
+    await pool.query('update record set visible_at = now() where serial = $1 and visible_at > now()', [serial])
+  },
   async lock(pool, { serial }) {
     await changePhone(pool, serial, { is_locked: true, asked_since: new Date() })
     announce({ event: 'locked', serial })

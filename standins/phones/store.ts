@@ -261,7 +261,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
 }
 
 /** A record that is sorted in long after the count stood still; milliseconds. */
-const laterMs = 4000
+const laterMs = 120_000
 
 /** Numbers kept free for each record that comes: one more for a double, and those of a text in pieces. */
 const idsEach = 64
