@@ -185,11 +185,20 @@ async function createPlayer(shop: TestShop, course: Course) {
   async function carry(): Promise<void> {
     if (!isFrozen) oracle.freeze(await store('new'))
     isFrozen = true
-    const { forecasts } = await read()
-    await startCarry(services, number, {
-      body: { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true },
-      staffId,
-    })
+    const end = Date.now() + 20_000
+    for (;;) {
+      const { forecasts } = await read()
+      const body = { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true }
+      try {
+        await startCarry(services, number, { body, staffId })
+        break
+      } catch (error) {
+        // a cable that was pulled by a fault is put back by a hand, which takes its time
+        if ((error as { code?: string }).code !== 'PhonesNotReady' || Date.now() > end) throw error
+        await help()
+        await sleep(100)
+      }
+    }
     await judged(await settled('carrying'))
   }
 
