@@ -46,6 +46,8 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
     const held = new Map(first)
     const because: string[] = []
     for (const [id, { from, isOurs }] of editedNew) {
+      // what was changed there and taken away since excuses nothing
+      if (isOurs && !now.some((record) => record.id === id)) continue
       const at = wanted.indexOf(from)
       // its owner changed what came over, after it was seen as it came: that is it, and it is where it belongs
       if (isOurs && at < 0) continue
