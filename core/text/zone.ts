@@ -84,12 +84,16 @@ function readOffset(format: Intl.DateTimeFormat, at: number): number {
   return Date.UTC(parts.year!, parts.month! - 1, parts.day!, parts.hour!, parts.minute!, parts.second!) - at
 }
 
+function daysOf(year: number, month: number): number {
+  return new Date(new Date(0).setUTCFullYear(year, month, 0)).getUTCDate()
+}
+
 /** `YYYYMMDDTHHMMSS` with `Z` when it is UTC (RFC 5545 section 3.3.5, as call records write it); undefined when it is none. */
 export function readBasicTime(text: string): { local: LocalTime; isUtc: boolean } | undefined {
   const match = /^(\d{4})(\d{2})(\d{2})T(\d{2})(\d{2})(\d{2})(Z?)$/.exec(text.trim())
   if (!match) return undefined
   const [year, month, day, hour, minute, second] = match.slice(1, 7).map(Number) as [number, number, number, number, number, number]
-  if (month < 1 || month > 12 || day < 1 || day > 31 || hour > 23 || minute > 59 || second > 60) return undefined
+  if (month < 1 || month > 12 || day < 1 || day > daysOf(year, month) || hour > 23 || minute > 59 || second > 60) return undefined
   return { local: { year, month, day, hour, minute, second }, isUtc: match[7] === 'Z' }
 }
 

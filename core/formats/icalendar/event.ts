@@ -69,9 +69,8 @@ export function placeEvent(parsed: ICAL.Component): RawEvent | { readonly code: 
   const text = (name: string) => String(parsed.getFirstPropertyValue(name) ?? '').trim()
   const start = all('dtstart').flatMap(timesOf)[0]
   if (!start && all('dtstart').length > 0) return { code: 'bad-date' }
-  const times = ['dtstart', 'dtend', 'recurrence-id', 'exdate', 'rdate'].flatMap((name) => all(name).flatMap(timesOf))
-  // 20X41125, the 30th of February: a time no clock reads
-  if (times.some((time) => !localOf(time))) return { code: 'bad-date' }
+  // 20X41125, the 30th of February: no clock reads that, and the library would make another day of it
+  if (['dtstart', 'dtend', 'recurrence-id', 'exdate', 'rdate'].some((name) => all(name).some(isNoTime))) return { code: 'bad-date' }
   const rule = all('rrule')[0]
   const duration = all('duration')[0]?.getFirstValue()
   return {
@@ -96,14 +95,26 @@ export function placeEvent(parsed: ICAL.Component): RawEvent | { readonly code: 
   }
 }
 
+/** The times of a property as they were written, periods by their start: the library would make another day of the 30th of February. */
+function writtenTimes(property: Property): string[] {
+  const [, , , ...values] = property.toJSON() as unknown as [string, object, string, ...unknown[]]
+  return values.map((value) =>
+    String(Array.isArray(value) ? value[0] : value)
+      .split('/')[0]!
+      .replace(/[-:]/g, ''),
+  )
+}
+
+function isNoTime(property: Property): boolean {
+  return writtenTimes(property).some((text) => !localOf({ text, isDate: text.length === 8 }))
+}
+
 function timesOf(property: Property): RawTime[] {
   const tzid = property.getParameter('tzid')
-  return property.getValues().flatMap((value: unknown): RawTime[] => {
-    const time = value instanceof ICAL.Period ? value.start : value
-    if (!(time instanceof ICAL.Time)) return []
-    const written = time.toICALString()
-    const isUtc = written.endsWith('Z')
-    return [{ text: written, isDate: time.isDate, isUtc, tzid: isUtc || time.isDate || typeof tzid !== 'string' ? undefined : tzid }]
+  return writtenTimes(property).flatMap((text): RawTime[] => {
+    const [isDate, isUtc] = [text.length === 8, text.endsWith('Z')]
+    if (!localOf({ text, isDate })) return []
+    return [{ text, isDate, isUtc, tzid: isUtc || isDate || typeof tzid !== 'string' ? undefined : tzid }]
   })
 }
 

@@ -217,3 +217,24 @@ describe('what a phone makes of an item', () => {
     ])
   })
 })
+
+describe('values that are none', () => {
+  it.each([
+    ['a day that is none', ['DTSTART;VALUE=DATE:20241124', 'DTEND;VALUE=DATE:20X41125'], 'bad-date'],
+    ['an UNTIL that is none', ['DTSTART:20241124T100000Z', 'RRULE:FREQ=DAILY;UNTIL=20j41202T045959Z'], 'bad-rule'],
+    ['the 30th of February', ['DTSTART:20260230T100000Z'], 'bad-date'],
+    ['an exception at hour 24', ['DTSTART:20241124T100000Z', 'RRULE:FREQ=DAILY', 'EXDATE:20241125T240000Z'], 'bad-date'],
+  ])('%s makes its event unreadable, and nothing throws', (_, lines, code) => {
+    expect(read(...event(...lines))).toEqual({ ok: false, code })
+  })
+
+  it('a series that begins in the year 1 is told within the window', () => {
+    expect(item(...event('DTSTART:00010101T000000Z', 'RRULE:FREQ=YEARLY')).occurrences).toHaveLength(4)
+  })
+
+  it('a rule that costs too much is too many to tell, never an empty proof', () => {
+    const costly = item(...event('DTSTART:20200101T000000Z', 'RRULE:FREQ=SECONDLY;BYMONTH=2;BYMONTHDAY=31'))
+    expect(costly).toMatchObject({ areTooMany: true, occurrences: [] })
+    expect(calendar.atoms(costly, tools).filter((atom) => atom.startsWith('occurrences'))).toEqual(['occurrences\u001ftoo many to tell'])
+  })
+})
