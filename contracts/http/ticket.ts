@@ -134,7 +134,6 @@ export const ticketView = z.object({
   /** First name and initial, or null when erased. */
   customer: z.string().nullable(),
   stage,
-  stageNotes: z.record(z.string(), z.string()),
   promisedAt: z.string(),
   waitsInShop: z.boolean(),
   bookedBy: z.string(),

@@ -84,6 +84,11 @@ function readOffset(format: Intl.DateTimeFormat, at: number): number {
   return Date.UTC(parts.year!, parts.month! - 1, parts.day!, parts.hour!, parts.minute!, parts.second!) - at
 }
 
+/** A clock's reading as if it stood in UTC, milliseconds since 1970. Date.UTC takes the first hundred years for those of 1900. */
+export function utcOf({ year, month, day, hour, minute, second }: LocalTime): number {
+  return new Date(0).setUTCFullYear(year, month - 1, day) + ((hour * 60 + minute) * 60 + second) * 1000
+}
+
 function daysOf(year: number, month: number): number {
   return new Date(new Date(0).setUTCFullYear(year, month, 0)).getUTCDate()
 }

@@ -41,7 +41,6 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const summary = summaryOf(services, { ticket, kinds, sides, ledger: withForecasts(ledger, chosen.forecasts), run, rows })
     return {
       ...summary,
-      stageNotes: {},
       ready: readyViews(sides, rows, ticket.id),
       notes: await manyNotes(client, ticket.id, keys),
       lastRun: lastRun && runViewOf(lastRun),

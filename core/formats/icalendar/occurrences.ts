@@ -1,5 +1,5 @@
 import ICAL from 'ical.js'
-import type { LocalTime } from '../../text/zone.ts'
+import { utcOf, type LocalTime } from '../../text/zone.ts'
 
 /** A rule whose occurrences cost more work to tell than a customer's calendar is worth; the same on every phone. */
 export class TooManyToTell extends Error {}
@@ -81,7 +81,7 @@ export interface Window {
 export function occurrencesOf(parts: string, start: LocalTime, isDate: boolean, window: Window): LocalTime[] {
   const rule = ICAL.Recur.fromString(parts)
   const each = periodMs[rule.freq] ?? dayMs
-  const startMs = Date.UTC(2000, 0, 1) + msBetween(start)
+  const startMs = utcOf(start)
   // an interval that leaves the window at its first step is as long as any other that does
   rule.interval = Math.max(1, Math.min(rule.interval, Math.ceil(Math.max(0, window.to - startMs) / each) + 1))
   const begin = rule.count === null || rule.count === undefined ? nearer(start, startMs, { rule, each, window }) : start
@@ -93,7 +93,7 @@ export function occurrencesOf(parts: string, start: LocalTime, isDate: boolean, 
       const next = iterator.next()
       if (!next) return out
       const local = { year: next.year, month: next.month, day: next.day, hour: next.hour, minute: next.minute, second: next.second }
-      if (Date.UTC(2000, 0, 1) + msBetween(local) > window.to) return out
+      if (utcOf(local) > window.to) return out
       // the 30th of February is no day, and never another one
       if (isOfRule(rule, local)) out.push(local)
     }
@@ -133,11 +133,6 @@ function nearer(
     minute: at.getUTCMinutes(),
     second: at.getUTCSeconds(),
   }
-}
-
-/** From the first of January 2000, as a clock reads; of years before 100, too. */
-function msBetween({ year, month, day, hour, minute, second }: LocalTime): number {
-  return new Date(0).setUTCFullYear(year, month - 1, day) - Date.UTC(2000, 0, 1) + ((hour * 60 + minute) * 60 + second) * secondMs
 }
 
 function leastCommon(a: number, b: number): number {

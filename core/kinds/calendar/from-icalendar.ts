@@ -3,7 +3,7 @@ import { occurrencesOf, TooManyToTell } from '../../formats/icalendar/occurrence
 import { readCalendar } from '../../formats/icalendar/read.ts'
 import { createZoneReader, type ZoneReader } from '../../formats/icalendar/zones.ts'
 import { utf8Text } from '../../text/bytes.ts'
-import type { LocalTime } from '../../text/zone.ts'
+import { utcOf } from '../../text/zone.ts'
 import type { ReadTools } from '../kind.ts'
 import type { CalendarItem, EventFacts, Moment } from './model.ts'
 
@@ -86,11 +86,6 @@ function momentOf(time: RawTime, zones: ZoneReader): Moment {
 export function instantOf(moment: Moment): number {
   if (moment.kind === 'zoned') return moment.atMs
   return utcOf(localOf({ text: moment.text, isDate: moment.kind === 'date' })!)
-}
-
-function utcOf({ year, month, day, hour, minute, second }: LocalTime): number {
-  // Date.UTC takes the first hundred years for those of 1900
-  return new Date(0).setUTCFullYear(year, month - 1, day) + ((hour * 60 + minute) * 60 + second) * 1000
 }
 
 function factsOf(event: RawEvent, moment: (time: RawTime) => Moment): EventFacts | undefined {

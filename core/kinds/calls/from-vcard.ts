@@ -1,5 +1,5 @@
 import { unescapeValue, type Vcard } from '../../formats/vcard/index.ts'
-import { readBasicTime } from '../../text/zone.ts'
+import { readBasicTime, utcOf } from '../../text/zone.ts'
 import type { ReadTools } from '../kind.ts'
 import type { Call, CallType } from './model.ts'
 
@@ -41,22 +41,4 @@ export function callFromVcard(card: Vcard, tools: ReadTools): { call: Call } | {
       durationS: duration === undefined ? undefined : Number(duration),
     },
   }
-}
-
-function utcOf({
-  year,
-  month,
-  day,
-  hour,
-  minute,
-  second,
-}: {
-  year: number
-  month: number
-  day: number
-  hour: number
-  minute: number
-  second: number
-}): number {
-  return Date.UTC(year, month - 1, day, hour, minute, second)
 }
