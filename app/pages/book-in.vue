@@ -11,7 +11,7 @@ import { kinds as carried } from '#core/kinds/registry.ts'
 import IntakeList from '../features/book-in/IntakeList.vue'
 import CrossTable from '../features/book-in/CrossTable.vue'
 import PhonePick from '../features/book-in/PhonePick.vue'
-import { pickOfPort, type Model, type PhoneChoice } from '../features/book-in/phone-choice.ts'
+import { keepPlaces, pickOfPort, type ListedPort, type Model, type PhoneChoice } from '../features/book-in/phone-choice.ts'
 import AppShell from '../features/shell/AppShell.vue'
 import { useTickets } from '../stores/tickets.ts'
 import { words } from '../words/words.ts'
@@ -46,6 +46,8 @@ useEvents(
 
 /** Ports whose phone no open ticket names. */
 const freePorts = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
+const listed = ref<ListedPort[]>([])
+watch(freePorts, (now) => (listed.value = keepPlaces(listed.value, now)), { immediate: true })
 const missing = computed(() => {
   const out = []
   if (!customer.name.trim()) out.push('the customer’s name')
@@ -111,8 +113,8 @@ function localTime(at: number): string {
           </div>
         </fieldset>
         <div class="grid grid-cols-2 gap-6">
-          <PhonePick v-model="phones.old" side="old" :ports="freePorts" :models="models" />
-          <PhonePick v-model="phones.new" side="new" :ports="freePorts" :models="models" />
+          <PhonePick v-model="phones.old" side="old" :ports="listed" :models="models" />
+          <PhonePick v-model="phones.new" side="new" :ports="listed" :models="models" />
         </div>
         <fieldset>
           <legend class="mb-2 font-head text-[0.95rem] font-semibold">What is wanted</legend>

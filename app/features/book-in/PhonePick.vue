@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { RadioGroup, RadioGroupLabel, RadioGroupOption } from '@headlessui/vue'
-import type { TodayView } from '#contracts/http/ticket.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { fileHolds, useFile } from './use-file.ts'
-import { pickOfPort, type Model, type PhoneChoice } from './phone-choice.ts'
+import { pickOfPort, type ListedPort, type Model, type PhoneChoice } from './phone-choice.ts'
 
 /** Names one phone: from a port, by its model when it is not plugged in yet, or (old only) by a dropped file. */
-const props = defineProps<{ side: 'old' | 'new'; ports: TodayView['ports']; models: readonly Model[] }>()
+const props = defineProps<{ side: 'old' | 'new'; ports: readonly ListedPort[]; models: readonly Model[] }>()
 const choice = defineModel<PhoneChoice | null>({ required: true })
 const { sentence, isReading, preview, take } = useFile((file) => (choice.value = file))
 const isOver = ref(false)
@@ -17,8 +16,8 @@ const isOver = ref(false)
 const value = computed(() => choice.value?.serial ?? (choice.value?.link === 'file' ? 'file' : choice.value ? 'model' : ''))
 const modelName = computed(() => (value.value === 'model' ? `${choice.value!.maker}|${choice.value!.model}` : ''))
 function pick(serial: string) {
-  const port = props.ports.find((p) => p.phone?.serial === serial)
-  if (port) choice.value = pickOfPort(port)
+  const listed = props.ports.find(({ port, isGone }) => !isGone && port.phone?.serial === serial)
+  if (listed) choice.value = pickOfPort(listed.port)
 }
 function pickModel(event: Event) {
   const [maker, model] = (event.target as HTMLSelectElement).value.split('|')
@@ -44,16 +43,23 @@ function drop({ dataTransfer }: DragEvent) {
     <p class="mb-2 font-head text-xl font-bold" aria-hidden="true">{{ side === 'old' ? 'OLD' : 'NEW' }}</p>
     <RadioGroup :model-value="value" class="space-y-1" @update:model-value="pick">
       <RadioGroupLabel as="span" class="mb-1 block text-xs text-soft">Plugged in, without a ticket</RadioGroupLabel>
-      <RadioGroupOption v-for="port in ports" :key="port.port" v-slot="{ checked }" :value="port.phone!.serial" as="template">
+      <RadioGroupOption
+        v-for="{ port, isGone } in ports"
+        :key="port.phone!.serial"
+        v-slot="{ checked }"
+        :value="port.phone!.serial"
+        :disabled="isGone"
+        as="template"
+      >
         <div
-          class="flex cursor-pointer items-baseline justify-between border px-2.5 py-1.5"
-          :class="checked ? 'border-ink bg-row' : 'border-rule'"
+          class="flex items-baseline justify-between border px-2.5 py-1.5"
+          :class="[checked ? 'border-ink bg-row' : 'border-rule', isGone ? 'text-soft' : 'cursor-pointer']"
         >
           <span
             ><strong>{{ port.phone!.model }}</strong>
             <span class="text-soft">{{ words.platforms[port.phone!.platform] }} {{ port.phone!.version }}</span></span
           >
-          <span class="font-head text-soft">port {{ port.port }}</span>
+          <span class="font-head text-soft">{{ isGone ? 'no longer free' : `port ${port.port}` }}</span>
         </div>
       </RadioGroupOption>
     </RadioGroup>

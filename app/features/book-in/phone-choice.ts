@@ -25,3 +25,25 @@ export function pickOfPort(port: TodayView['ports'][number]): PhoneChoice | null
   const { maker, model, platform, version, serial } = port.phone
   return { link: 'standin', maker, model, platform: platform as PhoneChoice['platform'], version, serial }
 }
+
+type Port = TodayView['ports'][number]
+
+export interface ListedPort {
+  readonly port: Port
+  /** It was listed and can't be taken any more: its cable was pulled, or a ticket names it by now. */
+  readonly isGone: boolean
+}
+
+const same = (a: Port, b: Port) => a.phone?.serial === b.phone?.serial
+
+/**
+ * The ports to choose from, so that nothing moves under a hand that is about to press: what was listed stays where
+ * it is, gone or not, at whatever port it is by now, and what came since stands below.
+ */
+export function keepPlaces(before: readonly ListedPort[], now: readonly Port[]): ListedPort[] {
+  const kept = before.map(({ port }) => {
+    const found = now.find((other) => same(other, port))
+    return { port: found ?? port, isGone: !found }
+  })
+  return [...kept, ...now.filter((port) => !before.some((listed) => same(listed.port, port))).map((port) => ({ port, isGone: false }))]
+}
