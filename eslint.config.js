@@ -13,9 +13,10 @@ export const arrows = {
 }
 /** Only these know the hand. */
 const handKnowers = [
-  'server/api/practice/',
+  'server/api/answers/practice.ts',
   'server/base/config.ts',
-  'server/api/session.get.ts',
+  'server/api/answers/session.ts',
+  'server/api/door/door.ts',
   'app/pages/practice.vue',
   'app/features/practice/',
   'app/words/',

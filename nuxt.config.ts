@@ -22,7 +22,7 @@ export default defineNuxtConfig({
   nitro: {
     alias,
     preset: 'node-server',
-    ignore: ['**/api/answer.ts'],
+    ignore: ['**/api/door/**', '**/api/answers/**'],
     typescript: { tsConfig: { compilerOptions: { allowImportingTsExtensions: true } } },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { allowImportingTsExtensions: true, noUncheckedIndexedAccess: true } } },

@@ -8,7 +8,7 @@ import { carriedTicket, targetOf } from './prepare.ts'
 
 /** Stages and pairs as many messages as asked, and prints its own peak memory in kB. */
 const masterKey = Buffer.from(process.env.CORVEND_MASTER_KEY!, 'hex')
-const pool = openPool(process.env.CORVEND_DATABASE_URL!, 'corvend-bench', 3)
+const pool = openPool(process.env.CORVEND_DATABASE_URL!, 'corvend-bench', { max: 3 })
 const wrapped = newWrappedKey(masterKey, 'ticket')
 const keys = ticketKeys(masterKey, wrapped)
 const services = { pool } as Services

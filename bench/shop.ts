@@ -36,13 +36,13 @@ export async function openBenchShop(): Promise<BenchShop> {
   const urls = await provision(adminUrl, { owner: secret(), app: secret(), standins: secret() }, suffix)
   const masterKey = randomBytes(32)
   await makeShop(urls.app, { masterKey, name: 'Bench', address: '', staff: [{ name: 'Bench', initials: 'BE', pin: '0000' }] })
-  const pool = openPool(urls.app, 'corvend-bench', 6)
+  const pool = openPool(urls.app, 'corvend-bench', { max: 6 })
   const wrapped = newWrappedKey(masterKey, 'ticket')
   const silent = { info: () => undefined, error: () => undefined }
   return {
     services: {
       pool,
-      config: { databaseUrl: urls.app, masterKey, dataFolder: tmpdir(), link: null, hand: null, hosts: [], leaseMs: 60_000 },
+      config: { databaseUrl: urls.app, masterKey, dataFolder: tmpdir(), link: null, hand: null, hosts: [], leaseMs: 60_000, checksReplies: false },
       log: silent,
       clock,
     },

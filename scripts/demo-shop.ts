@@ -5,7 +5,7 @@ import type { DatabaseUrls } from './provision.ts'
 
 /** The demo shop's tickets, booked once: one ready to be worked on, one whose old phone waits to be unlocked. */
 export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; masterKey: Buffer }): Promise<void> {
-  const pool = openPool(urls.app, 'corvend-demo', 2)
+  const pool = openPool(urls.app, 'corvend-demo', { max: 2 })
   try {
     const { rows } = await pool.query<{ staff: number; tickets: number }>(
       `select (select id from staff order by id limit 1) as staff, (select count(*) from ticket) as tickets`,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AppButton from '../components/base/AppButton.vue'
@@ -22,7 +23,7 @@ const store = useTickets()
 const models = ref<Model[]>([])
 const customer = reactive({ name: '', phone: '', note: '' })
 const phones = reactive<{ old: PhoneChoice | null; new: PhoneChoice | null }>({ old: null, new: null })
-const promised = ref('')
+const promised = ref(localTime(Math.ceil(Date.now() / 900_000) * 900_000 + 3_600_000))
 const waits = ref(true)
 const wanted = ref<string[]>(carried.map((kind) => kind.code))
 const isCarried = (kind: string) => carried.some((k) => k.code === kind)
@@ -33,11 +34,11 @@ const isBusy = ref(false)
 useHead({ title: 'Book in · Corvend' })
 
 onMounted(async () => {
-  models.value = (await api<{ models: Model[] }>('guide')).models
+  models.value = (await api(routes.guide)).models
   await store.loadToday()
   const port = store.today?.ports.find((p) => String(p.port) === route.query.port)
-  if (port?.phone) phones.old = pickOfPort(port)
-  promised.value = localTime(Math.ceil(Date.now() / 900_000) * 900_000 + 3_600_000)
+  // what somebody has filled in by now is theirs
+  if (port?.phone) phones.old ??= pickOfPort(port)
 })
 useEvents(
   (event) => event.what === 'bench',
@@ -67,11 +68,11 @@ async function book() {
   isBusy.value = true
   sentence.value = ''
   try {
-    const { number } = await api<{ number: string }>('tickets', {
+    const { number } = await api(routes.bookIn, {
       body: {
         customer,
-        old: phones.old,
-        new: phones.new,
+        old: phones.old!,
+        new: phones.new!,
         kinds: wanted.value,
         intake: intake.value,
         promisedAt: new Date(promised.value).toISOString(),

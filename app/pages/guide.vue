@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, ref, watch } from 'vue'
 import type { CrossingView, GuideIndexView, GuidePhoneView } from '#contracts/http/ready.ts'
 import SentenceBox from '../components/base/SentenceBox.vue'
@@ -21,7 +22,7 @@ const crossings = ref<CrossingView[]>([])
 const direction = ref<'to' | 'from'>('to')
 useHead({ title: 'Guide · Corvend' })
 onMounted(async () => {
-  index.value = await api<GuideIndexView>('guide')
+  index.value = await api(routes.guide)
   const [first] = index.value.models
   if (first) pick(first, first.versions[0] ?? '')
 })
@@ -33,7 +34,7 @@ let asked = 0
 watch(picked, async (phone) => {
   const mine = ++asked
   if (!phone) return
-  const answer = await api<GuidePhoneView>('guide/phone', { body: phone })
+  const answer = await api(routes.guidePhone, { body: phone })
   if (mine === asked) guide.value = answer
 })
 watch([picked, other, direction], async ([phone, text, way]) => {
@@ -43,7 +44,7 @@ watch([picked, other, direction], async ([phone, text, way]) => {
   }
   const that = JSON.parse(text) as Picked
   const pair = way === 'to' ? { old: phone, new: that } : { old: that, new: phone }
-  crossings.value = (await api<{ kinds: CrossingView[] }>('guide/pair', { body: pair })).kinds
+  crossings.value = (await api(routes.guidePair, { body: pair })).kinds
 })
 const found = computed(() => {
   const text = wanted.value.trim().toLowerCase()

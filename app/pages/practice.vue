@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, ref } from 'vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../composables/use-api.ts'
@@ -13,9 +14,10 @@ const acts = ref<FingerAct[]>([])
 const freePorts = computed(() => [1, 2, 3, 4, 5, 6, 7, 8].filter((port) => !phones.value.some((phone) => phone.port === port)))
 const sentence = ref('')
 useHead({ title: 'Practice phones · Corvend' })
+const lookAt = <T,>(path: string) => api(routes.lookAtPractice, { params: { path } }) as Promise<T>
 async function look() {
   try {
-    phones.value = (await api<{ phones: HandPhone[] }>('practice/phones')).phones
+    phones.value = (await lookAt<{ phones: HandPhone[] }>('phones')).phones
     sentence.value = ''
   } catch (error) {
     sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
@@ -23,13 +25,14 @@ async function look() {
 }
 onMounted(async () => {
   await look()
-  acts.value = (await api<{ acts: FingerAct[] }>('practice/acts')).acts
-  points.value = (await api<{ points: FaultPoint[] }>('practice/fault-points')).points
+  acts.value = (await lookAt<{ acts: FingerAct[] }>('acts')).acts
+  points.value = (await lookAt<{ points: FaultPoint[] }>('fault-points')).points
 })
 useEvents((event) => event.what === 'bench' || event.what === 'ticket', look, { evenTold: true })
-async function hand(serial: string, act: string, body: object = {}, method = 'POST') {
+async function hand(serial: string, act: string, body: object = {}, isTaken = false) {
   try {
-    await api(`practice/phones/${serial}/${act}`, { body, method })
+    const params = { path: `phones/${serial}/${act}` }
+    await (isTaken ? api(routes.takeHandAway, { params }) : api(routes.moveHand, { params, body: body as Record<string, unknown> }))
   } catch (error) {
     sentence.value =
       error instanceof ApiFailure && error.details.hand

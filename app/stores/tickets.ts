@@ -1,3 +1,4 @@
+import { routes } from '#contracts/http/routes.ts'
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import type { BenchEvent } from '#contracts/http/bench.ts'
@@ -16,10 +17,10 @@ export const useTickets = defineStore('tickets', () => {
   let told: { at: number; event: BenchEvent }[] = []
   let tick = 0
 
-  async function latest<T>(what: string, path: string, keep: (value: T) => void): Promise<void> {
+  async function latest<T>(what: string, look: () => Promise<T>, keep: (value: T) => void): Promise<void> {
     const mine = (asked[what] = (asked[what] ?? 0) + 1)
     const since = tick
-    const value = await api<T>(path)
+    const value = await look()
     if ((kept[what] ?? 0) > mine) return
     kept[what] = mine
     keep(value)
@@ -45,7 +46,17 @@ export const useTickets = defineStore('tickets', () => {
     today,
     byNumber,
     applyBench,
-    loadToday: () => latest<TodayView>('today', 'today', (value) => (today.value = value)),
-    loadTicket: (number: string) => latest<TicketView>(number, `tickets/${number}`, (value) => (byNumber.value[number] = value)),
+    loadToday: () =>
+      latest<TodayView>(
+        'today',
+        () => api(routes.today),
+        (value) => (today.value = value),
+      ),
+    loadTicket: (number: string) =>
+      latest<TicketView>(
+        number,
+        () => api(routes.ticket, { params: { number } }),
+        (value) => (byNumber.value[number] = value),
+      ),
   }
 })

@@ -1,3 +1,4 @@
+import { routes } from '#contracts/http/routes.ts'
 /** One event stream a browser: this shared worker holds it and tells every tab. */
 const ports = new Set<MessagePort>()
 let source: EventSource | undefined
@@ -9,7 +10,7 @@ function tell(message: unknown) {
 
 function listen() {
   source?.close()
-  source = new EventSource('/api/events')
+  source = new EventSource(routes.events.path)
   source.onopen = () => {
     state = 'open'
     tell({ what: 'open' })

@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { eitherKey, kindCode, oldKey } from './fields.ts'
+import { entryFilter } from './ledger.ts'
 
 const n = z.number()
 
@@ -35,10 +37,10 @@ export const wayOutBody = z
   })
   .refine(({ way, sinceYear }) => way !== 'since-year' || sinceYear !== null, { path: ['sinceYear'] })
 /** `POST /api/tickets/{number}/first`: the kind that is carried before all others; null for the usual order. */
-export const firstBody = z.object({ kind: z.string().max(40).nullable() })
+export const firstBody = z.object({ kind: kindCode.nullable() })
 
 /** `POST /api/tickets/{number}/months` */
-export const monthsBody = z.object({ kind: z.string().max(40) })
+export const monthsBody = z.object({ kind: kindCode })
 /** Items by month: of the old phone; to arrive on the new one; arrived; all that holds. What was there already is in neither of the two. */
 export const monthsView = z.object({
   isChecked: z.boolean(),
@@ -48,9 +50,9 @@ export type MonthsView = z.infer<typeof monthsView>
 
 /** `POST /api/tickets/{number}/thumbnail`: a small JPEG of one photo, only while showing is allowed. */
 export const thumbnailBody = z.object({
-  kind: z.string().max(40).default('photos'),
-  key: z.string().regex(/^(old|new)-\d+$/),
-  filter: z.string().max(40).default('all'),
+  kind: kindCode.default('photos'),
+  key: eitherKey,
+  filter: entryFilter.default('all'),
 })
 
 /** A part of the line while carrying runs. */
@@ -92,12 +94,12 @@ export const appsView = z.object({
   isShowing: z.boolean(),
 })
 export type AppsView = z.infer<typeof appsView>
-export const appBody = z.object({ key: z.string().regex(/^old-\d+$/) })
+export const appBody = z.object({ key: oldKey })
 /** What may stand in for one app; only while showing is allowed. */
 export const candidatesView = z.object({ candidates: z.array(appWord), chosen: z.string().nullable() })
 export type CandidatesView = z.infer<typeof candidatesView>
-export const counterpartBody = z.object({ key: z.string().regex(/^old-\d+$/), counterpartId: z.string().max(200).nullable() })
-export const movedBody = z.object({ key: z.string().regex(/^old-\d+$/), isMoved: z.boolean() })
+export const counterpartBody = z.object({ key: oldKey, counterpartId: z.string().max(200).nullable() })
+export const movedBody = z.object({ key: oldKey, isMoved: z.boolean() })
 /** The customer's list of what to install. */
 export const installListView = z.object({ apps: n, link: z.string().nullable(), qr: z.string().nullable() })
 export type InstallListView = z.infer<typeof installListView>

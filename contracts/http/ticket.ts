@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { ledgerRow } from './ledger.ts'
+import { cursor, eitherKey, instant, kindCode, newKey, offset, oldKey, sliceKey, wantedKind, when } from './fields.ts'
+import { entryFilter, ledgerRow } from './ledger.ts'
 import { linePart, mediaPlan } from './media.ts'
 import { noteView, phoneReady } from './ready.ts'
 
@@ -51,19 +52,19 @@ export const bookInBody = z.object({
   old: phoneChoice,
   new: phoneChoice,
   /** Kinds the customer wants; those this version does not carry are noted and done by hand. */
-  kinds: z.array(z.string()).min(1),
+  kinds: z.array(wantedKind).min(1).max(40),
   /** Answers at the counter, by question. */
-  intake: z.record(z.string(), z.string()).default({}),
+  intake: z.record(z.string().max(40), z.string().max(40)).default({}),
   /** ISO 8601 instant. */
-  promisedAt: z.iso.datetime({ offset: true }),
+  promisedAt: instant,
   waitsInShop: z.boolean().default(true),
 })
 export type BookIn = z.infer<typeof bookInBody>
 
 /** `POST /api/tickets/{number}/kinds`: what is carried, too, and what is not any more. */
 export const kindsBody = z.object({
-  add: z.array(z.string().max(40)).max(40).default([]),
-  remove: z.array(z.string().max(40)).max(40).default([]),
+  add: z.array(wantedKind).max(40).default([]),
+  remove: z.array(wantedKind).max(40).default([]),
 })
 
 export const runView = z.object({
@@ -227,23 +228,12 @@ export const todayView = z.object({
 })
 export type TodayView = z.infer<typeof todayView>
 
-/** A slice of a kind (a conversation, a calendar) by its key; empty for any. */
-const sliceKey = z
-  .string()
-  .regex(/^(-?\d{1,20})?$/)
-  .default('')
-/** `2026`, `2026-11`; empty for any. */
-const when = z
-  .string()
-  .regex(/^(\d{4}(-(0[1-9]|1[0-2]))?)?$/)
-  .default('')
-
 export const chooseBody = z.object({
   choice: z.enum(['all', 'none', 'some']),
-  mode: z.string().default('add'),
+  mode: z.string().max(20).default('add'),
   /** For `some`: entries set or unset, by key. */
   set: z
-    .array(z.object({ key: z.string(), isChosen: z.boolean() }))
+    .array(z.object({ key: oldKey, isChosen: z.boolean() }))
     .max(5000)
     .default([]),
   /** For `some`: every item of a slice, by its shape, its storage or a reason. */
@@ -259,12 +249,12 @@ export const chooseBody = z.object({
     .nullable()
     .default(null),
 })
-export const carryBody = z.object({ seen: z.record(z.string(), z.string()), confirmRoles: z.boolean().default(false) })
+export const carryBody = z.object({ seen: z.record(z.string().max(40), z.string().max(200)), confirmRoles: z.boolean().default(false) })
 export const acceptBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })
 export const showBody = z.object({ reason: z.enum(['sample-with-customer', 'check-difference', 'choose-items', 'customer-asks']) })
 export const searchBody = z.object({
-  kind: z.string(),
-  filter: z.string().default('all'),
+  kind: kindCode,
+  filter: entryFilter.default('all'),
   facet: z.string().max(40).default(''),
   storage: z.string().max(40).default(''),
   /** Only items with this reason or change. */
@@ -272,26 +262,25 @@ export const searchBody = z.object({
   group: sliceKey,
   when,
   text: z.string().max(200).default(''),
-  after: z.string().max(40).nullable().default(null),
+  after: cursor,
   limit: z.number().int().min(1).max(200).default(60),
 })
 /** Slices of a kind on one side: its conversations or calendars, or its months. */
 export const groupsBody = z.object({
-  kind: z.string(),
+  kind: kindCode,
   side: side.default('old'),
   by: z.enum(['group', 'month', 'year']),
-  after: z.number().int().min(0).default(0),
+  after: offset,
   limit: z.number().int().min(1).max(200).default(60),
 })
-const oldKey = z.string().regex(/^old-\d+$/)
 /** `POST /api/tickets/{number}/joinings`: people on both phones, a page at a time. */
 export const joiningsBody = z.object({
-  kind: z.string(),
-  after: z.string().max(20).nullable().default(null),
+  kind: kindCode,
+  after: cursor,
   limit: z.number().int().min(1).max(200).default(60),
 })
 /** One of them, field by field. */
-export const joiningBody = z.object({ kind: z.string(), key: oldKey })
+export const joiningBody = z.object({ kind: kindCode, key: oldKey })
 /** By a rule over all that is open, or one by one. */
 export const decideBody = z.union([
   z.object({ rule: z.enum(['sure', 'all', 'none']) }),
@@ -307,11 +296,7 @@ export const signBody = z.object({ by: z.string().trim().min(1, 'name').max(120)
  * away what reads otherwise than it was written, too; the ticket's number is typed for that.
  */
 export const takeAwayBody = z.object({
-  keys: z
-    .array(z.string().regex(/^new-\d+$/))
-    .min(1)
-    .max(500)
-    .optional(),
+  keys: z.array(newKey).min(1).max(500).optional(),
   changed: z.boolean().default(false),
   typed: z.string().max(40).default(''),
 })
@@ -326,13 +311,24 @@ export const againBody = z.object({
   fates: z
     .array(z.enum(['lost', 'refused', 'unreadable', 'pushedOut', 'editedThere', 'undone']))
     .min(1)
+    .max(6)
     .default(['lost']),
 })
-export const eraseBody = z.object({ typed: z.string() })
+export const eraseBody = z.object({ typed: z.string().max(40) })
 /** Says which phone is which; a side that is not named stays as it is. */
 export const rolesBody = z
-  .object({ oldSerial: z.string().min(1).optional(), newSerial: z.string().min(1).optional() })
+  .object({ oldSerial: z.string().min(1).max(64).optional(), newSerial: z.string().min(1).max(64).optional() })
   .refine(({ oldSerial, newSerial }) => oldSerial ?? newSerial, { path: ['oldSerial'] })
 export const signInBody = z.object({ name: z.string().trim().min(1).max(60), pin: z.string().min(4).max(12) })
 /** One item of either side, by the key of its row. */
-export const itemBody = z.object({ kind: z.string(), key: z.string().regex(/^(old|new)-\d+$/), filter: z.string().default('all') })
+export const itemBody = z.object({ kind: kindCode, key: eitherKey, filter: entryFilter.default('all') })
+export const itemView = z.object({ title: z.string(), lines: z.array(z.object({ field: z.string(), text: z.string() })).readonly() })
+export type ItemView = z.infer<typeof itemView>
+
+/** The printed sheet. */
+export const sheetView = z.object({
+  ticket: ticketView,
+  shop: z.object({ name: z.string(), address: z.string(), zone: z.string() }),
+  customer: z.object({ name: z.string(), phone: z.string() }).nullable(),
+})
+export type SheetView = z.infer<typeof sheetView>

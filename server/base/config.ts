@@ -10,6 +10,8 @@ export interface Config {
   readonly hosts: readonly string[]
   /** Milliseconds; short in tests. */
   readonly leaseMs: number
+  /** Every answer is held against its contract; in tests and development. */
+  readonly checksReplies: boolean
 }
 
 let config: Config | undefined
@@ -30,6 +32,7 @@ export function getConfig(): Config {
     hand: process.env.CORVEND_HAND_URL ? { url: process.env.CORVEND_HAND_URL, token: needed('CORVEND_HAND_TOKEN') } : null,
     hosts: (process.env.CORVEND_HOSTS ?? '127.0.0.1,localhost').split(','),
     leaseMs: Number(process.env.CORVEND_LEASE_MS ?? 10_000),
+    checksReplies: process.env.CORVEND_CHECK_REPLIES === '1',
   }
   return config
 }

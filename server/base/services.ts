@@ -1,7 +1,7 @@
 import type pg from 'pg'
 import pino from 'pino'
 import { getConfig, type Config } from './config.ts'
-import { openPool } from './db/sql.ts'
+import { openPool, pageLimits, workerLimits } from './db/sql.ts'
 import { clock, type Clock } from './patience.ts'
 
 /** What every service is given: the pool, the configuration, the log, the clock. */
@@ -29,7 +29,12 @@ let services: Services | undefined
 
 /** The process's own services, opened at the first use. */
 export function getServices(name = 'corvend-web'): Services {
-  services ??= { config: getConfig(), pool: openPool(getConfig().databaseUrl, name), log: createLog(), clock }
+  services ??= {
+    config: getConfig(),
+    pool: openPool(getConfig().databaseUrl, name, { limits: name === 'corvend-web' ? pageLimits : workerLimits }),
+    log: createLog(),
+    clock,
+  }
   return services
 }
 

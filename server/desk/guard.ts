@@ -1,7 +1,7 @@
 import { firstAgainst, type GuardedAct, type Standing } from '#core/plan/guards.ts'
 import type { Client } from '../base/db/sql.ts'
 import { Problem } from '../base/problem.ts'
-import type { KindRow, TicketRow } from '../case/tickets.queries.ts'
+import { manyKinds, type KindRow, type TicketRow } from '../case/tickets.queries.ts'
 import { maybeActiveRun } from '../runs/runs.queries.ts'
 
 /** How a ticket, or of it some kinds, stands for an act. */
@@ -26,6 +26,11 @@ export async function mayDo(
 ): Promise<void> {
   const code = firstAgainst(act, await standingFor(client, ticket, kinds))
   if (code) throw new Problem(code)
+}
+
+/** A kind of a ticket, as it is kept now. @throws Problem `KindUnknown` */
+export async function ticketKind(client: Client, ticketId: number, kind: string): Promise<KindRow> {
+  return kindRow(await manyKinds(client, [ticketId]), kind)
 }
 
 /** A kind of a ticket. @throws Problem `KindUnknown` */

@@ -166,7 +166,7 @@ describe.concurrent('what a phone does behind our back is never shown as agreein
       const number = await carried({ old, now })
       await carry(shop, number)
       await waitFor(shop, number, isChecked, 'check off')
-      const phone = openPool(shop.urls.standins, 'test-hand', 1)
+      const phone = openPool(shop.urls.standins, 'test-hand', { max: 1 })
       const oldFive = await phone.query(`select data->'rows'->0->'v'->>2 as middle from record where serial = $1 and id = 5`, [old.serial])
       const there = await phone.query(`select id from record where serial = $1 and data->>'middle' = $2 and id > 5`, [
         now.serial,

@@ -28,7 +28,7 @@ let memory: pg.Pool
 beforeAll(async () => {
   shop = await openShop({ leaseMs: 500 })
   hands = worker(shop)
-  memory = openPool(shop.urls.standins, 'test-memory', 2)
+  memory = openPool(shop.urls.standins, 'test-memory', { max: 2 })
 })
 afterAll(async () => {
   hands.kill()

@@ -62,7 +62,7 @@ export async function openShop({
   let standins = await startStandins({ urls, tokens, demo, linkPort: 0, handPort: 0 })
   const link = { url: `http://127.0.0.1:${standins.linkPort}`, token: tokens.link }
   const hand = { url: `http://127.0.0.1:${standins.handPort}`, token: tokens.hand }
-  const pool = openPool(urls.app, 'corvend-test', 14)
+  const pool = openPool(urls.app, 'corvend-test', { max: 14 })
   const config: Config = {
     databaseUrl: urls.app,
     masterKey,
@@ -71,6 +71,7 @@ export async function openShop({
     hand,
     hosts: ['127.0.0.1', 'localhost'],
     leaseMs,
+    checksReplies: true,
   }
   const silent = { info: () => undefined, error: () => undefined }
   const { rows } = await pool.query<{ id: number }>('select id from staff')
@@ -88,6 +89,7 @@ export async function openShop({
       CORVEND_HAND_URL: hand.url,
       CORVEND_HAND_TOKEN: hand.token,
       CORVEND_LEASE_MS: String(leaseMs),
+      CORVEND_CHECK_REPLIES: '1',
     },
     async hand(path, body, method) {
       const response = await fetch(`${hand.url}/${path}`, {

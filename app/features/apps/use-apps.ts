@@ -1,5 +1,6 @@
+import { routes } from '#contracts/http/routes.ts'
 import { ref, watch, type Ref } from 'vue'
-import type { AppsView, CandidatesView } from '#contracts/http/media.ts'
+import type { AppsView } from '#contracts/http/media.ts'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 
 /** The apps of a ticket and what becomes of each. @param stamp changes when they should be looked at again */
@@ -7,19 +8,20 @@ export function useApps(number: Ref<string>, stamp: Ref<unknown>) {
   const view = ref<AppsView | null>(null)
   const sentence = ref('')
   let turn = 0
+  const params = () => ({ number: number.value })
   async function look() {
     const mine = ++turn
     try {
-      const answer = await api<AppsView>(`tickets/${number.value}/apps`)
+      const answer = await api(routes.apps, { params: params() })
       if (mine === turn) view.value = answer
     } catch (error) {
       if (mine === turn) sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
     }
   }
-  const act = async (path: string, body: unknown) => {
+  const act = async (ask: () => Promise<unknown>) => {
     sentence.value = ''
     try {
-      await api(`tickets/${number.value}/apps/${path}`, { body })
+      await ask()
     } catch (error) {
       sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
     }
@@ -29,8 +31,9 @@ export function useApps(number: Ref<string>, stamp: Ref<unknown>) {
   return {
     view,
     sentence,
-    candidates: (key: string) => api<CandidatesView>(`tickets/${number.value}/apps/candidates`, { body: { key } }),
-    choose: (key: string, counterpartId: string | null) => act('counterpart', { key, counterpartId }),
-    moved: (key: string, isMoved: boolean) => act('moved', { key, isMoved }),
+    candidates: (key: string) => api(routes.candidates, { params: params(), body: { key } }),
+    choose: (key: string, counterpartId: string | null) =>
+      act(() => api(routes.chooseCounterpart, { params: params(), body: { key, counterpartId } })),
+    moved: (key: string, isMoved: boolean) => act(() => api(routes.markMoved, { params: params(), body: { key, isMoved } })),
   }
 }

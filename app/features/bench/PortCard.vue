@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
 import { computed } from 'vue'
 import type { TicketSummary, TodayView } from '#contracts/http/ticket.ts'
 import { api, ApiFailure } from '../../composables/use-api.ts'
@@ -21,17 +22,18 @@ const tones = {
 const said = computed(() => (props.port.touch ? touchLine(props.port.touch.say) : states[props.port.state]))
 const partner = computed(() => (props.ticket && props.port.side ? props.ticket[props.port.side === 'old' ? 'new' : 'old'].port : null))
 const role = computed(() => (props.port.side === null ? null : props.port.side === 'old' ? 'OLD' : 'NEW'))
-async function run(path: string, body: object) {
+async function run(ask: () => Promise<unknown>) {
   try {
-    await api(path, { body })
+    await ask()
     emit('changed')
   } catch (error) {
     emit('failed', error instanceof ApiFailure ? error.sentence : 'Try again.')
   }
 }
-const mark = () => run(`bench/${props.port.port}/mark`, { text: role.value ?? String(props.port.port) })
+const mark = () =>
+  run(() => api(routes.markPort, { params: { port: props.port.port }, body: { text: role.value ?? String(props.port.port) } }))
 const take = (offer: { ticket: string; side: 'old' | 'new' }) =>
-  run(`tickets/${offer.ticket}/roles`, { [`${offer.side}Serial`]: props.port.phone!.serial })
+  run(() => api(routes.setRoles, { params: { number: offer.ticket }, body: { [`${offer.side}Serial`]: props.port.phone!.serial } }))
 const key = 'rounded-[3px] border border-rule px-2 py-1 text-xs font-semibold hover:bg-row'
 </script>
 

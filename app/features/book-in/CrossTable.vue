@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
 import { computed, ref, watch } from 'vue'
 import type { CrossingView } from '#contracts/http/ready.ts'
 import { api } from '../../composables/use-api.ts'
@@ -19,7 +20,7 @@ watch(
       crossings.value = []
       return
     }
-    const { kinds } = await api<{ kinds: CrossingView[] }>('guide/pair', { body: now })
+    const { kinds } = await api(routes.guidePair, { body: now })
     if (mine === asked) crossings.value = kinds
   },
   { immediate: true },

@@ -1,5 +1,6 @@
 import { onScopeDispose, ref } from 'vue'
-import { errors, isErrorCode } from '#contracts/errors.ts'
+import { routes } from '#contracts/http/routes.ts'
+import { api, ApiFailure } from '../../composables/use-api.ts'
 import { items as sayItems } from '../../words/say.ts'
 import type { Preview } from '../../workers/preview.worker.ts'
 import type { PhoneChoice } from './phone-choice.ts'
@@ -34,9 +35,7 @@ export function useFile(taken: (choice: PhoneChoice) => void) {
     sentence.value = ''
     look(file)
     try {
-      const response = await fetch('/api/uploads', { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file })
-      const answer = (await response.json()) as { upload: string; items: Record<string, number>; code?: string }
-      if (!response.ok) throw new Error(answer.code)
+      const answer = await api(routes.takeUpload, { body: file })
       if (mine === asked)
         taken({
           link: 'file',
@@ -49,8 +48,7 @@ export function useFile(taken: (choice: PhoneChoice) => void) {
           held: answer.items,
         })
     } catch (error) {
-      const { message } = error as Error
-      if (mine === asked) sentence.value = isErrorCode(message) ? errors[message].sentence : 'The file could not be read. Try again.'
+      if (mine === asked) sentence.value = error instanceof ApiFailure ? error.sentence : 'The file could not be read. Try again.'
     } finally {
       if (mine === asked) {
         isReading.value = false

@@ -3,7 +3,7 @@ import { computed, nextTick, onMounted, ref, toRef, watch } from 'vue'
 import { useElementSize } from '@vueuse/core'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { Film, Heart, Images, Cloud, EyeOff } from '@lucide/vue'
-import type { EntryRow } from '#contracts/http/ledger.ts'
+import type { EntryFilter, EntryRow } from '#contracts/http/ledger.ts'
 import { bytes, day, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { useThumbnails } from './use-thumbnails.ts'
@@ -13,7 +13,7 @@ const props = defineProps<{
   ticket: string
   rows: readonly EntryRow[]
   total: number | null
-  filter: string
+  filter: EntryFilter
   isShowing: boolean
   canChoose: boolean
 }>()

@@ -5,7 +5,7 @@ import { bytes, number, range } from '../../words/say.ts'
 
 /** What is chosen against what is free on the new phone, how long it takes, and the ways out when it does not fit. */
 const props = defineProps<{ plan: MediaPlan; model: string; canChoose: boolean; busy: string }>()
-const emit = defineEmits<{ wayOut: [body: { way: string; sinceYear: number | null }] }>()
+const emit = defineEmits<{ wayOut: [body: Pick<MediaPlan['waysOut'][number], 'way' | 'sinceYear'>] }>()
 const lines = computed(() => {
   const { chosenBytes, growsBytes, freeBytes, space } = props.plan
   return [

@@ -1,3 +1,6 @@
+import type { EntryFilter } from '#contracts/http/ledger.ts'
+import { routes } from '#contracts/http/routes.ts'
+import { ask } from '../../composables/use-api.ts'
 import { onScopeDispose, ref, watch, type Ref } from 'vue'
 
 /** How many pictures are asked for at once: a phone gives one after the other anyway. */
@@ -8,7 +11,7 @@ const atOnce = 3
  * Gone from the page as soon as showing ends.
  * @param fetchOne gives a picture's address, or undefined where there is none
  */
-export function useThumbnails({ number, filter, isShowing }: { number: Ref<string>; filter: Ref<string>; isShowing: Ref<boolean> }) {
+export function useThumbnails({ number, filter, isShowing }: { number: Ref<string>; filter: Ref<EntryFilter>; isShowing: Ref<boolean> }) {
   const pictures = ref<Record<string, string | null>>({})
   let wanted: string[] = []
   let running = 0
@@ -22,12 +25,8 @@ export function useThumbnails({ number, filter, isShowing }: { number: Ref<strin
   }
 
   async function fetchOne(key: string, signal: AbortSignal): Promise<string | null | undefined> {
-    const response = await fetch(`/api/tickets/${number.value}/thumbnail`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ key, filter: filter.value }),
-      signal,
-    }).catch(() => undefined)
+    const input = { params: { number: number.value }, body: { key, filter: filter.value }, signal }
+    const response = await ask(routes.thumbnail, input).catch(() => undefined)
     if (!response?.ok) return undefined
     const blob = await response.blob()
     return blob.size > 0 ? URL.createObjectURL(blob) : null

@@ -4,7 +4,7 @@ import type { FaultPoint, HandPhone } from './hand.ts'
 
 /** Faults to switch on: at which point, which effect, after how many passings. */
 defineProps<{ phone: HandPhone; points: readonly FaultPoint[] }>()
-const emit = defineEmits<{ hand: [act: string, body: object, method?: string] }>()
+const emit = defineEmits<{ hand: [act: string, body: object, isTaken?: boolean] }>()
 const fault = ref('')
 const skip = ref(0)
 function addFault() {
@@ -34,6 +34,6 @@ function addFault() {
   </form>
   <p v-if="phone.faults.length > 0" class="mt-2 text-xs text-madder">
     {{ phone.faults.map((f) => `${f.point}: ${f.effect}${f.skip ? ` after ${f.skip}` : ''}`).join('; ') }}
-    <button type="button" class="ml-1 underline" @click="emit('hand', 'faults', {}, 'DELETE')">Switch off</button>
+    <button type="button" class="ml-1 underline" @click="emit('hand', 'faults', {}, true)">Switch off</button>
   </p>
 </template>

@@ -9,7 +9,7 @@ import StateForm from './StateForm.vue'
 
 /** One practice phone: what its screen shows now, the answers it waits for, what fingers can do, its state, its faults. */
 const props = defineProps<{ phone: HandPhone; points: readonly FaultPoint[]; acts: readonly FingerAct[]; freePorts: readonly number[] }>()
-const emit = defineEmits<{ hand: [act: string, body?: object, method?: string] }>()
+const emit = defineEmits<{ hand: [act: string, body?: object, isTaken?: boolean] }>()
 const finger = ref('')
 const port = ref<number | ''>('')
 const fingers = computed(() => props.acts.filter(({ on }) => !on || on.includes(props.phone.platform)))
@@ -100,6 +100,6 @@ const answer = 'rounded-[3px] border border-ochre bg-ochre-pale px-2 py-1 text-x
       <button type="submit" :class="key" :disabled="!finger">Press</button>
     </form>
     <StateForm :phone="phone" @hand="(act, body) => emit('hand', act, body)" />
-    <FaultForm :phone="phone" :points="points" @hand="(act, body, method) => emit('hand', act, body, method)" />
+    <FaultForm :phone="phone" :points="points" @hand="(act, body, isTaken) => emit('hand', act, body, isTaken)" />
   </article>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import type { z } from 'zod'
 import { computed, ref } from 'vue'
-import { waiveReasons, type NeedView } from '#contracts/http/ready.ts'
+import { waiveReasons, type needBody, type NeedView } from '#contracts/http/ready.ts'
 import { isOpenNeed } from '#core/phones/needs.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import { words } from '../../words/words.ts'
@@ -8,9 +9,9 @@ import StepList from './StepList.vue'
 
 /** One need in full: why, its steps, and what a person may say of it. */
 const props = defineProps<{ need: NeedView; side: 'old' | 'new'; busy: string }>()
-const emit = defineEmits<{ say: [body: { side: 'old' | 'new'; code: string; how: 'ticked' | 'waived' | 'open'; reason?: string }] }>()
+const emit = defineEmits<{ say: [body: z.input<typeof needBody>] }>()
 const isWaiving = ref(false)
-const reason = ref<string>(waiveReasons[0])
+const reason = ref<(typeof waiveReasons)[number]>(waiveReasons[0])
 const isOpen = computed(() => isOpenNeed(props.need))
 const say = (how: 'ticked' | 'waived' | 'open') =>
   emit('say', { side: props.side, code: props.need.code, how, ...(how === 'waived' ? { reason: reason.value } : {}) })

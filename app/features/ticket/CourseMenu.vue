@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
+import { ofTicket, type TicketCall } from './ticket-call.ts'
 import { computed, ref } from 'vue'
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { ChevronDown } from '@lucide/vue'
@@ -13,7 +15,7 @@ import { useTickets } from '../../stores/tickets.ts'
 
 /** Life interrupts: give back now, take up again, hand to a colleague, exchange a faulty new phone. */
 const props = defineProps<{ ticket: TicketView; busy: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown] }>()
+const emit = defineEmits<{ act: [name: string, call: TicketCall] }>()
 const store = useTickets()
 const session = useSession()
 type Ask = 'rest' | 'hand-over' | 'exchange' | 'call-off' | 'kinds'
@@ -34,18 +36,17 @@ async function ask(what: Ask) {
   open.value = what
   if (what === 'exchange') await store.loadToday()
   if (what === 'hand-over')
-    staff.value = (await api<{ staff: { name: string }[] }>('staff')).staff
-      .map((s) => s.name)
-      .filter((name) => name !== session.session?.name)
+    staff.value = (await api(routes.staff)).staff.map((s) => s.name).filter((name) => name !== session.session?.name)
 }
 function send() {
   const what = open.value
   open.value = null
-  if (what === 'kinds') emit('act', 'kinds', 'kinds', changed.value)
-  if (what === 'rest') emit('act', 'rest', 'rest', { words: words.value })
-  if (what === 'hand-over') emit('act', 'hand-over', 'hand-over', { to: to.value, words: words.value })
-  if (what === 'call-off') emit('act', 'call-off', 'call-off', { why: words.value, takeAway: isTakenAway.value, typed: typed.value })
-  if (what === 'exchange') emit('act', 'exchange', 'exchange-new', { serial: serial.value, words: words.value })
+  if (what === 'kinds') emit('act', 'kinds', ofTicket(routes.changeKinds, changed.value))
+  if (what === 'rest') emit('act', 'rest', ofTicket(routes.rest, { words: words.value }))
+  if (what === 'hand-over') emit('act', 'hand-over', ofTicket(routes.handOver, { to: to.value, words: words.value }))
+  if (what === 'call-off')
+    emit('act', 'call-off', ofTicket(routes.callOff, { why: words.value, takeAway: isTakenAway.value, typed: typed.value }))
+  if (what === 'exchange') emit('act', 'exchange', ofTicket(routes.exchangeNew, { serial: serial.value, words: words.value }))
 }
 const item = 'block w-full px-3 py-1.5 text-left'
 const titles = {
@@ -76,7 +77,7 @@ const overThere = computed(() =>
     v-if="ticket.restingAt && !ticket.erasedAt"
     look="accent"
     :busy="busy === 'resume'"
-    @click="emit('act', 'resume', 'resume', {})"
+    @click="emit('act', 'resume', ofTicket(routes.resume, {}))"
     >Take {{ ticket.number }} up again</AppButton
   >
   <Menu v-else-if="!ticket.erasedAt" as="div" class="relative">

@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import type { ItemView } from '#contracts/http/ticket.ts'
+import { routes } from '#contracts/http/routes.ts'
 import { onMounted, ref } from 'vue'
-import type { EntryRow } from '#contracts/http/ledger.ts'
+import type { EntryFilter, EntryRow } from '#contracts/http/ledger.ts'
 import AppDialog from '../../components/base/AppDialog.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
@@ -8,13 +10,16 @@ import { reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 /** One item with its fields and why it ended as it did; only while showing is allowed. */
-const props = defineProps<{ ticket: string; kind: string; filter: string; entry: EntryRow }>()
+const props = defineProps<{ ticket: string; kind: string; filter: EntryFilter; entry: EntryRow }>()
 defineEmits<{ close: [] }>()
-const item = ref<{ title: string; lines: { field: string; text: string }[] } | null>(null)
+const item = ref<ItemView | null>(null)
 const sentence = ref('')
 onMounted(async () => {
   try {
-    item.value = await api(`tickets/${props.ticket}/item`, { body: { kind: props.kind, key: props.entry.key, filter: props.filter } })
+    item.value = await api(routes.item, {
+      params: { number: props.ticket },
+      body: { kind: props.kind, key: props.entry.key, filter: props.filter },
+    })
   } catch (error) {
     sentence.value = error instanceof ApiFailure ? error.sentence : ''
   }

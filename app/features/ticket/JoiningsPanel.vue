@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import type { z } from 'zod'
+import { routes } from '#contracts/http/routes.ts'
+import { ofKind, type TicketCall } from './ticket-call.ts'
 import { computed, ref, toRef, watch } from 'vue'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { EyeOff, X } from '@lucide/vue'
@@ -20,7 +23,7 @@ const props = defineProps<{
   stamp: number
   busy: string
 }>()
-const emit = defineEmits<{ close: []; show: []; act: [name: string, path: string, body?: unknown] }>()
+const emit = defineEmits<{ close: []; show: []; act: [name: string, call: TicketCall] }>()
 const { rows, counts, isShowing, sentence, more, refresh } = useJoinings(toRef(props, 'ticket'), toRef(props, 'kind'))
 watch(
   () => [props.stamp, props.showingUntil, props.busy],
@@ -37,8 +40,8 @@ watch(
     if (last >= rows.value.length - 20) void more()
   },
 )
-const decide = (body: unknown) => emit('act', 'join', `kinds/${props.kind}/joinings`, body)
-const undo = (keys?: string[]) => emit('act', 'undo', `kinds/${props.kind}/undo-joinings`, keys ? { keys } : {})
+const decide = (body: z.input<typeof routes.decide.body>) => emit('act', 'join', ofKind(routes.decide, props.kind, body))
+const undo = (keys?: string[]) => emit('act', 'undo', ofKind(routes.undoJoinings, props.kind, keys ? { keys } : {}))
 const shared = (row: JoiningRow) => `no. ${number(row.position)} · ${row.shared.map((what) => words.shared[what] ?? what).join(', ')}`
 const against = (row: JoiningRow) =>
   row.conflicts.includes('record-changed')

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import type { MonthsView } from '#contracts/http/media.ts'
 import AppDialog from '../../components/base/AppDialog.vue'
@@ -18,7 +19,7 @@ watch(
   () => props.kind,
   async () => {
     try {
-      view.value = await api<MonthsView>(`tickets/${props.ticket}/months`, { body: { kind: props.kind } })
+      view.value = await api(routes.months, { params: { number: props.ticket }, body: { kind: props.kind } })
     } catch (error) {
       sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
     }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { TicketCall } from './ticket-call.ts'
 import type { GroupedBy } from './opened.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { Stage, TicketView } from '#contracts/http/ticket.ts'
@@ -20,7 +21,7 @@ defineProps<{
   picked: { side: 'old' | 'new'; code: string } | null
 }>()
 defineEmits<{
-  act: [name: string, path: string, body?: unknown]
+  act: [name: string, call: TicketCall]
   open: [filter: EntryFilter, reason?: string]
   groups: [by: GroupedBy]
   joinings: []
@@ -38,15 +39,15 @@ defineEmits<{
       :ticket="ticket"
       :busy="busy"
       :picked="picked"
-      @act="(n, p, b) => $emit('act', n, p, b)"
+      @act="(n, call) => $emit('act', n, call)"
     />
-    <CountInPanel v-else-if="stage === 'count-in'" :ticket="ticket" :busy="busy" @act="(n, p) => $emit('act', n, p)" />
+    <CountInPanel v-else-if="stage === 'count-in'" :ticket="ticket" :busy="busy" @act="(n, call) => $emit('act', n, call)" />
     <ChoosePanel
       v-else-if="stage === 'choose'"
       :ticket="ticket"
       :row="row"
       :busy="busy"
-      @act="(n, p, b) => $emit('act', n, p, b)"
+      @act="(n, call) => $emit('act', n, call)"
       @open="(f, r) => $emit('open', f, r)"
       @groups="(by) => $emit('groups', by)"
       @joinings="$emit('joinings')"
@@ -56,7 +57,7 @@ defineEmits<{
       v-else-if="stage === 'carry-over'"
       :ticket="ticket"
       :busy="busy"
-      @act="(n, p) => $emit('act', n, p)"
+      @act="(n, call) => $emit('act', n, call)"
       @carry="$emit('carry')"
       @choose="$emit('choose')"
     />
@@ -66,12 +67,12 @@ defineEmits<{
       :row="row"
       :busy="busy"
       :zone="zone"
-      @act="(n, p, b) => $emit('act', n, p, b)"
+      @act="(n, call) => $emit('act', n, call)"
       @open="(f, r) => $emit('open', f, r)"
       @joinings="$emit('joinings')"
       @show="$emit('show')"
       @carry="$emit('carry')"
     />
-    <HandBackPanel v-else :ticket="ticket" :busy="busy" :zone="zone" @act="(n, p, b) => $emit('act', n, p, b)" @show="$emit('show')" />
+    <HandBackPanel v-else :ticket="ticket" :busy="busy" :zone="zone" @act="(n, call) => $emit('act', n, call)" @show="$emit('show')" />
   </div>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { TicketCall } from './ticket-call.ts'
 import { ArrowRight } from '@lucide/vue'
 import type { PhoneOnTicket, TicketView } from '#contracts/http/ticket.ts'
 import { bytes, promise, untilPromise } from '../../words/say.ts'
@@ -7,7 +8,7 @@ import { needLine } from './standing.ts'
 import CourseMenu from './CourseMenu.vue'
 
 defineProps<{ ticket: TicketView; zone: string; now: number; busy: string }>()
-defineEmits<{ act: [name: string, path: string, body?: unknown] }>()
+defineEmits<{ act: [name: string, call: TicketCall] }>()
 function state(phone: PhoneOnTicket): string {
   if (phone.link === 'file') return 'read from a file'
   if (!phone.isReady) return needLine(phone) || 'not ready'
@@ -42,6 +43,6 @@ function state(phone: PhoneOnTicket): string {
       </div>
       <div class="text-xs">{{ ticket.waitsInShop ? 'Waits in the shop' : 'Comes back' }} · {{ ticket.heldBy }}</div>
     </div>
-    <CourseMenu :ticket="ticket" :busy="busy" @act="(n, p, b) => $emit('act', n, p, b)" />
+    <CourseMenu :ticket="ticket" :busy="busy" @act="(n, call) => $emit('act', n, call)" />
   </header>
 </template>

@@ -1,13 +1,11 @@
+import type { z } from 'zod'
+import { routes } from '#contracts/http/routes.ts'
 import { ref, watch, type Ref } from 'vue'
 import type { GroupRow } from '#contracts/http/ledger.ts'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 import type { OpenedGroups } from './opened.ts'
 
-interface Page {
-  readonly total: number
-  readonly rows: GroupRow[]
-  readonly isShowing: boolean
-}
+type Page = z.output<typeof routes.groups.reply>
 
 /** Slices of a kind on one side, a page at a time. A late answer never overwrites a newer one. */
 export function useGroups(number: Ref<string>, wish: Ref<OpenedGroups>) {
@@ -21,7 +19,7 @@ export function useGroups(number: Ref<string>, wish: Ref<OpenedGroups>) {
   async function fetchPage(after: number, limit: number): Promise<Page | undefined> {
     const mine = ++asked
     try {
-      const page = await api<Page>(`tickets/${number.value}/groups`, { body: { ...wish.value, after, limit } })
+      const page = await api(routes.groups, { params: { number: number.value }, body: { ...wish.value, after, limit } })
       return mine === asked ? page : undefined
     } catch (error) {
       if (error instanceof ApiFailure) sentence.value = error.sentence

@@ -1,10 +1,12 @@
+import type { z } from 'zod'
+import { routes } from '#contracts/http/routes.ts'
 import { ref, watch, type Ref } from 'vue'
-import type { EntryRow } from '#contracts/http/ledger.ts'
+import type { EntryFilter, EntryRow } from '#contracts/http/ledger.ts'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 
 export interface ItemsWish {
   readonly kind: string
-  readonly filter: string
+  readonly filter: EntryFilter
   readonly facet: string
   readonly storage: string
   readonly reason: string
@@ -13,13 +15,7 @@ export interface ItemsWish {
   readonly text: string
 }
 
-interface Page {
-  /** Null where counting costs more than the page. */
-  readonly total: number | null
-  readonly rows: EntryRow[]
-  readonly next: string | null
-  readonly isShowing: boolean
-}
+type Page = z.output<typeof routes.entries.reply>
 
 /** The items behind a count: a page at first, further pages as they are scrolled to. A changed wish fetches one page. */
 export function useItems(number: Ref<string>, wish: Ref<ItemsWish>) {
@@ -34,7 +30,7 @@ export function useItems(number: Ref<string>, wish: Ref<ItemsWish>) {
   async function fetchPage(after: string | null, limit = 60): Promise<Page | undefined> {
     const { signal } = abort
     try {
-      const page = await api<Page>(`tickets/${number.value}/entries`, { body: { ...wish.value, after, limit }, signal })
+      const page = await api(routes.entries, { params: { number: number.value }, body: { ...wish.value, after, limit }, signal })
       return signal.aborted ? undefined : page
     } catch (error) {
       if (error instanceof ApiFailure) sentence.value = error.sentence
@@ -59,9 +55,7 @@ export function useItems(number: Ref<string>, wish: Ref<ItemsWish>) {
     total.value = known
     if (known !== null) return
     const { signal } = abort
-    const counted = await api<{ total: number }>(`tickets/${number.value}/entries-count`, { body: wish.value, signal }).catch(
-      () => undefined,
-    )
+    const counted = await api(routes.countEntries, { params: { number: number.value }, body: wish.value, signal }).catch(() => undefined)
     if (counted && !signal.aborted) total.value = counted.total
   }
 

@@ -1,3 +1,4 @@
+import { routes } from '#contracts/http/routes.ts'
 import { ref, watch, type Ref } from 'vue'
 import type { JoiningPage, JoiningRow } from '#contracts/http/ledger.ts'
 import { api, ApiFailure } from '../../composables/use-api.ts'
@@ -14,7 +15,7 @@ export function useJoinings(number: Ref<string>, kind: Ref<string>) {
   async function take(after: string | null, limit: number, before: readonly JoiningRow[]) {
     const mine = ++asked
     try {
-      const page = await api<JoiningPage>(`tickets/${number.value}/joinings`, { body: { kind: kind.value, after, limit } })
+      const page = await api(routes.joinings, { params: { number: number.value }, body: { kind: kind.value, after, limit } })
       if (mine !== asked) return
       rows.value = [...before, ...page.rows]
       counts.value = page.counts

@@ -1,6 +1,8 @@
+import { routes } from '#contracts/http/routes.ts'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
+import { ofKind, ofTicket } from './ticket-call.ts'
 import { useTicketActs } from './use-ticket-acts.ts'
 
 /** What was sent, in the order it was sent; each answered when the test says so. */
@@ -20,24 +22,25 @@ beforeEach(() => {
 })
 afterEach(() => vi.unstubAllGlobals())
 
+const chosen = (key: string) => ofKind(routes.choose, 'contacts', { choice: 'some', set: [{ key, isChosen: true }] })
 const settle = () => new Promise((resolve) => setTimeout(resolve, 5))
 
 describe('what a technician does', () => {
   it('two boxes pressed one after the other are two choices, in order', async () => {
     const { act } = useTicketActs(ref('T-1'))
-    const both = [act('choose', 'choose', { body: { key: 'old-1' } }), act('choose', 'choose', { body: { key: 'old-2' } })]
+    const both = [act('choose', chosen('old-1')), act('choose', chosen('old-2'))]
     await settle()
     expect(sent).toHaveLength(1)
     sent[0]!.answer()
     await settle()
     sent[1]!.answer()
     expect(await Promise.all(both)).toEqual([true, true])
-    expect(sent.map(({ body }) => body)).toEqual([{ key: 'old-1' }, { key: 'old-2' }])
+    expect(sent.map(({ body }) => body)).toEqual([chosen('old-1').body, chosen('old-2').body])
   })
 
   it('a press made twice is one', async () => {
     const { act, busy } = useTicketActs(ref('T-1'))
-    const both = [act('sign', 'sign', { body: { by: 'x' } }), act('sign', 'sign', { body: { by: 'x' } })]
+    const both = [act('sign', ofTicket(routes.sign, { by: 'x' })), act('sign', ofTicket(routes.sign, { by: 'x' }))]
     await settle()
     expect(busy.value).toBe('sign')
     sent[0]!.answer()

@@ -1,6 +1,7 @@
 import { ref, type Ref } from 'vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 import { useTickets } from '../../stores/tickets.ts'
+import type { TicketCall } from './ticket-call.ts'
 
 /** What a technician does to a ticket; one act at a time, its failure as a sentence. */
 export function useTicketActs(number: Ref<string>) {
@@ -11,9 +12,9 @@ export function useTicketActs(number: Ref<string>) {
   let running: Promise<void> = Promise.resolve()
   const waiting = new Set<string>()
 
-  async function act(name: string, path: string, options: { body?: unknown; method?: string } = {}): Promise<boolean> {
+  async function act(name: string, call: TicketCall): Promise<boolean> {
     // a click made twice is one; another act, or the same of something else, waits its turn
-    const same = JSON.stringify([name, path, options])
+    const same = JSON.stringify([name, call.route.path, call.kind, call.body])
     if (waiting.has(same)) return false
     waiting.add(same)
     const before = running
@@ -23,7 +24,7 @@ export function useTicketActs(number: Ref<string>) {
     busy.value = name
     failure.value = null
     try {
-      await api(`tickets/${number.value}/${path}`, { method: 'POST', ...options })
+      await api(call.route, { params: { number: number.value, kind: call.kind }, body: call.body })
       return true
     } catch (error) {
       failure.value = error instanceof ApiFailure ? error : new ApiFailure('Internal', 'Try again.')

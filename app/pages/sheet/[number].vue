@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { InstallListView } from '#contracts/http/media.ts'
-import type { TicketView } from '#contracts/http/ticket.ts'
+import type { SheetView, TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
@@ -12,20 +13,16 @@ import { number, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 /** One A4 page: counts and reasons, no names of contacts. */
-interface Sheet {
-  readonly ticket: TicketView
-  readonly shop: { readonly name: string; readonly address: string; readonly zone: string }
-  readonly customer: { readonly name: string; readonly phone: string } | null
-}
 const route = useRoute()
-const sheet = ref<Sheet | null>(null)
+const ofTicket = { number: String(route.params.number) }
+const sheet = ref<SheetView | null>(null)
 const sentence = ref('')
 const install = ref<InstallListView | null>(null)
 onMounted(async () => {
   try {
-    sheet.value = await api<Sheet>(`tickets/${route.params.number}/sheet`)
+    sheet.value = await api(routes.sheet, { params: ofTicket })
     if (sheet.value.ticket.kinds.includes('apps') && !sheet.value.ticket.erasedAt)
-      install.value = await api<InstallListView>(`tickets/${route.params.number}/apps/install-list`).catch(() => null)
+      install.value = await api(routes.installList, { params: ofTicket }).catch(() => null)
   } catch (error) {
     sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
   }

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import type { z } from 'zod'
+import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { toast } from 'vue-sonner'
@@ -28,6 +30,7 @@ import AppsBoard from '../../features/apps/AppsBoard.vue'
 import { mayChoose, standingOf } from '../../features/ticket/standing.ts'
 import TouchNow from '../../features/ticket/TouchNow.vue'
 import TicketHead from '../../features/ticket/TicketHead.vue'
+import { ofKind, ofTicket } from '../../features/ticket/ticket-call.ts'
 import { useTicketActs } from '../../features/ticket/use-ticket-acts.ts'
 import { useSession } from '../../stores/session.ts'
 import { useTickets } from '../../stores/tickets.ts'
@@ -169,8 +172,9 @@ watch(now, (at) => {
   if (ticket.value?.showingUntil && Date.parse(ticket.value.showingUntil) <= at) void look()
 })
 const isAskingToShow = ref(false)
+type ShowReason = z.input<typeof routes.show.body>['reason']
 async function show(reason: string) {
-  if (await act('show', 'show', { body: { reason } })) isAskingToShow.value = false
+  if (await act('show', ofTicket(routes.show, { reason: reason as ShowReason }))) isAskingToShow.value = false
 }
 const isAskingRoles = ref(false)
 async function carry(confirmRoles = false) {
@@ -181,10 +185,10 @@ async function carry(confirmRoles = false) {
   }
   isAskingRoles.value = false
   closePanels()
-  await act('carry', 'carry', { body: { seen, confirmRoles } })
+  await act('carry', ofTicket(routes.carry, { seen, confirmRoles }))
 }
 const choose = (key: string, isChosen: boolean) =>
-  act('choose', `kinds/${open.value!.kind}/choose`, { body: { choice: 'some', mode: 'add', set: [{ key, isChosen }] } })
+  act('choose', ofKind(routes.choose, open.value!.kind, { choice: 'some', mode: 'add', set: [{ key, isChosen }] }))
 
 const standing = computed(() => (ticket.value ? standingOf(ticket.value) : null))
 /** Before the sheet is signed, what was changed for the move is put back. */
@@ -217,7 +221,7 @@ function backToMakeReady() {
     >
     <p v-else-if="!ticket" class="p-6 text-soft">Opening {{ number }}…</p>
     <div v-else class="flex h-full flex-col">
-      <TicketHead :ticket="ticket" :zone="zone" :now="now" :busy="busy" @act="(name, path, body) => act(name, path, { body })" />
+      <TicketHead :ticket="ticket" :zone="zone" :now="now" :busy="busy" @act="act" />
       <StageRibbon
         :ticket="ticket"
         :shown="shown"
@@ -292,7 +296,7 @@ function backToMakeReady() {
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">
             Names are shown to you until {{ clock(ticket.showingUntil, zone) }}.
-            <button type="button" class="font-semibold underline" @click="act('hide', 'show', { method: 'DELETE' })">Hide them now</button>
+            <button type="button" class="font-semibold underline" @click="act('hide', ofTicket(routes.hide))">Hide them now</button>
           </p>
         </section>
         <aside class="relative min-h-0 overflow-y-auto border-l border-rule bg-panel px-4 py-4" aria-label="Panel">
@@ -315,7 +319,7 @@ function backToMakeReady() {
             @filter="(f) => openFilter(f)"
             @show="isAskingToShow = true"
             @choose="choose"
-            @slice="(slice) => act('choose', `kinds/${open!.kind}/choose`, { body: { choice: 'some', mode: 'add', slice } })"
+            @slice="(slice) => act('choose', ofKind(routes.choose, open!.kind, { choice: 'some', mode: 'add', slice }))"
           />
           <GroupsPanel
             v-else-if="groups && !ticket.erasedAt"
@@ -328,7 +332,7 @@ function backToMakeReady() {
             @by="(by) => (groups = { ...groups!, by })"
             @show="isAskingToShow = true"
             @items="openSlice"
-            @slice="(slice) => act('choose', `kinds/${groups!.kind}/choose`, { body: { choice: 'some', mode: 'add', slice } })"
+            @slice="(slice) => act('choose', ofKind(routes.choose, groups!.kind, { choice: 'some', mode: 'add', slice }))"
           />
           <JoiningsPanel
             v-else-if="joinings && !ticket.erasedAt"
@@ -341,7 +345,7 @@ function backToMakeReady() {
             :busy="busy"
             @close="joinings = null"
             @show="isAskingToShow = true"
-            @act="(name, path, body) => act(name, path, { body })"
+            @act="act"
           />
           <OwnCountPanel
             v-else-if="ownSide && row"
@@ -360,7 +364,7 @@ function backToMakeReady() {
             :busy="busy"
             :zone="zone"
             :picked="picked"
-            @act="(name, path, body) => act(name, path, { body })"
+            @act="act"
             @open="openFilter"
             @groups="(by) => openGroups('old', by)"
             @joinings="

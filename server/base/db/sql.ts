@@ -51,8 +51,27 @@ export function snapshot<T>(pool: pg.Pool, work: (client: pg.PoolClient) => Prom
   return transaction(pool, work, 'isolation level repeatable read read only')
 }
 
-export function openPool(url: string, name: string, max = 10): pg.Pool {
-  const pool = new pg.Pool({ connectionString: url, max, application_name: name })
+/** How long the database may take: to be reached, to give a lock, for one statement. Milliseconds. */
+export interface Limits {
+  readonly connectMs: number
+  readonly lockMs: number
+  readonly statementMs: number
+}
+
+/** A page waits for its answer: what can’t be had soon is said. */
+export const pageLimits: Limits = { connectMs: 5000, lockMs: 5000, statementMs: 60_000 }
+/** A worker’s statements grow with the ticket, and its locks are those of pages. */
+export const workerLimits: Limits = { connectMs: 10_000, lockMs: 30_000, statementMs: 600_000 }
+
+export function openPool(url: string, name: string, { max = 10, limits = workerLimits }: { max?: number; limits?: Limits } = {}): pg.Pool {
+  const pool = new pg.Pool({
+    connectionString: url,
+    max,
+    application_name: name,
+    connectionTimeoutMillis: limits.connectMs,
+    lock_timeout: limits.lockMs,
+    statement_timeout: limits.statementMs,
+  })
   // a restarting server ends idle clients; the next query opens a new one
   pool.on('error', () => undefined)
   pool.on('connect', (client) => client.on('error', () => undefined))
@@ -60,9 +79,13 @@ export function openPool(url: string, name: string, max = 10): pg.Pool {
 }
 
 /** SQLSTATE of a failure, by name where the product branches on it. */
-export function sqlState(error: unknown): 'unique_violation' | 'away' | string | undefined {
+export function sqlState(error: unknown): 'unique_violation' | 'away' | 'locked' | 'tooLong' | string | undefined {
   const code = (error as { code?: string } | null)?.code
   if (code === '23505') return 'unique_violation'
+  if (code === '55P03') return 'locked'
+  if (code === '57014') return 'tooLong'
+  // the pool’s own: every connection was busy for too long
+  if (error instanceof Error && /timeout exceeded when trying to connect/.test(error.message)) return 'tooLong'
   if (code && (/^(08|57P)/.test(code) || ['ECONNREFUSED', 'ECONNRESET', 'EPIPE'].includes(code))) return 'away'
   if (error instanceof Error && /Connection terminated|connection timeout|connection error and is not queryable/i.test(error.message))
     return 'away'

@@ -120,8 +120,10 @@ export interface Slice {
 export function spanOf(when: string): readonly [string | null, string | null] {
   if (when === '') return [null, null]
   const [year, month] = when.split('-').map(Number) as [number, number | undefined]
-  const at = (y: number, m: number) => new Date(Date.UTC(y, m, 1)).toISOString()
-  return month === undefined ? [at(year, 0), at(year + 1, 0)] : [at(year, month - 1), at(year, month)]
+  // not by a Date: it takes the years before 100 for those of 1900, and writes those after 9999 as the database can’t read
+  const at = (y: number, m: number) => `${String(y).padStart(4, '0')}-${String(m).padStart(2, '0')}-01T00:00:00Z`
+  if (month === undefined) return [at(year, 1), at(year + 1, 1)]
+  return [at(year, month), month === 12 ? at(year + 1, 1) : at(year, month + 1)]
 }
 
 /** Chooses every open item of a slice, or leaves it behind. */

@@ -1,5 +1,5 @@
 /** Shapes that may be asked for while masked. */
-export const facets: Readonly<Record<string, string>> = {
+const facets: Readonly<Record<string, string>> = {
   'with-photo': `(i.shape->>'photo')::int > 0`,
   'no-name': `(i.shape->>'named')::int = 0`,
   'several-numbers': `(i.shape->>'phones')::int > 1`,
@@ -23,4 +23,9 @@ export const facets: Readonly<Record<string, string>> = {
   'photo-large': `i.size_bytes >= 10000000`,
   'photo-files': `(i.shape->>'files')::int > 0`,
   ...Object.fromEntries(['tied', 'bank', 'codes', 'wallet', 'chat', 'data'].map((name) => [`app-${name}`, `i.shape ? '${name}'`])),
+}
+
+/** The condition of a shape that may be asked for while masked; undefined when there is no such shape. */
+export function facetSql(name: string): string | undefined {
+  return Object.hasOwn(facets, name) ? facets[name] : undefined
 }

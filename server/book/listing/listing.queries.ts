@@ -4,7 +4,7 @@ import type { searchBody } from '#contracts/http/ticket.ts'
 import { fates, notOver, origins } from '#core/book/index.ts'
 import { many, one, type Client } from '../../base/db/sql.ts'
 import { spanOf } from '../entries/entries.queries.ts'
-import { facets } from './facets.ts'
+import { facetSql } from './facets.ts'
 import type { KindRow } from '../../case/tickets.queries.ts'
 
 type Search = z.infer<typeof searchBody>
@@ -122,7 +122,7 @@ function conditions(query: ListQuery): { text: string; values: unknown[] } {
   const values = [...source.values]
   const value = (v: unknown) => `$${values.push(v)}`
   let text = source.where
-  if (search.facet) text += ` and ${facets[search.facet]}`
+  if (search.facet) text += ` and ${facetSql(search.facet)!}`
   if (search.storage) text += ` and i.storage = ${value(search.storage)}`
   if (search.group) text += ` and i.slice = ${value(search.group)}::bigint`
   if (search.when) {

@@ -7,7 +7,7 @@ import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 import { chooseAll, chooseSlice, chooseSome } from '../../book/entries/entries.queries.ts'
 import { takeWay } from '../../book/entries/media.queries.ts'
-import { facets } from '../../book/listing/facets.ts'
+import { facetSql } from '../../book/listing/facets.ts'
 import { fitPlan, unbar } from '../../book/plan/plan.queries.ts'
 import { onTicket } from '../../case/on-ticket.ts'
 import { setChoice, setFirstKind } from '../../case/tickets.queries.ts'
@@ -36,8 +36,9 @@ export function choose(
     }
     if (body.slice) {
       const { facet, ...slice } = body.slice
-      if (facet && !facets[facet]) throw new Problem('BadRequest', { fields: ['slice.facet'] })
-      await chooseSlice(client, scope, { ...slice, facetSql: facets[facet] ?? null })
+      const sql = facetSql(facet)
+      if (facet && !sql) throw new Problem('BadRequest', { fields: ['slice.facet'] })
+      await chooseSlice(client, scope, { ...slice, facetSql: sql ?? null })
     }
     const { capacity, hasIdentity = false } = kindOf(kind)
     const target = findModel(phones.find((phone) => phone.side === 'new')!)

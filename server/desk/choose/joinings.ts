@@ -35,7 +35,7 @@ export function readJoinings(
 ): Promise<z.infer<typeof joiningPage>> {
   return onOpenTicket(services, number, { kindCode: wish.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
     const scope = { ticketId: kind.ticket_id, kind: kind.kind }
-    const rows = await manyJoinings(client, { ...scope, after: wish.after === null ? -1 : Number(wish.after) || 0, limit: wish.limit + 1 })
+    const rows = await manyJoinings(client, { ...scope, after: wish.after === null ? -1 : Number(wish.after), limit: wish.limit + 1 })
     const page = rows.slice(0, wish.limit)
     const titles = isShowing ? await titlesOf(client, keys, page) : undefined
     return {

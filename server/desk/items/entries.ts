@@ -1,6 +1,5 @@
 import { z } from 'zod'
 import type { entryPage, EntryRow, groupPage, GroupRow } from '#contracts/http/ledger.ts'
-import { entryFilter } from '#contracts/http/ledger.ts'
 import type { groupsBody, searchBody } from '#contracts/http/ticket.ts'
 import { snapshot, type Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
@@ -10,7 +9,7 @@ import { openLists } from '../../vault/blocks.ts'
 import { ticketKeys, type TicketKeys } from '../../vault/keys.ts'
 import type { Services } from '../../base/services.ts'
 import { maybeShowing } from '../../vault/showing.queries.ts'
-import { facets } from '../../book/listing/facets.ts'
+import { facetSql } from '../../book/listing/facets.ts'
 import {
   countGroups,
   countListed,
@@ -21,7 +20,8 @@ import {
   type Listed,
   type ListQuery,
 } from '../../book/listing/listing.queries.ts'
-import { maybeTicket, oneKind, type KindRow, type TicketRow } from '../../case/tickets.queries.ts'
+import { maybeTicket, type KindRow, type TicketRow } from '../../case/tickets.queries.ts'
+import { ticketKind } from '../guard.ts'
 
 type Page = z.infer<typeof entryPage>
 type Search = z.infer<typeof searchBody>
@@ -36,14 +36,11 @@ export async function readEntries(
   number: string,
   { search, staffId }: { search: Search; staffId: number },
 ): Promise<Page> {
-  const filter = entryFilter.safeParse(search.filter)
-  if (!filter.success || (search.facet && !facets[search.facet])) throw new Problem('BadRequest', { fields: ['filter'] })
+  mustBeFacet(search)
   return onOpenTicket(services, number, { kindCode: search.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
     if (search.text && !isShowing) throw new Problem('ShowingNotAllowed')
-    const source = sourceOf(filter.data, kind)
-    const after = search.after === null ? -1 : Number(search.after)
-    if (!Number.isInteger(after)) throw new Problem('BadRequest', { fields: ['after'] })
-    const query = { source, search, after }
+    const source = sourceOf(search.filter, kind)
+    const query = { source, search, after: search.after === null ? -1 : Number(search.after) }
     const page = search.text ? await searchPage(client, keys, query) : await listedPage(client, query)
     const titles = isShowing ? await titlesOf(client, keys, page.rows) : undefined
     const total = search.text ? page.total : await countListed(client, query, { onlyCheap: true })
@@ -74,14 +71,13 @@ export async function countEntries(
   number: string,
   { search, staffId }: { search: Search; staffId: number },
 ): Promise<number> {
-  const filter = entryFilter.safeParse(search.filter)
-  if (!filter.success || (search.facet && !facets[search.facet])) throw new Problem('BadRequest', { fields: ['filter'] })
+  mustBeFacet(search)
   return onOpenTicket(
     services,
     number,
     { kindCode: search.kind, staffId },
     async ({ client, kind }) =>
-      (await countListed(client, { source: sourceOf(filter.data, kind), search, after: -1 }, { onlyCheap: false }))!,
+      (await countListed(client, { source: sourceOf(search.filter, kind), search, after: -1 }, { onlyCheap: false }))!,
   )
 }
 
@@ -134,6 +130,10 @@ export async function readGroups(
   })
 }
 
+function mustBeFacet({ facet }: Search): void {
+  if (facet && !facetSql(facet)) throw new Problem('BadRequest', { fields: ['facet'] })
+}
+
 export interface OpenTicket {
   readonly client: Client
   readonly ticket: TicketRow
@@ -156,7 +156,7 @@ export function onOpenTicket<T>(
     return work({
       client,
       ticket,
-      kind: await oneKind(client, ticket.id, kindCode),
+      kind: await ticketKind(client, ticket.id, kindCode),
       keys: ticketKeys(services.config.masterKey, ticket.key_wrapped),
       isShowing: (await maybeShowing(client, ticket.id, staffId)) !== undefined,
     })

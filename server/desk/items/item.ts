@@ -5,9 +5,10 @@ import { Problem } from '../../base/problem.ts'
 import { openContents } from '../../vault/contents.ts'
 import { ticketKeys } from '../../vault/keys.ts'
 import type { Services } from '../../base/services.ts'
+import { ticketKind } from '../guard.ts'
 import { maybeShowing } from '../../vault/showing.queries.ts'
 import { readTools } from '../../vault/read-tools.ts'
-import { manyPhones, maybeTicket, oneKind } from '../../case/tickets.queries.ts'
+import { manyPhones, maybeTicket } from '../../case/tickets.queries.ts'
 
 interface Wanted {
   readonly kind: string
@@ -23,7 +24,7 @@ export async function readItem(services: Services, number: string, { kind: code,
     if (!ticket) throw new Problem('TicketNotFound')
     if (!ticket.key_wrapped) throw new Problem('TicketErased')
     if (!(await maybeShowing(client, ticket.id, staffId))) throw new Problem('ShowingNotAllowed')
-    const kind = await oneKind(client, ticket.id, code)
+    const kind = await ticketKind(client, ticket.id, code)
     const [side, seq] = key.split('-') as ['old' | 'new', string]
     const isGone = ['first', 'missing', 'absorbed', 'cleared', 'firstPushedOut'].includes(filter)
     const place = await maybePlace(client, {

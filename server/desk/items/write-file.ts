@@ -5,8 +5,9 @@ import { openContents } from '../../vault/contents.ts'
 import { createToolsFor } from '../../vault/read-tools.ts'
 import { ticketKeys } from '../../vault/keys.ts'
 import type { Services } from '../../base/services.ts'
+import { ticketKind } from '../guard.ts'
 import { maybeShowing } from '../../vault/showing.queries.ts'
-import { manyPhones, maybeTicket, oneKind } from '../../case/tickets.queries.ts'
+import { manyPhones, maybeTicket } from '../../case/tickets.queries.ts'
 import { manyReadItems } from '../../book/listing/files.queries.ts'
 
 /** Items opened and written at a time: a file of any size needs the memory of so many. */
@@ -36,7 +37,7 @@ export async function writeFile(
   const file = kinds.some((kind) => kind.code === code) ? kindOf(code).files?.find((f) => f.code === format) : undefined
   if (!file) throw new Problem('KindUnknown')
   if (!(await maybeShowing(pool, ticket.id, staffId))) throw new Problem('ShowingNotAllowed')
-  const row = await oneKind(pool, ticket.id, code)
+  const row = await ticketKind(pool, ticket.id, code)
   const readingId = row.recount_reading ?? row.old_reading
   if (!readingId) throw new Problem('StageNotReached')
   const old = (await manyPhones(pool, [ticket.id])).find((phone) => phone.side === 'old')!

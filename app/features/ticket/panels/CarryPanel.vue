@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
+import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { stillToCarry } from '#core/book/index.ts'
@@ -8,7 +10,7 @@ import { mayChoose } from '../standing.ts'
 import RunBox from './RunBox.vue'
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
-defineEmits<{ act: [name: string, path: string]; carry: []; choose: [] }>()
+defineEmits<{ act: [name: string, call: TicketCall]; carry: []; choose: [] }>()
 const pending = computed(() => stillToCarry(props.ticket.ledger))
 const waiting = computed(() => pending.value.reduce((sum, { n }) => sum + n, 0))
 const over = computed(() => props.ticket.ledger.reduce((sum, { fates }) => sum + fates.carried + fates.changed, 0))
@@ -18,9 +20,9 @@ const over = computed(() => props.ticket.ledger.reduce((sum, { fates }) => sum +
   <RunBox
     :ticket="ticket"
     :busy="busy"
-    @stop="$emit('act', 'stop', 'stop')"
-    @pause="$emit('act', 'pause', 'pause')"
-    @resume="$emit('act', 'resume', 'resume-run')"
+    @stop="$emit('act', 'stop', ofTicket(routes.stop))"
+    @pause="$emit('act', 'pause', ofTicket(routes.pause))"
+    @resume="$emit('act', 'resume', ofTicket(routes.resumeRun))"
   />
   <p v-if="ticket.run?.type === 'carry'" class="text-soft">
     It goes on when this page is closed. When it is over, the new phone is counted afresh by itself.

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
+import { ofKind, ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed, ref } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
@@ -14,7 +16,7 @@ import RunBox from './RunBox.vue'
 /** The account of the kind, what differs and the ways on. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string; zone: string }>()
 const emit = defineEmits<{
-  act: [name: string, path: string, body?: unknown]
+  act: [name: string, call: TicketCall]
   open: [filter: EntryFilter, reason?: string]
   joinings: []
   show: []
@@ -31,7 +33,7 @@ const onBoth = computed(() => props.ticket.forecasts.find((f) => f.kind === prop
 const onceMore = computed(() => props.row.fates.refused + props.row.fates.unreadable + props.row.fates.pushedOut)
 const canOpen = computed(() => props.ticket.erasedAt === null)
 function accept() {
-  emit('act', 'accept', `kinds/${props.row.kind}/accept`, { by: by.value })
+  emit('act', 'accept', ofKind(routes.accept, props.row.kind, { by: by.value }))
 }
 </script>
 
@@ -39,9 +41,9 @@ function accept() {
   <RunBox
     :ticket="ticket"
     :busy="busy"
-    @stop="$emit('act', 'stop', 'stop')"
-    @pause="$emit('act', 'pause', 'pause')"
-    @resume="$emit('act', 'resume', 'resume-run')"
+    @stop="$emit('act', 'stop', ofTicket(routes.stop))"
+    @pause="$emit('act', 'pause', ofTicket(routes.pause))"
+    @resume="$emit('act', 'resume', ofTicket(routes.resumeRun))"
   />
   <p v-if="row.new.last === null && !ticket.run" class="mb-3 text-soft">
     The new phone is read afresh and compared with what was carried, item by item; the old phone is counted again.
@@ -84,7 +86,7 @@ function accept() {
       look="accent"
       class="w-full"
       :busy="busy === 'again'"
-      @click="$emit('act', 'again', `kinds/${row.kind}/again`, { fates: ['lost'] })"
+      @click="$emit('act', 'again', ofKind(routes.again, row.kind, { fates: ['lost'] }))"
       >Put the {{ items(row.kind, row.fates.lost) }} back among what waits</AppButton
     >
     <AppButton
@@ -100,7 +102,7 @@ function accept() {
       :look="row.new.last === null ? 'accent' : 'quiet'"
       class="w-full"
       :busy="busy === 'check'"
-      @click="$emit('act', 'check', 'check-off')"
+      @click="$emit('act', 'check', ofTicket(routes.checkOff))"
       >{{ row.new.last === null ? 'Count both phones afresh and compare' : 'Count both phones again' }}</AppButton
     >
     <LeftBehindBox
@@ -108,7 +110,7 @@ function accept() {
       :ticket="ticket"
       :row="row"
       :busy="busy"
-      @act="(name, path, body) => $emit('act', name, path, body)"
+      @act="(n, call) => $emit('act', n, call)"
       @open="$emit('open', 'leftBehind')"
     />
     <AppButton
@@ -116,7 +118,7 @@ function accept() {
       look="quiet"
       class="w-full"
       :busy="busy === 'once-more'"
-      @click="$emit('act', 'once-more', `kinds/${row.kind}/again`, { fates: ['refused', 'unreadable', 'pushedOut'] })"
+      @click="$emit('act', 'once-more', ofKind(routes.again, row.kind, { fates: ['refused', 'unreadable', 'pushedOut'] }))"
       >Try {{ items(row.kind, onceMore) }} once more that did not come over</AppButton
     >
     <form v-if="row.verdict === 'differs'" class="border border-rule bg-sheet p-3" @submit.prevent="accept">

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
+import { ofKind, ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
@@ -13,7 +15,7 @@ import { words } from '../../../words/words.ts'
 /** What is carried, and what the forecast says of it, before anything is written. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string }>()
 const emit = defineEmits<{
-  act: [name: string, path: string, body?: unknown]
+  act: [name: string, call: TicketCall]
   open: [filter: EntryFilter, reason?: string]
   groups: [by: GroupedBy]
   joinings: []
@@ -27,7 +29,7 @@ const choices = [
 ] as const
 const canChoose = computed(() => mayChoose(props.ticket))
 function choose(choice: 'all' | 'none' | 'some') {
-  emit('act', 'choose', `kinds/${forecast.value!.kind}/choose`, { choice, mode: 'add' })
+  emit('act', 'choose', ofKind(routes.choose, forecast.value!.kind, { choice, mode: 'add' }))
   if (choice === 'some') emit('open', 'all')
 }
 const toCarry = computed(() => (forecast.value ? forecast.value.counts.carried + forecast.value.counts.changed : 0))
@@ -176,7 +178,7 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
       :model="ticket.new.model"
       :can-choose="canChoose"
       :busy="busy"
-      @way-out="(body) => emit('act', 'way-out', 'way-out', body)"
+      @way-out="(body) => emit('act', 'way-out', ofTicket(routes.takeWayOut, body))"
     />
     <template v-if="forecast.changes.length > 0 || forecast.rules.length > 0">
       <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changes, and why</h3>
@@ -208,7 +210,7 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
       <select
         class="field py-1 text-xs"
         :value="ticket.firstKind ?? ''"
-        @change="emit('act', 'first', 'first', { kind: ($event.target as HTMLSelectElement).value || null })"
+        @change="emit('act', 'first', ofTicket(routes.putFirst, { kind: ($event.target as HTMLSelectElement).value || null }))"
       >
         <option value="">Light kinds, then photos and apps</option>
         <option v-for="kind in ticket.kinds" :key="kind" :value="kind">{{ words.kinds[kind] }}, before all else</option>

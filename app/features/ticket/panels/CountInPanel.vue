@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
+import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
@@ -7,7 +9,7 @@ import { words } from '../../../words/words.ts'
 import RunBox from './RunBox.vue'
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
-defineEmits<{ act: [name: string, path: string] }>()
+defineEmits<{ act: [name: string, call: TicketCall] }>()
 const readings = computed(() => props.ticket.readings.filter((r) => r.purpose === 'first'))
 /** A line a kind; both phones beside each other. */
 const lines = computed(() =>
@@ -33,9 +35,9 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
   <RunBox
     :ticket="ticket"
     :busy="busy"
-    @stop="$emit('act', 'stop', 'stop')"
-    @pause="$emit('act', 'pause', 'pause')"
-    @resume="$emit('act', 'resume', 'resume-run')"
+    @stop="$emit('act', 'stop', ofTicket(routes.stop))"
+    @pause="$emit('act', 'pause', ofTicket(routes.pause))"
+    @resume="$emit('act', 'resume', ofTicket(routes.resumeRun))"
   />
   <table v-if="readings.length > 0" class="mb-3 w-full border border-rule bg-sheet" aria-label="Readings">
     <thead class="text-xs text-soft">
@@ -73,7 +75,7 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
       :look="readings.length > 0 && added.length === 0 ? 'quiet' : 'accent'"
       :disabled="!isReady"
       :busy="busy === 'count-in'"
-      @click="$emit('act', 'count-in', 'count-in')"
+      @click="$emit('act', 'count-in', ofTicket(routes.countIn))"
     >
       {{ say }}
     </AppButton>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
+import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed, ref } from 'vue'
 import { Printer } from '@lucide/vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
@@ -10,11 +12,11 @@ import PutBackList from '../../ready/PutBackList.vue'
 
 /** The sheet, its signature, and erasing what the shop holds. */
 const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; show: [] }>()
+const emit = defineEmits<{ act: [name: string, call: TicketCall]; show: [] }>()
 const by = ref('')
 const typed = ref('')
-const sign = () => emit('act', 'sign', 'sign', { by: by.value, withWhatStands: !props.ticket.mayHandOver })
-const erase = () => emit('act', 'erase', 'erase', { typed: typed.value })
+const sign = () => emit('act', 'sign', ofTicket(routes.sign, { by: by.value, withWhatStands: !props.ticket.mayHandOver }))
+const erase = () => emit('act', 'erase', ofTicket(routes.erase, { typed: typed.value }))
 const isPutBackOpen = computed(() =>
   [...props.ticket.ready.old.putBack, ...props.ticket.ready.new.putBack].some((item) => item.state === 'open'),
 )
@@ -46,7 +48,7 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
       {{ toInstall }} {{ toInstall === 1 ? 'app is' : 'apps are' }} on the install list; the sheet has a code that opens it. What is not
       installed when the sheet is signed is left to the customer.
     </p>
-    <AppButton look="quiet" class="w-full" :busy="busy === 'check'" @click="emit('act', 'check', 'check-off')"
+    <AppButton look="quiet" class="w-full" :busy="busy === 'check'" @click="emit('act', 'check', ofTicket(routes.checkOff))"
       >Count both phones again</AppButton
     >
   </div>
@@ -59,7 +61,12 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
     {{ ticket.tied.open === 1 ? 'it' : 'each' }} by hand before it is wiped or given away. See Apps.
   </p>
   <FilesOut :ticket="ticket" @show="$emit('show')" />
-  <PutBackList v-if="!ticket.erasedAt" :ticket="ticket" :busy="busy" @put="(body) => emit('act', 'put-back', 'put-back', body)" />
+  <PutBackList
+    v-if="!ticket.erasedAt"
+    :ticket="ticket"
+    :busy="busy"
+    @put="(body) => emit('act', 'put-back', ofTicket(routes.putBack, body))"
+  />
   <form v-if="!ticket.signedAt && !ticket.calledOff && !ticket.erasedAt" class="border border-rule bg-sheet p-3" @submit.prevent="sign">
     <p v-if="!ticket.mayHandOver" class="mb-2 text-soft">
       It can be signed with what stands: each difference that nobody accepted is named on the sheet as open, and what still waits is left

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
+import { ofKind, type TicketCall } from '../ticket-call.ts'
 import { computed, ref } from 'vue'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
@@ -7,12 +9,11 @@ import { items } from '../../../words/say.ts'
 
 /** What this ticket wrote on the new phone and is no item's any more: taken away by one press, or typed where it reads otherwise. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown]; open: [] }>()
+const emit = defineEmits<{ act: [name: string, call: TicketCall]; open: [] }>()
 const typed = ref('')
 const left = computed(() => props.ticket.leftBehind.find(({ kind }) => kind === props.row.kind) ?? { asWritten: 0, changed: 0 })
 const isTyped = computed(() => typed.value.trim().toUpperCase() === props.ticket.number)
-const path = computed(() => `kinds/${props.row.kind}/take-away`)
-const takeAll = () => emit('act', 'take-away', path.value, { changed: true, typed: typed.value })
+const takeAll = () => emit('act', 'take-away', ofKind(routes.takeAway, props.row.kind, { changed: true, typed: typed.value }))
 </script>
 
 <template>
@@ -25,7 +26,11 @@ const takeAll = () => emit('act', 'take-away', path.value, { changed: true, type
       {{ left.asWritten + left.changed === 1 ? 'was' : 'were' }} written by this ticket and
       {{ left.asWritten + left.changed === 1 ? 'belongs' : 'belong' }} to nothing on the old phone any more.
     </p>
-    <AppButton v-if="left.asWritten > 0" class="w-full" :busy="busy === 'take-away'" @click="emit('act', 'take-away', path)"
+    <AppButton
+      v-if="left.asWritten > 0"
+      class="w-full"
+      :busy="busy === 'take-away'"
+      @click="emit('act', 'take-away', ofKind(routes.takeAway, row.kind))"
       >Take away {{ items(row.kind, left.asWritten) }} that still {{ left.asWritten === 1 ? 'says' : 'say' }} what was written</AppButton
     >
     <form v-if="left.changed > 0" class="mt-2" @submit.prevent="takeAll">

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { routes } from '#contracts/http/routes.ts'
+import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed, ref } from 'vue'
 import { ArrowLeftRight } from '@lucide/vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
@@ -9,7 +11,7 @@ import NeedCard from '../../ready/NeedCard.vue'
 
 /** What to see to next, in steps; and which phone is which. */
 const props = defineProps<{ ticket: TicketView; busy: string; picked: { side: 'old' | 'new'; code: string } | null }>()
-const emit = defineEmits<{ act: [name: string, path: string, body?: unknown] }>()
+const emit = defineEmits<{ act: [name: string, call: TicketCall] }>()
 const store = useTickets()
 if (!store.today) void store.loadToday()
 
@@ -32,11 +34,16 @@ const unnamed = computed(() =>
 )
 const free = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
 const chosen = ref<Record<'old' | 'new', string>>({ old: '', new: '' })
-const take = (side: 'old' | 'new') => emit('act', 'roles', 'roles', { [`${side}Serial`]: chosen.value[side] })
-const exchange = () => emit('act', 'roles', 'roles', { oldSerial: props.ticket.new.serial, newSerial: props.ticket.old.serial })
+const take = (side: 'old' | 'new') => emit('act', 'roles', ofTicket(routes.setRoles, { [`${side}Serial`]: chosen.value[side] }))
+const exchange = () =>
+  emit(
+    'act',
+    'roles',
+    ofTicket(routes.setRoles, { oldSerial: props.ticket.new.serial ?? undefined, newSerial: props.ticket.old.serial ?? undefined }),
+  )
 const isReplacing = ref<'old' | 'new' | null>(null)
 const mark = (side: 'old' | 'new') =>
-  api(`bench/${props.ticket[side].port}/mark`, { body: { text: side === 'old' ? 'OLD' : 'NEW' } }).catch(() => undefined)
+  api(routes.markPort, { params: { port: props.ticket[side].port }, body: { text: side === 'old' ? 'OLD' : 'NEW' } }).catch(() => undefined)
 function takeInstead(side: Parameters<typeof take>[0]) {
   take(side)
   isReplacing.value = null
@@ -51,7 +58,7 @@ function takeInstead(side: Parameters<typeof take>[0]) {
       :need="shown.need"
       :side="shown.side"
       :busy="busy"
-      @say="(body) => emit('act', 'need', 'needs', body)"
+      @say="(body) => emit('act', 'need', ofTicket(routes.setNeed, body))"
     />
   </section>
   <p v-else-if="unnamed.length === 0" class="mb-4 text-verdigris">Both phones are ready for the wanted kinds.</p>

@@ -1,0 +1,433 @@
+import { z } from 'zod'
+import { kindCode, ticketNumber } from './fields.ts'
+import { entryPage, groupPage, joiningPage, joiningSides, ledgerRow } from './ledger.ts'
+import {
+  appBody,
+  appsView,
+  candidatesView,
+  counterpartBody,
+  firstBody,
+  installListView,
+  monthsBody,
+  monthsView,
+  movedBody,
+  thumbnailBody,
+  wayOutBody,
+} from './media.ts'
+import {
+  crossingView,
+  exchangeBody,
+  guideIndexView,
+  guidePairBody,
+  guidePhoneBody,
+  guidePhoneView,
+  handOverBody,
+  markPortBody,
+  needBody,
+  putBackBody,
+  restBody,
+} from './ready.ts'
+import { route, type Route } from './route.ts'
+import {
+  acceptBody,
+  againBody,
+  bookInBody,
+  callOffBody,
+  carryBody,
+  chooseBody,
+  decideBody,
+  eraseBody,
+  groupsBody,
+  itemBody,
+  itemView,
+  joiningBody,
+  joiningsBody,
+  kindsBody,
+  rolesBody,
+  searchBody,
+  sheetView,
+  showBody,
+  signBody,
+  signInBody,
+  takeAwayBody,
+  ticketView,
+  todayView,
+  undoBody,
+} from './ticket.ts'
+
+const ofTicket = z.object({ number: ticketNumber })
+const ofKind = z.object({ number: ticketNumber, kind: kindCode })
+const n = z.number().int()
+/** The run that was started. */
+const started = z.object({ run: n })
+const ticket = '/api/tickets/{number}' as const
+const kind = '/api/tickets/{number}/kinds/{kind}' as const
+const person = z.object({ name: z.string(), initials: z.string() })
+
+const session = {
+  health: route({ method: 'GET', path: '/api/health', says: 'Answers while the web process does.', needs: 'nobody' }),
+  openApi: route({
+    method: 'GET',
+    path: '/api/openapi.json',
+    says: 'This interface as an OpenAPI 3.1 document.',
+    needs: 'nobody',
+    reply: z.record(z.string(), z.unknown()),
+  }),
+  signIn: route({
+    method: 'POST',
+    path: '/api/session',
+    says: 'Signs in by name and PIN; the session is a cookie.',
+    needs: 'nobody',
+    body: signInBody,
+    mostBytes: 16_000,
+    reply: person,
+  }),
+  whoAmI: route({
+    method: 'GET',
+    path: '/api/session',
+    says: 'Who is signed in, and the shop.',
+    reply: person.extend({ shop: z.object({ name: z.string(), address: z.string(), zone: z.string() }), hasPractice: z.boolean() }),
+  }),
+  signOut: route({ method: 'DELETE', path: '/api/session', says: 'Signs out.' }),
+  staff: route({ method: 'GET', path: '/api/staff', says: 'Who works here.', reply: z.object({ staff: z.array(person) }) }),
+  events: route({
+    method: 'GET',
+    path: '/api/events',
+    says: 'Server-sent events: which tickets changed, what the bench is. It resumes by Last-Event-ID, and ends with its session.',
+    query: z.object({ since: z.string().max(20).optional() }),
+    sends: 'events',
+  }),
+}
+
+const bench = {
+  today: route({ method: 'GET', path: '/api/today', says: 'The open tickets and the bench.', reply: todayView }),
+  markPort: route({
+    method: 'POST',
+    path: '/api/bench/{port}/mark',
+    says: 'Shows a word on the phone at a port.',
+    params: z.object({ port: z.coerce.number().int().min(0).max(10_000) }),
+    body: markPortBody,
+  }),
+  guide: route({ method: 'GET', path: '/api/guide', says: 'The models the guide knows.', reply: guideIndexView }),
+  guidePhone: route({
+    method: 'POST',
+    path: '/api/guide/phone',
+    says: 'All that is known of one phone.',
+    body: guidePhoneBody,
+    reply: guidePhoneView,
+  }),
+  guidePair: route({
+    method: 'POST',
+    path: '/api/guide/pair',
+    says: 'What crosses between two phones.',
+    body: guidePairBody,
+    reply: z.object({ kinds: z.array(crossingView) }),
+  }),
+  takeUpload: route({
+    method: 'POST',
+    path: '/api/uploads',
+    says: 'Takes in a file: vCards, a calendar, or a ZIP of such. It goes after an hour if nobody books it.',
+    takes: 'bytes',
+    mostBytes: 500_000_000,
+    reply: z.object({ upload: z.string(), items: z.record(z.string(), n), others: n, sizeBytes: n }),
+  }),
+}
+
+const line = {
+  bookIn: route({
+    method: 'POST',
+    path: '/api/tickets',
+    says: 'Books a ticket in.',
+    body: bookInBody,
+    reply: z.object({ number: z.string() }),
+    status: 201,
+  }),
+  ticket: route({ method: 'GET', path: ticket, says: 'A ticket whole.', params: ofTicket, reply: ticketView }),
+  ledger: route({
+    method: 'GET',
+    path: `${ticket}/ledger`,
+    says: 'Its ledger, a row a kind.',
+    params: ofTicket,
+    reply: z.object({ kinds: z.array(ledgerRow) }),
+  }),
+  changeKinds: route({
+    method: 'POST',
+    path: `${ticket}/kinds`,
+    says: 'Adds kinds, and lets go such of which nothing is written.',
+    params: ofTicket,
+    body: kindsBody,
+  }),
+  setRoles: route({
+    method: 'POST',
+    path: `${ticket}/roles`,
+    says: 'Says which phone is old and which is new.',
+    params: ofTicket,
+    body: rolesBody,
+  }),
+  setNeed: route({
+    method: 'POST',
+    path: `${ticket}/needs`,
+    says: 'Ticks a need, waives one with a reason, or takes that back.',
+    params: ofTicket,
+    body: needBody,
+  }),
+  putBack: route({
+    method: 'POST',
+    path: `${ticket}/put-back`,
+    says: 'Ticks a setting that was put back, or waives it by name.',
+    params: ofTicket,
+    body: putBackBody,
+  }),
+  countIn: route({ method: 'POST', path: `${ticket}/count-in`, says: 'Counts both phones in.', params: ofTicket, reply: started }),
+  choose: route({
+    method: 'POST',
+    path: `${kind}/choose`,
+    says: 'Chooses all of a kind, none, single items or a slice.',
+    params: ofKind,
+    body: chooseBody,
+  }),
+  putFirst: route({
+    method: 'POST',
+    path: `${ticket}/first`,
+    says: 'Names the kind that goes before all others.',
+    params: ofTicket,
+    body: firstBody,
+  }),
+  takeWayOut: route({
+    method: 'POST',
+    path: `${ticket}/way-out`,
+    says: 'Leaves out what has no room.',
+    params: ofTicket,
+    body: wayOutBody,
+  }),
+  decide: route({
+    method: 'POST',
+    path: `${kind}/joinings`,
+    says: 'Decides who of both phones is joined.',
+    params: ofKind,
+    body: decideBody,
+  }),
+  undoJoinings: route({
+    method: 'POST',
+    path: `${kind}/undo-joinings`,
+    says: 'Puts joined records back as they were.',
+    params: ofKind,
+    body: undoBody,
+    reply: started,
+  }),
+  carry: route({ method: 'POST', path: `${ticket}/carry`, says: 'Carries over.', params: ofTicket, body: carryBody, reply: started }),
+  pause: route({ method: 'POST', path: `${ticket}/pause`, says: 'Pauses what runs.', params: ofTicket }),
+  resumeRun: route({ method: 'POST', path: `${ticket}/resume-run`, says: 'Goes on with what was paused.', params: ofTicket }),
+  stop: route({ method: 'POST', path: `${ticket}/stop`, says: 'Stops what runs or waits.', params: ofTicket }),
+  checkOff: route({
+    method: 'POST',
+    path: `${ticket}/check-off`,
+    says: 'Counts both phones afresh and compares.',
+    params: ofTicket,
+    reply: started,
+  }),
+  again: route({
+    method: 'POST',
+    path: `${kind}/again`,
+    says: 'Puts what ended back among what waits.',
+    params: ofKind,
+    body: againBody,
+    reply: z.object({ waiting: n }),
+  }),
+  accept: route({
+    method: 'POST',
+    path: `${kind}/accept`,
+    says: 'The customer accepts a difference, by name.',
+    params: ofKind,
+    body: acceptBody,
+  }),
+  takeAway: route({
+    method: 'POST',
+    path: `${kind}/take-away`,
+    says: 'Takes away what was left behind on the new phone.',
+    params: ofKind,
+    body: takeAwayBody,
+    reply: started,
+  }),
+  sign: route({ method: 'POST', path: `${ticket}/sign`, says: 'Signs the sheet.', params: ofTicket, body: signBody }),
+  sheet: route({ method: 'GET', path: `${ticket}/sheet`, says: 'The sheet.', params: ofTicket, reply: sheetView }),
+  erase: route({
+    method: 'POST',
+    path: `${ticket}/erase`,
+    says: 'Hands back and erases what was read.',
+    params: ofTicket,
+    body: eraseBody,
+  }),
+}
+
+const course = {
+  rest: route({
+    method: 'POST',
+    path: `${ticket}/rest`,
+    says: 'Stops and gives both phones back for now.',
+    params: ofTicket,
+    body: restBody,
+  }),
+  resume: route({ method: 'POST', path: `${ticket}/resume`, says: 'Takes a resting ticket up again.', params: ofTicket, body: restBody }),
+  handOver: route({ method: 'POST', path: `${ticket}/hand-over`, says: 'Hands it to a colleague.', params: ofTicket, body: handOverBody }),
+  exchangeNew: route({
+    method: 'POST',
+    path: `${ticket}/exchange-new`,
+    says: 'Exchanges a faulty new phone.',
+    params: ofTicket,
+    body: exchangeBody,
+  }),
+  callOff: route({ method: 'POST', path: `${ticket}/call-off`, says: 'Calls it off.', params: ofTicket, body: callOffBody }),
+}
+
+const items = {
+  entries: route({
+    method: 'POST',
+    path: `${ticket}/entries`,
+    says: 'The items a count opens to, a page at a time.',
+    params: ofTicket,
+    body: searchBody,
+    reply: entryPage,
+  }),
+  countEntries: route({
+    method: 'POST',
+    path: `${ticket}/entries-count`,
+    says: 'How many items a search finds.',
+    params: ofTicket,
+    body: searchBody,
+    reply: z.object({ total: n }),
+  }),
+  groups: route({
+    method: 'POST',
+    path: `${ticket}/groups`,
+    says: 'A kind by conversation, calendar, month or year.',
+    params: ofTicket,
+    body: groupsBody,
+    reply: groupPage,
+  }),
+  months: route({
+    method: 'POST',
+    path: `${ticket}/months`,
+    says: 'A kind by month on both phones.',
+    params: ofTicket,
+    body: monthsBody,
+    reply: monthsView,
+  }),
+  item: route({
+    method: 'POST',
+    path: `${ticket}/item`,
+    says: 'One item with its fields, while showing is allowed.',
+    params: ofTicket,
+    body: itemBody,
+    reply: itemView,
+  }),
+  joinings: route({
+    method: 'POST',
+    path: `${ticket}/joinings`,
+    says: 'People on both phones, a page at a time.',
+    params: ofTicket,
+    body: joiningsBody,
+    reply: joiningPage,
+  }),
+  joining: route({
+    method: 'POST',
+    path: `${ticket}/joining`,
+    says: 'One person of both phones, field by field.',
+    params: ofTicket,
+    body: joiningBody,
+    reply: joiningSides,
+  }),
+  thumbnail: route({
+    method: 'POST',
+    path: `${ticket}/thumbnail`,
+    says: 'A small picture of one photo, while showing is allowed; empty where there is none.',
+    params: ofTicket,
+    body: thumbnailBody,
+    sends: 'bytes',
+  }),
+  file: route({
+    method: 'GET',
+    path: `${ticket}/files/{kind}/{format}`,
+    says: 'What the old phone holds as a file of an open format, while showing is allowed.',
+    params: ofKind.extend({ format: z.string().regex(/^[a-z0-9-]{1,20}$/) }),
+    sends: 'bytes',
+  }),
+  show: route({ method: 'POST', path: `${ticket}/show`, says: 'Shows names for ten minutes.', params: ofTicket, body: showBody }),
+  hide: route({ method: 'DELETE', path: `${ticket}/show`, says: 'Hides names again.', params: ofTicket }),
+}
+
+const apps = {
+  apps: route({
+    method: 'GET',
+    path: `${ticket}/apps`,
+    says: 'The apps and what becomes of each.',
+    params: ofTicket,
+    reply: appsView,
+  }),
+  candidates: route({
+    method: 'POST',
+    path: `${ticket}/apps/candidates`,
+    says: 'What may stand in for an app, while showing is allowed.',
+    params: ofTicket,
+    body: appBody,
+    reply: candidatesView,
+  }),
+  chooseCounterpart: route({
+    method: 'POST',
+    path: `${ticket}/apps/counterpart`,
+    says: 'Chooses what stands in for an app.',
+    params: ofTicket,
+    body: counterpartBody,
+  }),
+  markMoved: route({
+    method: 'POST',
+    path: `${ticket}/apps/moved`,
+    says: 'A bound app was moved by hand.',
+    params: ofTicket,
+    body: movedBody,
+  }),
+  installList: route({
+    method: 'GET',
+    path: `${ticket}/apps/install-list`,
+    says: 'The customer’s list of what to install.',
+    params: ofTicket,
+    reply: installListView,
+  }),
+}
+
+const ofHand = z.object({ path: z.string().regex(/^[\w./-]{1,200}$/) })
+const practice = {
+  lookAtPractice: route({
+    method: 'GET',
+    path: '/api/practice/{path*}',
+    says: 'What the hand on the practice phones says.',
+    needs: 'practice',
+    params: ofHand,
+    query: z.record(z.string().max(40), z.string().max(200)),
+    reply: z.unknown(),
+  }),
+  moveHand: route({
+    method: 'POST',
+    path: '/api/practice/{path*}',
+    says: 'Moves the hand on the practice phones.',
+    needs: 'practice',
+    params: ofHand,
+    body: z.record(z.string().max(60), z.unknown()),
+    reply: z.unknown(),
+  }),
+  takeHandAway: route({
+    method: 'DELETE',
+    path: '/api/practice/{path*}',
+    says: 'Takes a fault or a phone away.',
+    needs: 'practice',
+    params: ofHand,
+    reply: z.unknown(),
+  }),
+}
+
+/** Every call of the HTTP interface, by the name code calls it by. */
+export const routes = { ...session, ...bench, ...line, ...course, ...items, ...apps, ...practice }
+export type RouteName = keyof typeof routes
+
+/** All of them, for whoever walks them. */
+export const allRoutes: readonly (readonly [name: RouteName, route: Route])[] = Object.entries(routes) as never

@@ -1,0 +1,15 @@
+import { routes } from '#contracts/http/routes.ts'
+import { chooseCounterpart, markMoved, readApps, readCandidates, readInstallList } from '../../desk/choose/apps.ts'
+import { serve } from '../door/door.ts'
+
+export const apps = [
+  serve(routes.apps, ({ services, actor, params }) => readApps(services, params.number, actor.id)),
+  serve(routes.candidates, ({ services, actor, params, body }) =>
+    readCandidates(services, params.number, { key: body.key, staffId: actor.id }),
+  ),
+  serve(routes.chooseCounterpart, ({ services, actor, params, body }) =>
+    chooseCounterpart(services, params.number, { body, staffId: actor.id }),
+  ),
+  serve(routes.markMoved, ({ services, actor, params, body }) => markMoved(services, params.number, { body, staffId: actor.id })),
+  serve(routes.installList, ({ services, actor, params }) => readInstallList(services, params.number, actor.id)),
+]

@@ -1,0 +1,26 @@
+import { routes } from '#contracts/http/routes.ts'
+import { readToday } from '../../desk/today/view.ts'
+import { markPort } from '../../endpoints/ports.ts'
+import { takeUpload } from '../../endpoints/upload-store.ts'
+import { insertUpload } from '../../endpoints/uploads.queries.ts'
+import { guideIndex, guidePair, guidePhone } from '../../ready/guide-views.ts'
+import { serve } from '../door/door.ts'
+
+export const bench = [
+  serve(routes.today, ({ services }) => readToday(services)),
+  serve(routes.markPort, ({ services, params, body }) => markPort(services, params.port, body.text)),
+  serve(routes.guide, async ({ services }) => guideIndex(services)),
+  serve(routes.guidePhone, async ({ services, body }) => guidePhone(services, body)),
+  serve(routes.guidePair, async ({ services, body }) => ({ kinds: guidePair(services, body) })),
+  serve(routes.takeUpload, async ({ event, services }) => {
+    const { dataFolder, masterKey } = services.config
+    const upload = await takeUpload(dataFolder, masterKey, event.node.req)
+    await insertUpload(services.pool, upload)
+    return {
+      upload: upload.id,
+      items: Object.fromEntries(Object.entries(upload.kinds).map(([kind, held]) => [kind, held.items])),
+      others: upload.others,
+      sizeBytes: upload.sizeBytes,
+    }
+  }),
+]

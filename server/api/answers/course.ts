@@ -1,0 +1,16 @@
+import { routes } from '#contracts/http/routes.ts'
+import { exchangeNew, handOver, rest, resume } from '../../desk/course.ts'
+import { callOff } from '../../desk/hand-back/act.ts'
+import { readBench, seenPhones } from '../../endpoints/ports.ts'
+import { serve } from '../door/door.ts'
+
+/** What may happen to a ticket at any stage. */
+export const course = [
+  serve(routes.rest, ({ services, actor, params, body }) => rest(services, params.number, { words: body.words, staffId: actor.id })),
+  serve(routes.resume, ({ services, actor, params, body }) => resume(services, params.number, { words: body.words, staffId: actor.id })),
+  serve(routes.handOver, ({ services, actor, params, body }) => handOver(services, params.number, { ...body, staffId: actor.id })),
+  serve(routes.exchangeNew, async ({ services, actor, params, body }) =>
+    exchangeNew(services, params.number, { ...body, staffId: actor.id, seen: seenPhones(await readBench(services)) }),
+  ),
+  serve(routes.callOff, ({ services, actor, params, body }) => callOff(services, params.number, { body, staffId: actor.id })),
+]

@@ -1,0 +1,32 @@
+import { setResponseHeader, setResponseStatus, type H3Event } from 'h3'
+import { ZodError } from 'zod'
+import { errors, type ErrorCode } from '#contracts/errors.ts'
+import { sqlState } from '../../base/db/sql.ts'
+import { Problem } from '../../base/problem.ts'
+import type { Services } from '../../base/services.ts'
+
+/** The problem document (RFC 9457) of a code. */
+export function sayProblem(event: H3Event, code: ErrorCode, details: Readonly<Record<string, unknown>> = {}) {
+  const { status, sentence } = errors[code]
+  setResponseStatus(event, status)
+  setResponseHeader(event, 'content-type', 'application/problem+json')
+  return { type: `/problems/${code}`, title: sentence, status, code, ...details }
+}
+
+/** The problem document of a failure; what is not expected is logged by its name alone. */
+export function problemOf(event: H3Event, services: Services, error: unknown) {
+  const { code, details } = toProblem(error)
+  if (code === 'Internal') services.log.error({ code: `${(error as Error)?.name} ${sqlState(error) ?? ''}` }, 'request failed')
+  return sayProblem(event, code, details)
+}
+
+function toProblem(error: unknown): { code: ErrorCode; details: Readonly<Record<string, unknown>> } {
+  if (error instanceof Problem) return error
+  if (error instanceof ZodError) return { code: 'BadRequest', details: { fields: error.issues.map((issue) => issue.path.join('.')) } }
+  const state = sqlState(error)
+  if (state === 'away') return { code: 'DatabaseAway', details: {} }
+  // a ticket is worked on alone: who waits for it too long is told, and nothing was changed
+  if (state === 'locked') return { code: 'PhoneBusy', details: {} }
+  if (state === 'tooLong') return { code: 'TookTooLong', details: {} }
+  return { code: 'Internal', details: {} }
+}

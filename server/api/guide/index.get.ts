@@ -1,4 +1,0 @@
-import { guideIndex } from '../../ready/guide-views.ts'
-import { answer } from '../answer.ts'
-
-export default answer({}, async ({ services }) => guideIndex(services))
