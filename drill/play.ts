@@ -320,6 +320,8 @@ function asShown(fact: string, { kind, pair }: Course): string {
   const said = JSON.parse(value) as Record<string, unknown>
   const hidden = pair[0].startsWith('Tamsel') ? { messages: ['line'], calendar: ['calendar'] }[kind as string] : undefined
   for (const name of hidden ?? []) delete said[name]
+  // the name beside a call is the phone’s own look into its contacts
+  if (kind === 'calls') delete said.name
   // the parts of a rule have no order
   if (typeof said.rule === 'string') said.rule = said.rule.split(';').sort().join(';')
   const trimmed = Object.entries(said).map(([name, one]) => [name, typeof one === 'string' ? one.trim() : one])

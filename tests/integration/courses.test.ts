@@ -91,6 +91,22 @@ async function putAllBack(number: string) {
 }
 
 describe.concurrent('edits and second thoughts', () => {
+  it('a write whose answer is lost, of what its owner deleted there, stands once', () => {
+    const one = { way: 'in', from: '+447700900111', text: 'both have it', atMs: Date.now() - 60_000, type: 'sms' }
+    const fill = ({ old, now }: { old: string; now: string }) =>
+      Promise.all([old, now].map((serial) => shop.hand(`phones/${serial}/add`, { messages: [one] })).concat([texts(old, 3)]))
+    return withPair({ kind: 'messages', fill }, async ({ old, now, number }) => {
+      expect((await over(number)).verdict).toBe('agrees')
+      await breakAt(shop, now.serial, 'write.after', 'one-answer-less', 0, 1)
+      const at = (await storeOf(now.serial, 'messages')).findIndex((r) => r.facts[0]!.includes('both have it'))
+      await remove(now.serial, 'messages', at)
+      await over(number)
+      await over(number)
+      expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
+      expect((await check(number)).verdict).toMatch(/^agrees/)
+    })
+  })
+
   it('edited twice while taking away fails: every former text is known, and goes', () =>
     withPair({ kind: 'messages', fill: ({ old }) => texts(old, 4) }, async ({ old, now, number }) => {
       expect((await over(number)).verdict).toBe('agrees')

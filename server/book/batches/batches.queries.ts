@@ -113,9 +113,10 @@ export interface Known extends KindScope {
 }
 
 /**
- * How many records of these digests the new phone held before some batches: of the first count, and what this ticket
- * wrote and stands. A record whose id the fresh listing lacks counts only while its item is believed to be there: one
- * that was lost is not.
+ * How many records of these digests the new phone held before some batches and still holds: of the first count, and
+ * what this ticket wrote. A record whose id the fresh listing lacks is gone: its place is nobody's, and what stands
+ * there under a new id is what was just written. Only where the phone knows none of its ids again has it numbered its
+ * records anew, and then what is believed to be there counts.
  */
 export function manyKnownCounts(
   client: Client,
@@ -123,9 +124,20 @@ export function manyKnownCounts(
 ) {
   return many<{ digest: Buffer; n: number }>(
     client,
-    `select digest, count(*) as n
+    `with ids as (
+       select exists (select 1 from item f join item p on p.reading_id = $6 and p.native = f.native where f.reading_id = $3)
+           or exists (select 1 from written w join item p on p.reading_id = $6 and p.native = w.native
+                       where w.ticket_id = $1 and w.kind = $2) as stand
+     )
+     select digest, count(*) as n
        from (
-         select digest from item where reading_id = $3 and digest = any($4::bytea[])
+         select i.digest
+           from item i
+           left join item p on p.reading_id = $6 and p.native = i.native
+           left join origin o on o.ticket_id = $1 and o.kind = $2 and o.side = 'first' and o.item_seq = i.seq
+          where i.reading_id = $3 and i.digest = any($4::bytea[])
+            and (p.native is not null
+              or (not (select stand from ids) and coalesce(o.origin, '') <> all('{missing,cleared,absorbed,pushedOut}')))
          union all
          select w.expected as digest
            from written w
@@ -133,7 +145,8 @@ export function manyKnownCounts(
            left join item p on p.reading_id = $6 and p.native = w.native
           where w.ticket_id = $1 and w.kind = $2 and w.ended is null and w.native is not null and w.expected = any($4::bytea[])
             and (w.batch_id is null or w.batch_id <> all($5::bigint[]))
-            and (p.native is not null or (w.is_current and e.fate in ('carried', 'changed')))
+            and (p.native is not null
+              or (not (select stand from ids) and w.is_current and e.fate in ('carried', 'changed')))
        ) known
       group by digest`,
     [ticketId, kind, firstReading, digests, batchIds, probe],
