@@ -57,6 +57,18 @@ export default defineConfig({
       },
       {
         resolve: { alias },
+        // what is shipped, attacked
+        test: {
+          name: 'attack',
+          include: ['tests/attack/**/*.test.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+          globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'],
+        },
+      },
+      {
+        resolve: { alias },
         // two files side by side, each with a shop and a browser of its own: most of their time is waiting
         test: {
           name: 'e2e',

@@ -34,6 +34,10 @@ export const errors = {
     sentence: 'The file holds no vCard and no calendar. Export the contacts again as .vcf, the calendar as .ics.',
   },
   FileTooLarge: { status: 413, sentence: 'The file is larger than 500 MB (a calendar: 64 MB). Export it in parts.' },
+  UploadsFull: {
+    status: 507,
+    sentence: 'Files that wait to be booked fill 2 GB. Book one, or wait: what nobody books goes after an hour.',
+  },
   CountNotMet: {
     status: 409,
     sentence: 'What the phone listed does not meet its own count. It may still be sorting; Corvend counts again by itself.',

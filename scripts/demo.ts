@@ -123,6 +123,8 @@ function envOf({ urls, folder, masterKeyFile, webPort, practice }: EnvWish): Rec
     CORVEND_DATABASE_URL: urls.app,
     CORVEND_MASTER_KEY_FILE: masterKeyFile,
     CORVEND_DATA: join(folder, 'data'),
+    // its own way of ending waits for every connection, and trips over one that was cut
+    NITRO_SHUTDOWN_DISABLED: 'true',
     NITRO_HOST: '127.0.0.1',
     NITRO_PORT: String(webPort),
     PORT: String(webPort),

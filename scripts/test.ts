@@ -67,7 +67,7 @@ function chosen(named: string | undefined): string[] {
   return files.split('\n').some((file) => file.includes(named)) ? [named] : ['--testNamePattern', named]
 }
 
-const partNames = ['lint', 'types', 'unit', 'integration', 'killed', 'drill', 'e2e'] as const
+const partNames = ['lint', 'types', 'unit', 'integration', 'killed', 'drill', 'attack', 'e2e'] as const
 
 /**
  * Runs all parts, or one, or of one part the files or tests a word names; ends with the counts.
@@ -86,7 +86,7 @@ export async function runTests([only, named]: readonly string[]): Promise<void> 
       name: 'lint, types',
       run: () => sideBySide({ name: 'lint', run: () => both(format, lint) }, { name: 'types', run: () => both(prepare, types) }),
     },
-    ...(['unit', 'integration', 'killed', 'drill', 'e2e'] as const).map((name) => tests(name, named)),
+    ...(['unit', 'integration', 'killed', 'drill', 'attack', 'e2e'] as const).map((name) => tests(name, named)),
   ]
   let passed = 0
   let failed = 0

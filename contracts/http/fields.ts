@@ -41,7 +41,8 @@ export const offset = z.number().int().min(0).max(2_000_000_000).default(0)
 export const sliceKey = z
   .string()
   .regex(/^(-?\d{1,19})?$/)
-  .refine((key) => key === '' || BigInt.asIntN(64, BigInt(key)) === BigInt(key))
+  // a refinement is asked of what the pattern refused, too
+  .refine((key) => !/^-?\d+$/.test(key) || BigInt.asIntN(64, BigInt(key)) === BigInt(key))
   .default('')
 /** `2026`, `2026-11`; empty for any. */
 export const when = z

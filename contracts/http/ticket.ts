@@ -320,6 +320,9 @@ export const rolesBody = z
   .object({ oldSerial: z.string().min(1).max(64).optional(), newSerial: z.string().min(1).max(64).optional() })
   .refine(({ oldSerial, newSerial }) => oldSerial ?? newSerial, { path: ['oldSerial'] })
 export const signInBody = z.object({ name: z.string().trim().min(1).max(60), pin: z.string().min(4).max(12) })
+/** A browser that is signed in. */
+export const sessionView = z.object({ id: z.number().int(), since: z.string(), seen: z.string(), isThis: z.boolean() })
+export type SessionView = z.infer<typeof sessionView>
 /** One item of either side, by the key of its row. */
 export const itemBody = z.object({ kind: kindCode, key: eitherKey, filter: entryFilter.default('all') })
 export const itemView = z.object({ title: z.string(), lines: z.array(z.object({ field: z.string(), text: z.string() })).readonly() })

@@ -14,28 +14,76 @@ export interface Staff {
   readonly initials: string
 }
 
-export function maybeSigningIn(client: Client, name: string): Promise<(Staff & { pin_hash: string; is_locked: boolean }) | undefined> {
-  return maybeOne<Staff & { pin_hash: string; is_locked: boolean }>(
-    client,
-    `select id, name, initials, pin_hash, coalesce(locked_until > now(), false) as is_locked from staff where lower(name) = lower($1)`,
-    [name],
-  )
+export function maybeSigningIn(client: Client, name: string): Promise<(Staff & { pin_hash: string }) | undefined> {
+  return maybeOne<Staff & { pin_hash: string }>(client, `select id, name, initials, pin_hash from staff where lower(name) = lower($1)`, [
+    name,
+  ])
 }
 
-/** After so many wrong PINs a name is locked for a minute. */
-export async function countWrongPin(client: Client, staffId: number | null, most: number): Promise<void> {
+export interface TryLimits {
+  readonly freeTries: number
+  readonly firstWaitS: number
+  readonly longestWaitS: number
+}
+
+/**
+ * Counts a try at signing in and says whether it may be made: in one statement, so that of many at once no more are
+ * let through than of many in turn.
+ */
+export async function countTry(client: Client, who: Buffer, { freeTries, firstWaitS, longestWaitS }: TryLimits): Promise<boolean> {
+  await change(client, `delete from sign_in_try where at < now() - interval '1 day'`)
+  const { may } = await one<{ may: boolean }>(
+    client,
+    `insert into sign_in_try as t (who, fails, may) values ($1, 1, true)
+     on conflict (who) do update
+       set may = t.until is null or t.until <= now(),
+           fails = t.fails + (t.until is null or t.until <= now())::int,
+           until = case when t.until > now() then t.until
+                        when t.fails + 1 >= $2
+                        then now() + make_interval(secs => least($4::float8, $3::float8 * 2 ^ least(t.fails + 1 - $2, 20))) end,
+           at = now()
+     returning may`,
+    [who, freeTries, firstWaitS, longestWaitS],
+  )
+  return may
+}
+
+export async function forgetTries(client: Client, who: Buffer): Promise<void> {
+  await change(client, 'delete from sign_in_try where who = $1', [who])
+}
+
+export async function isBrowserOf(client: Client, tokenHash: Buffer, staffId: number): Promise<boolean> {
+  return (await maybeOne(client, 'select 1 from browser where token_hash = $1 and staff_id = $2', [tokenHash, staffId])) !== undefined
+}
+
+/** A browser somebody signed in with; those nobody used for a year are forgotten. */
+export async function keepBrowser(client: Client, tokenHash: Buffer, staffId: number): Promise<void> {
   await change(
     client,
-    `update staff
-        set wrong_pins = wrong_pins + 1,
-            locked_until = case when (wrong_pins + 1) % $2 = 0 then now() + interval '1 minute' else locked_until end
-      where id = $1`,
-    [staffId, most],
+    `insert into browser (token_hash, staff_id) values ($1, $2) on conflict (token_hash) do update set staff_id = $2, seen_at = now()`,
+    [tokenHash, staffId],
+  )
+  await change(client, `delete from browser where seen_at < now() - interval '1 year'`)
+}
+
+const isAlive = `t.expires_at > now() and t.seen_at > now() - make_interval(mins => (select idle_minutes from shop where id = 1))`
+
+/** Sessions that are alive, the newest first. */
+export function manySessions(client: Client, staffId: number) {
+  return many<{ id: number; token_hash: Buffer; created_at: Date; seen_at: Date }>(
+    client,
+    `select id, token_hash, created_at, seen_at from session t where staff_id = $1 and ${isAlive} order by created_at desc`,
+    [staffId],
   )
 }
 
-export async function forgetWrongPins(client: Client, staffId: number): Promise<void> {
-  await change(client, 'update staff set wrong_pins = 0, locked_until = null where id = $1', [staffId])
+export function deleteSessionOf(client: Client, staffId: number, id: number): Promise<number> {
+  return change(client, 'delete from session where staff_id = $1 and id = $2', [staffId, id])
+}
+
+/** Somebody does something with a session: told once a minute. */
+export async function noteUse(client: Client, tokenHash: Buffer): Promise<void> {
+  await change(client, `update session set seen_at = now() where token_hash = $1 and seen_at < now() - interval '1 minute'`, [tokenHash])
 }
 
 export async function insertSession(
@@ -55,7 +103,7 @@ export async function deleteSession(client: Client, tokenHash: Buffer): Promise<
 
 export function maybeStaffOf(client: Client, tokenHash: Buffer, by: 'session' | 'bearer'): Promise<Staff | undefined> {
   const table = by === 'session' ? 'session t' : 'api_token t'
-  const alive = by === 'session' ? 'and t.expires_at > now()' : ''
+  const alive = by === 'session' ? `and ${isAlive}` : ''
   return maybeOne<Staff>(
     client,
     `select s.id, s.name, s.initials from ${table} join staff s on s.id = t.staff_id where t.token_hash = $1 ${alive}`,

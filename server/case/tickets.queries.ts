@@ -277,8 +277,9 @@ export interface NewTicket {
 export function insertTicket(client: Client, ticket: NewTicket): Promise<{ id: number; number: string }> {
   return one<{ id: number; number: string }>(
     client,
-    `insert into ticket (key_wrapped, customer, promised_at, waits_in_shop, booked_by, held_by, wanted, intake)
-     values ($1, $2, $3, $4, $5, $5, $6, $7) returning id, number`,
+    `with given as (update shop set next_number = next_number + 1 where id = 1 returning (next_number - 1)::text as n)
+     insert into ticket (number, key_wrapped, customer, promised_at, waits_in_shop, booked_by, held_by, wanted, intake)
+     select 'T-' || lpad(n, greatest(4, length(n)), '0'), $1, $2, $3, $4, $5, $5, $6, $7 from given returning id, number`,
     [
       ticket.keyWrapped,
       ticket.customer,

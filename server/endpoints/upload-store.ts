@@ -1,14 +1,15 @@
 import { createCipheriv, createDecipheriv, createHash, hash, randomBytes, randomUUID } from 'node:crypto'
 import { once } from 'node:events'
 import { createReadStream, createWriteStream } from 'node:fs'
-import { mkdir, rm } from 'node:fs/promises'
+import { mkdir, readdir, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { finished } from 'node:stream/promises'
-import { createFileSorter, fileKinds, type FileKind } from '#core/formats/files/sort.ts'
-import { splitCalendar } from '#core/formats/icalendar/split.ts'
+import type { ErrorCode } from '#contracts/errors.ts'
+import { fileKinds, type FileKind } from '#core/formats/files/sort.ts'
 import { createCardSplitter } from '#core/formats/vcard/index.ts'
 import { Problem } from '../base/problem.ts'
+import { inThread, ThreadEnded } from '../base/threads.ts'
 import { open, seal } from '../vault/keys.ts'
 
 const mostBytes = 500_000_000
@@ -30,56 +31,98 @@ export interface Upload {
   readonly others: number
 }
 
+/** How long taking a file apart may take. Milliseconds. */
+const sortMs = 180_000
+/** All files that wait to be booked, together. */
+const mostWaitingBytes = 2_000_000_000
+
+/** What the thread that takes a file apart is told. */
+export interface SortTask {
+  readonly dataFolder: string
+  readonly masterKey: Uint8Array
+  readonly id: string
+  readonly keyWrapped: Uint8Array
+  readonly mostCalendarBytes: number
+}
+export type Sorted = { readonly kinds: Upload['kinds']; readonly others: number } | { readonly problem: ErrorCode }
+
 /**
- * Streams a dropped file (vCards, a calendar, or a ZIP of such) to sealed temporary files, one for each kind; what it
- * and the files in it were called is not kept.
- * @throws Problem `FileTooLarge`, `FileUnreadable`, `ZipRefused`
+ * Streams a dropped file (vCards, a calendar, or a ZIP of such) to a sealed temporary file, and has a thread take it
+ * apart into one for each kind; what it and the files in it were called is not kept.
+ * @param bookedBytes what of the folder belongs to tickets
+ * @throws Problem `FileTooLarge`, `FileUnreadable`, `ZipRefused`, `UploadsFull`
  */
-export async function takeUpload(dataFolder: string, masterKey: Buffer, body: AsyncIterable<Uint8Array>): Promise<Upload> {
+export async function takeUpload(
+  dataFolder: string,
+  masterKey: Buffer,
+  body: AsyncIterable<Uint8Array>,
+  { bookedBytes = 0 }: { bookedBytes?: number } = {},
+): Promise<Upload> {
   const id = randomUUID()
   const secret = { key: randomBytes(32), nonce: randomBytes(16) }
+  const keyWrapped = seal(masterKey, `upload ${id}`, Buffer.concat([secret.key, secret.nonce]))
   await mkdir(folderOf(dataFolder), { recursive: true, mode: 0o700 })
-  const parts = new Map<FileKind, ReturnType<typeof createPart>>()
-  let full: Promise<unknown> | undefined
-  const sorter = createFileSorter((kind, bytes) => {
-    let part = parts.get(kind)
-    if (!part) parts.set(kind, (part = createPart(pathOf(dataFolder, id, kind), { ...secret, kind })))
-    const drained = part.write(bytes)
-    if (drained) full = full ? Promise.all([full, drained]) : drained
-  })
+  const waiting = (await bytesOf(folderOf(dataFolder))) - bookedBytes
+  const raw = createPart(pathOf(dataFolder, id, 'raw'), { ...secret, kind: 'raw' })
   let sizeBytes = 0
   try {
     for await (const chunk of body) {
       sizeBytes += chunk.length
       if (sizeBytes > mostBytes) throw new Problem('FileTooLarge')
-      const issue = sorter.push(chunk)
-      if (issue) throw new Problem(issue === 'zip-too-large' || issue === 'zip-too-many-entries' ? 'FileTooLarge' : 'ZipRefused')
-      await full
-      full = undefined
+      if (waiting + sizeBytes > mostWaitingBytes) throw new Problem('UploadsFull')
+      await raw.write(chunk)
     }
-    const { others, issue } = sorter.end()
-    if (issue) throw new Problem('ZipRefused')
-    const kinds: Partial<Record<FileKind, HeldKind>> = {}
-    let left = 0
-    for (const [kind, part] of parts) kinds[kind] = await part.end()
-    const keyWrapped = seal(masterKey, `upload ${id}`, Buffer.concat([secret.key, secret.nonce]))
-    if (kinds.calendar) {
-      if (kinds.calendar.sizeBytes > mostCalendarBytes) throw new Problem('FileTooLarge')
-      const calendar = splitCalendar(await textOf(openUpload(dataFolder, masterKey, { id, keyWrapped }, 'calendar')))
-      kinds.calendar = { ...kinds.calendar, items: calendar.items.length }
-      left = calendar.others
-    }
-    if (Object.values(kinds).every((kind) => kind.items === 0)) throw new Problem('FileUnreadable')
-    return { id, keyWrapped, sizeBytes, kinds, others: others + left }
+    await raw.end()
+    const sorted = await inThread<Sorted>(
+      'server/endpoints/sort-upload.ts',
+      'sortUpload',
+      { dataFolder, masterKey, id, keyWrapped, mostCalendarBytes } satisfies SortTask,
+      sortMs,
+    ).catch((error: unknown): Sorted => {
+      if (error instanceof ThreadEnded) return { problem: 'FileUnreadable' }
+      throw error
+    })
+    if ('problem' in sorted) throw new Problem(sorted.problem)
+    await rm(pathOf(dataFolder, id, 'raw'), { force: true })
+    return { id, keyWrapped, sizeBytes, ...sorted }
   } catch (error) {
-    await Promise.allSettled([...parts.values()].map((part) => part.drop()))
+    await raw.drop().catch(() => undefined)
     await dropUpload(dataFolder, id)
     throw error
   }
 }
 
+/** What lies in a folder now. Bytes. */
+async function bytesOf(folder: string): Promise<number> {
+  let sum = 0
+  for (const name of await readdir(folder)) sum += (await stat(join(folder, name)).catch(() => null))?.size ?? 0
+  return sum
+}
+
+/** Sealed files nobody's row names any more, or that nobody booked in time. Answers how many uploads went. @param olderThanMs since they were last written */
+export async function dropStrayUploads(dataFolder: string, isKept: (id: string) => Promise<boolean>, olderThanMs: number): Promise<number> {
+  const names = await readdir(folderOf(dataFolder)).catch(() => [])
+  const ids = new Set(names.map((name) => name.slice(0, 36)))
+  let gone = 0
+  for (const id of ids) {
+    const files = names.filter((name) => name.startsWith(id))
+    const ages = await Promise.all(
+      files.map((name) =>
+        stat(join(folderOf(dataFolder), name)).then(
+          ({ mtimeMs }) => Date.now() - mtimeMs,
+          () => 0,
+        ),
+      ),
+    )
+    if (Math.min(...ages) < olderThanMs || (await isKept(id))) continue
+    await dropUpload(dataFolder, id)
+    gone++
+  }
+  return gone
+}
+
 /** A sealed file that grows; cards are counted on the way. */
-function createPart(path: string, { key, nonce, kind }: { key: Buffer; nonce: Buffer; kind: FileKind }) {
+export function createPart(path: string, { key, nonce, kind }: { key: Buffer; nonce: Buffer; kind: FileKind | 'raw' }) {
   // counter mode: the file is read from its start only, and its digest is kept beside it
   const cipher = createCipheriv('aes-256-ctr', key, nonceOf(nonce, kind))
   const file = createWriteStream(path, { mode: 0o600 })
@@ -111,14 +154,25 @@ function createPart(path: string, { key, nonce, kind }: { key: Buffer; nonce: Bu
 }
 
 /** Two files under one key must never share a key stream; that of contacts is the one it always was. */
-function nonceOf(nonce: Buffer, kind: FileKind): Buffer {
+function nonceOf(nonce: Buffer, kind: FileKind | 'raw'): Buffer {
   return kind === 'contacts' ? nonce : hash('sha256', Buffer.concat([nonce, Buffer.from(kind)]), 'buffer').subarray(0, 16)
 }
 
-/** The bytes of a kind again. @throws Error when the file is gone */
-export function openUpload(dataFolder: string, masterKey: Buffer, upload: { id: string; keyWrapped: Buffer }, kind: FileKind): Readable {
+/** The key and the nonce of an upload. */
+export function secretOf(masterKey: Buffer, upload: { id: string; keyWrapped: Buffer }): { key: Buffer; nonce: Buffer } {
   const secret = open(masterKey, `upload ${upload.id}`, upload.keyWrapped)
-  const decipher = createDecipheriv('aes-256-ctr', secret.subarray(0, 32), nonceOf(secret.subarray(32), kind))
+  return { key: secret.subarray(0, 32), nonce: secret.subarray(32) }
+}
+
+/** The bytes of a kind again. @throws Error when the file is gone */
+export function openUpload(
+  dataFolder: string,
+  masterKey: Buffer,
+  upload: { id: string; keyWrapped: Buffer },
+  kind: FileKind | 'raw',
+): Readable {
+  const { key, nonce } = secretOf(masterKey, upload)
+  const decipher = createDecipheriv('aes-256-ctr', key, nonceOf(nonce, kind))
   const source = createReadStream(pathOf(dataFolder, upload.id, kind))
   source.on('error', (error) => decipher.destroy(error))
   return source.pipe(decipher)
@@ -137,13 +191,13 @@ export async function textOf(bytes: Readable): Promise<string> {
 }
 
 export async function dropUpload(dataFolder: string, id: string): Promise<void> {
-  for (const kind of fileKinds) await rm(pathOf(dataFolder, id, kind), { force: true })
+  for (const kind of [...fileKinds, 'raw'] as const) await rm(pathOf(dataFolder, id, kind), { force: true })
 }
 
 function folderOf(dataFolder: string): string {
   return join(dataFolder, 'uploads')
 }
 
-function pathOf(dataFolder: string, id: string, kind: FileKind): string {
+export function pathOf(dataFolder: string, id: string, kind: FileKind | 'raw'): string {
   return join(folderOf(dataFolder), `${id}${kind === 'contacts' ? '' : `.${kind}`}.sealed`)
 }

@@ -1,4 +1,4 @@
-import { change, maybeOne, type Client } from '../base/db/sql.ts'
+import { change, maybeOne, one, type Client } from '../base/db/sql.ts'
 import type { Upload } from './upload-store.ts'
 
 export interface UploadRow {
@@ -33,6 +33,30 @@ export async function insertUpload(client: Client, upload: Upload): Promise<void
       upload.others,
     ],
   )
+}
+
+/** Forgets what nobody booked within so many minutes. */
+export async function deleteUnbooked(client: Client, minutes: number): Promise<void> {
+  await change(
+    client,
+    `delete from upload u
+      where u.created_at < now() - make_interval(mins => $1)
+        and not exists (select 1 from ticket_phone p where p.upload_id = u.id)`,
+    [minutes],
+  )
+}
+
+/** What the files of tickets take. Bytes. */
+export async function sumBooked(client: Client): Promise<number> {
+  const { bytes } = await one<{ bytes: number }>(
+    client,
+    'select coalesce(sum(u.size_bytes), 0)::float8 as bytes from upload u where exists (select 1 from ticket_phone p where p.upload_id = u.id)',
+  )
+  return bytes
+}
+
+export async function isUploadKept(client: Client, id: string): Promise<boolean> {
+  return (await maybeOne(client, 'select 1 from upload where id = $1', [id])) !== undefined
 }
 
 export async function deleteUploads(client: Client, ids: readonly string[]): Promise<void> {

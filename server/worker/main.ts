@@ -1,6 +1,7 @@
 import { Logger, run as runDoorbell } from 'graphile-worker'
 import { createExecutor } from '../line/executor.ts'
 import { keepPresence } from '../runs/presence.ts'
+import { forgetUnbooked } from '../endpoints/forget-uploads.ts'
 import { getServices } from '../base/services.ts'
 
 /** The worker's process: rung by the doorbell, and looking for itself every second. */
@@ -27,6 +28,7 @@ async function keepDoorbell(): Promise<void> {
 }
 
 setInterval(() => executor.sweep().catch(() => undefined), 1000)
+setInterval(() => forgetUnbooked(services).catch(() => undefined), 60_000)
 void keepDoorbell()
 console.log(JSON.stringify({ ready: true, worker: process.pid }))
 

@@ -22,6 +22,15 @@ export class HttpFailure extends Error {
   }
 }
 
+/** The parts of a path; what is no UTF-8 is no path. */
+function pathOf({ pathname }: URL): string[] {
+  try {
+    return pathname.split('/').filter(Boolean).map(decodeURIComponent)
+  } catch {
+    return []
+  }
+}
+
 /** A loopback HTTP server behind a token; `answer` returns JSON, or undefined when it has answered itself. */
 export function serve(token: string, answer: (call: Call) => Promise<unknown>): Server {
   const wanted = Buffer.from(`Bearer ${token}`)
@@ -33,10 +42,11 @@ export function serve(token: string, answer: (call: Call) => Promise<unknown>): 
       response.writeHead(status, { 'content-type': 'application/json', 'cache-control': 'no-store' }).end(JSON.stringify(body))
     }
     if (given.length !== wanted.length || !timingSafeEqual(given, wanted)) return reply(401, { code: 'not-allowed' })
-    const url = new URL(request.url ?? '/', 'http://localhost')
+    const asked = `http://localhost${request.url ?? '/'}`
+    const url = URL.canParse(asked) ? new URL(asked) : new URL('http://localhost/')
     const call: Call = {
       method: request.method ?? 'GET',
-      path: url.pathname.split('/').filter(Boolean).map(decodeURIComponent),
+      path: pathOf(url),
       query: url.searchParams,
       headers: request.headers,
       response,

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { randomBytes } from 'node:crypto'
 import { zipSync } from 'fflate'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
-import { signIn, findStaff, signOut } from '#server/case/auth.ts'
+import { signIn, readSessions, endSession, type SigningIn, findStaff, signOut } from '#server/case/auth.ts'
 import { transaction } from '#server/base/db/sql.ts'
 import { manyMissed } from '#server/case/tickets.queries.ts'
 import { createContext, LeaseLost } from '#server/runs/context.ts'
@@ -13,7 +13,7 @@ import { claimRun, endRun, insertRun, manyClaimable, pauseRun, renewLease, stopR
 import { readEntries } from '#server/desk/items/entries.ts'
 import { choose } from '#server/desk/choose/act.ts'
 import { show } from '#server/desk/items/show.ts'
-import { dropUpload, openUpload, takeUpload, textOf } from '#server/endpoints/upload-store.ts'
+import { dropStrayUploads, openUpload, takeUpload, textOf } from '#server/endpoints/upload-store.ts'
 import { openShop, pin, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, countIn, worker } from '../setup/ticket.ts'
 
@@ -101,25 +101,118 @@ describe('runs and leases', () => {
   })
 })
 
+describe('ticket numbers', () => {
+  it('follow each other: a booking that is refused uses none up, and the ten-thousandth is none of the first', async () => {
+    const { pool } = shop.services
+    const book = (mark: string, serial = `NU-${mark}`) =>
+      bookTicket(shop, { serial, model: 'Orrin 5', port: 1 }, { serial: `NN-${mark}`, model: 'Orrin 9', port: 2 })
+    const first = await book('1')
+    await expect(book('2', 'NU-1')).rejects.toMatchObject({ code: 'PhoneOnOtherTicket' })
+    const second = await book('3')
+    expect(Number(second.slice(2))).toBe(Number(first.slice(2)) + 1)
+    const { rows } = await pool.query('select next_number from shop')
+    await pool.query('update shop set next_number = 9999')
+    expect([await book('4'), await book('5')]).toEqual(['T-9999', 'T-10000'])
+    await pool.query('update shop set next_number = $1', [rows[0].next_number])
+  })
+})
+
 describe('signing in', () => {
+  const rowan = (change: Partial<SigningIn> = {}): SigningIn => ({ name: 'Rowan', pin, address: '10.0.0.1', ...change })
+  const codeOf = (promise: Promise<unknown>) =>
+    promise.then(
+      () => 'in',
+      (error: { code: string }) => error.code,
+    )
+
   it('keeps only a hash of the token, and ends with signing out', async () => {
     const { pool } = shop.services
-    const { token } = await signIn(pool, { name: 'rowan', pin })
-    expect(await findStaff(pool, token, 'session')).toMatchObject({ name: 'Rowan' })
-    expect(JSON.stringify((await pool.query('select * from session')).rows)).not.toContain(token)
+    const { token } = await signIn(pool, rowan({ name: 'rowan' }))
+    expect(await findStaff(pool, token, { by: 'session' })).toMatchObject({ name: 'Rowan' })
+    expect(JSON.stringify((await pool.query('select * from session, browser')).rows)).not.toContain(token)
     await signOut(pool, token)
-    expect(await findStaff(pool, token, 'session')).toBeUndefined()
-    expect(await findStaff(pool, shop.token, 'bearer')).toMatchObject({ name: 'Rowan' })
-    expect(await findStaff(pool, shop.token, 'session')).toBeUndefined()
+    expect(await findStaff(pool, token, { by: 'session' })).toBeUndefined()
+    expect(await findStaff(pool, shop.token, { by: 'bearer' })).toMatchObject({ name: 'Rowan' })
+    expect(await findStaff(pool, shop.token, { by: 'session' })).toBeUndefined()
   })
 
-  it('is throttled after five wrong PINs, for the right one too', async () => {
+  it('five wrong PINs and the name waits, for the right one too; each wrong one after it waits longer', async () => {
     const { pool } = shop.services
-    for (let i = 0; i < 5; i++) await expect(signIn(pool, { name: 'Rowan', pin: '0000' })).rejects.toMatchObject({ code: 'WrongPin' })
-    await expect(signIn(pool, { name: 'Rowan', pin })).rejects.toMatchObject({ code: 'PinThrottled' })
-    await pool.query('update staff set locked_until = null')
-    await expect(signIn(pool, { name: 'Rowan', pin })).resolves.toBeTruthy()
-    await expect(signIn(pool, { name: 'Nobody', pin })).rejects.toMatchObject({ code: 'WrongPin' })
+    const here = { address: '10.0.0.2' }
+    const wait = async () =>
+      (await pool.query<{ s: number }>('select max(extract(epoch from until - now()))::float8 as s from sign_in_try')).rows[0]!.s
+    for (let i = 0; i < 5; i++) expect(await codeOf(signIn(pool, rowan({ ...here, pin: '0000' })))).toBe('WrongPin')
+    expect(await codeOf(signIn(pool, rowan(here)))).toBe('PinThrottled')
+    const first = await wait()
+    await pool.query('update sign_in_try set until = now() where until is not null')
+    expect(await codeOf(signIn(pool, rowan({ ...here, pin: '0000' })))).toBe('WrongPin')
+    expect((await wait()) / first).toBeGreaterThan(1.8)
+    // from elsewhere, nobody is locked out by that
+    expect(await codeOf(signIn(pool, rowan({ address: '10.0.0.3' })))).toBe('in')
+    await pool.query('update sign_in_try set until = now() where until is not null')
+    expect(await codeOf(signIn(pool, rowan(here)))).toBe('in')
+  })
+
+  it('forty guesses at once are five', async () => {
+    const { pool } = shop.services
+    const guesses = Array.from({ length: 39 }, (_, i) => codeOf(signIn(pool, rowan({ address: '10.0.0.4', pin: `${1000 + i}` }))))
+    const codes = await Promise.all(guesses)
+    expect([codes.filter((code) => code === 'WrongPin').length, codes.filter((code) => code === 'PinThrottled').length]).toEqual([5, 34])
+    expect(await codeOf(signIn(pool, rowan({ address: '10.0.0.4' })))).toBe('PinThrottled')
+  })
+
+  it('a browser that signed in before is not locked out by what others try beside it', async () => {
+    const { pool } = shop.services
+    const { browser } = await signIn(pool, rowan({ address: '10.0.0.5' }))
+    for (let i = 0; i < 6; i++) await codeOf(signIn(pool, rowan({ address: '10.0.0.5', pin: '0000' })))
+    expect(await codeOf(signIn(pool, rowan({ address: '10.0.0.5' })))).toBe('PinThrottled')
+    expect(await codeOf(signIn(pool, rowan({ address: '10.0.0.5', browser })))).toBe('in')
+    // and it is a mark for that name alone
+    expect(await codeOf(signIn(pool, { name: 'Nobody', pin: '0000', address: '10.0.0.5', browser }))).toBe('WrongPin')
+  })
+
+  it('a name that is not there says the same, waits the same, and costs as much', async () => {
+    const { pool } = shop.services
+    const nobody = { name: 'Nobody', pin: '0000', address: '10.0.0.6' }
+    const codes = []
+    for (let i = 0; i < 6; i++) codes.push(await codeOf(signIn(pool, nobody)))
+    expect(codes).toEqual([...Array.from({ length: 5 }, () => 'WrongPin'), 'PinThrottled'])
+    const time = async (name: string, address: string) => {
+      const began = performance.now()
+      for (let i = 0; i < 4; i++) await codeOf(signIn(pool, { name, pin: '0000', address }))
+      return performance.now() - began
+    }
+    await time('Nobody', '10.0.0.7')
+    const ratio = (await time('Nobody', '10.0.0.8')) / (await time('Rowan', '10.0.0.8'))
+    expect([ratio > 0.3, ratio < 3]).toEqual([true, true])
+  })
+
+  it('signing in again ends the former session of that browser; others are listed and can be ended', async () => {
+    const { pool } = shop.services
+    const first = await signIn(pool, rowan())
+    const again = await signIn(pool, rowan({ browser: first.browser, session: first.token }))
+    const other = await signIn(pool, rowan())
+    expect(await findStaff(pool, first.token, { by: 'session' })).toBeUndefined()
+    const sessions = await readSessions(pool, shop.staffId, again.token)
+    expect(sessions.filter(({ isThis }) => isThis)).toHaveLength(1)
+    for (const { id, isThis } of sessions) if (!isThis) await endSession(pool, shop.staffId, id)
+    expect(await findStaff(pool, other.token, { by: 'session' })).toBeUndefined()
+    expect(await findStaff(pool, again.token, { by: 'session' })).toBeTruthy()
+    expect(await codeOf(endSession(pool, shop.staffId, 999_999))).toBe('NotFound')
+  })
+
+  it('ends when nobody does anything for as long as the shop says; a page that only listens does nothing', async () => {
+    const { pool } = shop.services
+    const { token } = await signIn(pool, rowan())
+    const age = (minutes: number) => pool.query(`update session set seen_at = now() - make_interval(mins => $1)`, [minutes])
+    await age(239)
+    expect(await findStaff(pool, token, { by: 'session' })).toBeTruthy()
+    await findStaff(pool, token, { by: 'session', isUse: true })
+    expect((await pool.query('select 1 from session where seen_at < now() - interval $$1 minute$$')).rows).toHaveLength(
+      (await pool.query('select 1 from session')).rows.length - 1,
+    )
+    await age(241)
+    expect(await findStaff(pool, token, { by: 'session' })).toBeUndefined()
   })
 })
 
@@ -165,7 +258,10 @@ describe('dropped files', () => {
     for (const name of parts) expect(readFileSync(join(folder, 'uploads', name), 'latin1')).not.toMatch(/Quill|Wort/)
     expect(await textOf(openUpload(folder, masterKey, upload, 'contacts'))).toBe(`${card('Quill')}\r\n${card('Wort')}`)
     expect(await textOf(openUpload(folder, masterKey, upload, 'calendar'))).toBe(calendar)
-    await dropUpload(folder, upload.id)
+    // nobody’s row names it: it goes once it has waited long enough
+    const stray = (olderThanMs: number) => dropStrayUploads(folder, async () => false, olderThanMs)
+    expect(await stray(60_000)).toBe(0)
+    expect(await stray(0)).toBeGreaterThan(0)
     expect(readdirSync(join(folder, 'uploads')).filter((name) => name.startsWith(upload.id))).toEqual([])
   })
 

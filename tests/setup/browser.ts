@@ -2,9 +2,8 @@ import type { ChildProcess } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { chromium, type Browser, type Page } from 'playwright-core'
 import { expect } from 'vitest'
-import { freePort } from '../../scripts/postgres.ts'
-import { keepOutput, openShop, pin, startProcess, type TestShop } from './shop.ts'
-import { spawn } from 'node:child_process'
+import { openShop, pin, startProcess, type TestShop } from './shop.ts'
+import { startWeb } from './web.ts'
 
 export interface RunningShop {
   readonly shop: TestShop
@@ -51,27 +50,8 @@ export async function runShop({
   const limited: Record<string, string> = oldSpaceMb ? { NODE_OPTIONS: `--max-old-space-size=${oldSpaceMb}` } : {}
   const output: string[] = []
   const urls: string[] = []
-  const port = await freePort()
-  const url = `http://127.0.0.1:${port}`
-  const startWeb = async () => {
-    const child = spawn(process.execPath, ['.output/server/index.mjs'], {
-      env: { ...process.env, ...shop.env, ...limited, NITRO_HOST: '127.0.0.1', NITRO_PORT: String(port), PORT: String(port) },
-      stdio: ['ignore', 'pipe', 'pipe'],
-    })
-    keepOutput(child, output)
-    for (let i = 0; i < 150; i++) {
-      if (
-        await fetch(`${url}/api/health`).then(
-          (r) => r.ok,
-          () => false,
-        )
-      )
-        return child
-      await new Promise((resolve) => setTimeout(resolve, 100))
-    }
-    throw new Error('the web process does not answer')
-  }
-  let web = await startWeb()
+  const web = await startWeb(shop, { output, env: limited })
+  const { url } = web
   const workers: ChildProcess[] = []
   const addWorker = async () => {
     const { child } = await startProcess('server/worker/main.ts', { ...shop.env, ...limited }, output)
@@ -119,14 +99,11 @@ export async function runShop({
       await page.goto(url + path)
       return page
     },
-    async restartWeb() {
-      web.kill('SIGKILL')
-      web = await startWeb()
-    },
-    webPid: () => web.pid!,
+    restartWeb: () => web.restart(),
+    webPid: () => web.pid(),
     async close() {
       await browser.close()
-      web.kill('SIGKILL')
+      web.kill()
       for (const worker of workers) worker.kill('SIGKILL')
       await shop.close()
       expect(errors).toEqual([])

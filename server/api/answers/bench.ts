@@ -1,20 +1,24 @@
 import { routes } from '#contracts/http/routes.ts'
+import { together } from '../../base/once.ts'
 import { readToday } from '../../desk/today/view.ts'
 import { markPort } from '../../endpoints/ports.ts'
 import { takeUpload } from '../../endpoints/upload-store.ts'
-import { insertUpload } from '../../endpoints/uploads.queries.ts'
+import { insertUpload, sumBooked } from '../../endpoints/uploads.queries.ts'
 import { guideIndex, guidePair, guidePhone } from '../../ready/guide-views.ts'
 import { serve } from '../door/door.ts'
 
+/** The same for whoever asks, and asked by every page at every change. */
+const today = together(readToday)
+
 export const bench = [
-  serve(routes.today, ({ services }) => readToday(services)),
+  serve(routes.today, ({ services }) => today(services)),
   serve(routes.markPort, ({ services, params, body }) => markPort(services, params.port, body.text)),
   serve(routes.guide, async ({ services }) => guideIndex(services)),
   serve(routes.guidePhone, async ({ services, body }) => guidePhone(services, body)),
   serve(routes.guidePair, async ({ services, body }) => ({ kinds: guidePair(services, body) })),
   serve(routes.takeUpload, async ({ event, services }) => {
     const { dataFolder, masterKey } = services.config
-    const upload = await takeUpload(dataFolder, masterKey, event.node.req)
+    const upload = await takeUpload(dataFolder, masterKey, event.node.req, { bookedBytes: await sumBooked(services.pool) })
     await insertUpload(services.pool, upload)
     return {
       upload: upload.id,

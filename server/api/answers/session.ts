@@ -2,21 +2,31 @@ import { createEventStream, deleteCookie, getCookie, getHeader, setCookie } from
 import { routes } from '#contracts/http/routes.ts'
 import { openApi } from '#contracts/http/openapi.ts'
 import { oneShop } from '../../base/shop.queries.ts'
-import { signIn, signOut } from '../../case/auth.ts'
+import { endSession, readSessions, signIn, signOut } from '../../case/auth.ts'
 import { manyStaff } from '../../case/staff.queries.ts'
 import { manyMissed } from '../../case/tickets.queries.ts'
 import { subscribe, type PageEvent } from '../../events/hub.ts'
 import { serve, serveRaw, sessionCookie, staffOf } from '../door/door.ts'
 
 const beatMs = 15_000
+/** Marks a browser somebody signed in with: others’ wrong PINs do not lock it out. */
+const browserCookie = 'corvend_browser'
+const yearS = 365 * 24 * 3600
 
 export const session = [
   // asks nothing of anybody: it tells that this process answers
   serve(routes.health, async () => undefined),
   serve(routes.openApi, async () => openApi()),
   serve(routes.signIn, async ({ event, services, body }) => {
-    const { token, staff, maxAgeS } = await signIn(services.pool, body)
-    setCookie(event, sessionCookie, token, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: maxAgeS })
+    const { token, browser, staff, maxAgeS } = await signIn(services.pool, {
+      ...body,
+      address: event.node.req.socket.remoteAddress ?? '',
+      browser: getCookie(event, browserCookie),
+      session: getCookie(event, sessionCookie),
+    })
+    const cookie = { httpOnly: true, sameSite: 'strict', path: '/' } as const
+    setCookie(event, sessionCookie, token, { ...cookie, maxAge: maxAgeS })
+    setCookie(event, browserCookie, browser, { ...cookie, path: '/api/session', maxAge: yearS })
     return { name: staff.name, initials: staff.initials }
   }),
   serve(routes.whoAmI, async ({ services, actor }) => {
@@ -28,6 +38,10 @@ export const session = [
     if (token) await signOut(services.pool, token)
     deleteCookie(event, sessionCookie, { path: '/' })
   }),
+  serve(routes.sessions, async ({ event, services, actor }) => ({
+    sessions: await readSessions(services.pool, actor.id, getCookie(event, sessionCookie)),
+  })),
+  serve(routes.endSession, ({ services, actor, params }) => endSession(services.pool, actor.id, params.id)),
   serve(routes.staff, async ({ services }) => ({ staff: await manyStaff(services.pool) })),
   /** One stream a browser: which tickets changed and that the bench did; it ends with its session. */
   serveRaw(routes.events, async ({ event, services, query }) => {

@@ -72,7 +72,7 @@ export function door(served: readonly Served[]) {
 }
 
 async function answer(event: H3Event, services: Services, { route, work }: Served, raw: Readonly<Record<string, string>>) {
-  const actor = await staffOf(event, services)
+  const actor = await staffOf(event, services, { isUse: route.method !== 'GET' })
   if (!actor && route.needs !== 'nobody') throw new Problem('NotSignedIn')
   if (route.needs === 'practice' && !services.config.hand) throw new Problem('NotFound')
   const params = route.params.safeParse(decoded(raw))
@@ -110,9 +110,9 @@ function decoded(raw: Readonly<Record<string, string>>): Record<string, string> 
 }
 
 /** Who asks: by the session of a browser or a script’s token. */
-export async function staffOf(event: H3Event, services: Services): Promise<Staff | undefined> {
+export async function staffOf(event: H3Event, services: Services, { isUse = false } = {}): Promise<Staff | undefined> {
   const bearer = /^Bearer (.+)$/.exec(getHeader(event, 'authorization') ?? '')?.[1]
-  if (bearer) return findStaff(services.pool, bearer, 'bearer')
+  if (bearer) return findStaff(services.pool, bearer, { by: 'bearer' })
   const token = getCookie(event, sessionCookie)
-  return token ? findStaff(services.pool, token, 'session') : undefined
+  return token ? findStaff(services.pool, token, { by: 'session', isUse }) : undefined
 }

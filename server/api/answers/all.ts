@@ -1,0 +1,11 @@
+import { apps } from './apps.ts'
+import { bench } from './bench.ts'
+import { course } from './course.ts'
+import { items } from './items.ts'
+import { line } from './line.ts'
+import { practice } from './practice.ts'
+import { session } from './session.ts'
+import { door } from '../door/door.ts'
+
+/** Everything below `/api` comes through here. */
+export default door([...session, ...bench, ...line, ...course, ...items, ...apps, ...practice])

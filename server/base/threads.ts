@@ -1,0 +1,33 @@
+import { resolve } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import { Piscina } from 'piscina'
+
+let pool: Piscina | undefined
+
+/** A thread that was ended because its work took longer than it may, or because it failed beyond its code. */
+export class ThreadEnded extends Error {}
+
+/**
+ * Computes in a thread of the pool, so that the process goes on answering. A thread that takes too long is ended, and
+ * one that wants too much memory ends by itself.
+ * @param file from the application's folder: what is built and bundled has no file of it
+ * @throws ThreadEnded; whatever the function throws, as an error with its message
+ */
+export async function inThread<T>(file: string, name: string, task: unknown, mostMs: number): Promise<T> {
+  pool ??= new Piscina({
+    filename: pathToFileURL(resolve('server/base/thread.mjs')).href,
+    minThreads: 0,
+    maxThreads: 2,
+    idleTimeout: 30_000,
+    execArgv: [],
+    resourceLimits: { maxOldGenerationSizeMb: 1024 },
+  })
+  try {
+    return (await pool.run({ file: pathToFileURL(resolve(file)).href, name, task }, { signal: AbortSignal.timeout(mostMs) })) as T
+  } catch (error) {
+    const { name: what, message } = error as Error
+    if (what === 'AbortError' || /terminat|out of memory|ERR_WORKER/i.test(`${what} ${message} ${(error as { code?: string }).code}`))
+      throw new ThreadEnded(what)
+    throw error
+  }
+}

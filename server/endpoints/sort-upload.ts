@@ -1,0 +1,42 @@
+import { createFileSorter, type FileKind } from '#core/formats/files/sort.ts'
+import { splitCalendar } from '#core/formats/icalendar/split.ts'
+import { createPart, openUpload, pathOf, secretOf, textOf, type HeldKind, type Sorted, type SortTask } from './upload-store.ts'
+
+/** Takes a sealed upload apart into one sealed file a kind. It runs in a thread: whatever a file holds, pages go on being answered. */
+export async function sortUpload(task: SortTask): Promise<Sorted> {
+  const { dataFolder, id, mostCalendarBytes } = task
+  const masterKey = Buffer.from(task.masterKey)
+  const upload = { id, keyWrapped: Buffer.from(task.keyWrapped) }
+  const secret = secretOf(masterKey, upload)
+  const parts = new Map<FileKind, ReturnType<typeof createPart>>()
+  let full: Promise<unknown> | undefined
+  const sorter = createFileSorter((kind, bytes) => {
+    let part = parts.get(kind)
+    if (!part) parts.set(kind, (part = createPart(pathOf(dataFolder, id, kind), { ...secret, kind })))
+    const drained = part.write(bytes)
+    if (drained) full = full ? Promise.all([full, drained]) : drained
+  })
+  const refuse = async (problem: Extract<Sorted, { problem: unknown }>['problem']): Promise<Sorted> => {
+    await Promise.allSettled([...parts.values()].map((part) => part.drop()))
+    return { problem }
+  }
+  for await (const chunk of openUpload(dataFolder, masterKey, upload, 'raw')) {
+    const issue = sorter.push(chunk as Uint8Array)
+    if (issue) return refuse(issue === 'zip-too-large' || issue === 'zip-too-many-entries' ? 'FileTooLarge' : 'ZipRefused')
+    await full
+    full = undefined
+  }
+  const { others, issue } = sorter.end()
+  if (issue) return refuse('ZipRefused')
+  const kinds: Partial<Record<FileKind, HeldKind>> = {}
+  let left = 0
+  for (const [kind, part] of parts) kinds[kind] = await part.end()
+  if (kinds.calendar) {
+    if (kinds.calendar.sizeBytes > mostCalendarBytes) return { problem: 'FileTooLarge' }
+    const calendar = splitCalendar(await textOf(openUpload(dataFolder, masterKey, upload, 'calendar')))
+    kinds.calendar = { ...kinds.calendar, items: calendar.items.length }
+    left = calendar.others
+  }
+  if (Object.values(kinds).every((kind) => kind.items === 0)) return { problem: 'FileUnreadable' }
+  return { kinds, others: others + left }
+}

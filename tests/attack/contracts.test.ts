@@ -1,0 +1,243 @@
+import { connect } from 'node:net'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { isErrorCode } from '#contracts/errors.ts'
+import { pathOf, usualBytes, type Route } from '#contracts/http/route.ts'
+import { allRoutes, routes } from '#contracts/http/routes.ts'
+import { addPhone, bookTicket, countIn, worker } from '../setup/ticket.ts'
+import { openShop, type TestShop } from '../setup/shop.ts'
+import { startWeb, type Web } from '../setup/web.ts'
+import { nastyValues, paramsOf, pathsOf, plainBody, withAt } from './nasty.ts'
+
+let shop: TestShop
+let web: Web
+let number: string
+const output: string[] = []
+beforeAll(async () => {
+  shop = await openShop({ leaseMs: 500 })
+  web = await startWeb(shop, { output })
+  const old = { serial: 'AT-O', model: 'Orrin 5', port: 1, people: { seed: 3, count: 12, style: 'traps' as const } }
+  const now = { serial: 'AT-N', model: 'Orrin 9', port: 2, people: { seed: 4, count: 3 } }
+  await addPhone(shop, old)
+  await addPhone(shop, now)
+  number = await bookTicket(shop, old, now, ['contacts', 'calls'])
+  const hands = worker(shop)
+  await countIn(shop, number)
+  hands.kill()
+})
+afterAll(async () => {
+  web.kill()
+  await shop.close()
+})
+
+const known = () => ({
+  number,
+  kind: 'contacts',
+  'kinds[]': 'contacts',
+  port: '1',
+  format: 'vcf',
+  path: 'phones',
+  key: 'old-1',
+  'keys[]': 'old-1',
+  typed: '',
+  serial: 'AT-N',
+  oldSerial: 'AT-O',
+  newSerial: 'AT-N',
+  when: '2026',
+  group: '',
+  facet: '',
+  after: null,
+})
+const isAttacked = (name: string) => name !== 'signOut' && name !== 'events'
+// what may end the ticket comes last
+const ending = ['erase', 'sign', 'callOff']
+
+async function send(route: Route, { path, query = '', body }: { path?: string; query?: string; body?: unknown }) {
+  const isWrite = route.method !== 'GET'
+  const response = await fetch(`${web.url}${path ?? pathOf(route.path, known())}${query}`, {
+    method: route.method,
+    headers: {
+      authorization: `Bearer ${shop.token}`,
+      ...(isWrite ? { 'content-type': route.takes === 'bytes' ? 'application/octet-stream' : 'application/json' } : {}),
+    },
+    ...(isWrite ? { body: JSON.stringify(body ?? {}) } : {}),
+  })
+  const said = route.sends === 'json' || !response.ok ? await response.text() : (await response.arrayBuffer(), '')
+  return { status: response.status, said, type: response.headers.get('content-type') ?? '' }
+}
+
+/** An answer is an answer: done, or a problem document with a sentence. */
+function faultOf({ status, said, type }: Awaited<ReturnType<typeof send>>): string | undefined {
+  if (status < 300) return undefined
+  if (status >= 500 && status !== 502) return `${status} ${said.slice(0, 200)}`
+  if (!type.startsWith('application/problem+json')) return `${status} without a problem document: ${said.slice(0, 80)}`
+  const { code, title } = JSON.parse(said) as { code: unknown; title: unknown }
+  return isErrorCode(code) && typeof title === 'string' ? undefined : `${status} says ${said.slice(0, 80)}`
+}
+
+describe('every contract, with nasty values at every field', () => {
+  it.each([...allRoutes].filter(([name]) => isAttacked(name)).sort(([a], [b]) => ending.indexOf(a) - ending.indexOf(b)))(
+    '%s',
+    async (_, route) => {
+      const faults: string[] = []
+      const attempts: (() => Promise<{ status: number; said: string; type: string }>)[] = []
+      for (const value of nastyValues) {
+        for (const param of paramsOf(route)) {
+          const text = typeof value === 'string' ? value : JSON.stringify(value)
+          if (text === '' || text.length > 3000) continue
+          attempts.push(() =>
+            send(route, { path: pathWith(route, param, text), body: route.takes === 'json' ? plainBody(route.body, known()) : {} }),
+          )
+        }
+        if (route.takes !== 'json') continue
+        const plain = plainBody(route.body, known())
+        for (const path of pathsOf(plain)) attempts.push(() => send(route, { body: withAt(plain, path, value) }))
+      }
+      for (let i = 0; i < attempts.length; i += 8)
+        for (const answer of await Promise.all(attempts.slice(i, i + 8).map((attempt) => attempt()))) {
+          const fault = faultOf(answer)
+          if (fault) faults.push(fault)
+        }
+      expect([...new Set(faults)]).toEqual([])
+    },
+  )
+
+  it('none of it was a mistake of ours, and nothing of it is in the log', () => {
+    expect(output.join('').match(/"code":"\w*Error[^"]*"/g) ?? []).toEqual([])
+    expect(output.join('')).not.toContain('drop table')
+  })
+
+  it('and the ticket is as it was', async () => {
+    const answer = await send(routes.ledger, {})
+    expect(answer.status).toBe(200)
+  })
+})
+
+function pathWith(route: Route, param: string, text: string): string {
+  let encoded: string
+  try {
+    encoded = encodeURIComponent(text)
+  } catch {
+    encoded = '%ED%A0%80'
+  }
+  return route.path.replace(/\{(\w+)\*?\}/g, (_, name: string) =>
+    name === param ? encoded : encodeURIComponent(String((known() as Record<string, unknown>)[name] ?? 'x')),
+  )
+}
+
+describe('what no contract names', () => {
+  const get = (path: string, init: RequestInit = {}) => fetch(web.url + path, init)
+  it.each(['/api', '/api/', '/api/nothing', '/api/tickets/T-1/nothing', '/api/__proto__', '/api/%00', '/api/%zz', '/api//session'])(
+    '%s is a problem document, never the page',
+    async (path) => {
+      const response = await get(path)
+      expect([response.status, response.headers.get('content-type')]).toEqual([404, 'application/problem+json'])
+    },
+  )
+  it.each(['PUT', 'PATCH', 'DELETE', 'OPTIONS'])('a method that is not there is 405 and says which are: %s', async (method) => {
+    const response = await get('/api/tickets', { method, headers: { 'content-type': 'application/json' } })
+    expect([response.status, response.headers.get('allow')]).toEqual([405, 'POST'])
+  })
+  it('a page that is not there is a page of ours', async () => {
+    const response = await get('/nothing-here')
+    expect(response.headers.get('content-type')).toContain('text/html')
+    expect(await response.text()).not.toMatch(/nuxt\.com|stack/i)
+  })
+})
+
+describe('bodies', () => {
+  const signIn = (body: string | Uint8Array, headers: Record<string, string> = {}) =>
+    fetch(`${web.url}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json', ...headers }, body: body as BodyInit })
+  it.each([
+    ['no JSON', '{', 400],
+    ['nothing', '', 400],
+    ['invalid UTF-8', Buffer.from([0x7b, 0x22, 0xff, 0x22, 0x3a, 0x31, 0x7d]), 400],
+    ['nested a hundred thousand deep', '['.repeat(7000), 400],
+    ['a NUL', '{"name":"a\\u0000b","pin":"1234"}', 400],
+    ['more than sign-in takes', JSON.stringify({ name: 'a'.repeat(20_000), pin: '1234' }), 413],
+  ])('%s', async (_, body, status) => expect((await signIn(body)).status).toBe(status))
+
+  it('two hundred megabytes as a name are refused while they come, and cost no memory', async () => {
+    const before = await memoryOf(web.pid())
+    const { hostname, port } = new URL(web.url)
+    const sent = await new Promise<number>((resolve) => {
+      const socket = connect(Number(port), hostname)
+      let bytes = 0
+      const chunk = Buffer.alloc(1_000_000, 'a')
+      socket.on('error', () => resolve(bytes))
+      socket.on('close', () => resolve(bytes))
+      socket.write(
+        `POST /api/session HTTP/1.1\r\nhost: ${hostname}:${port}\r\ncontent-type: application/json\r\ntransfer-encoding: chunked\r\n\r\n`,
+      )
+      const more = () => {
+        if (bytes >= 200_000_000 || socket.destroyed) return socket.end()
+        bytes += chunk.length
+        socket.write(`${chunk.length.toString(16)}\r\n`)
+        socket.write(chunk)
+        socket.write('\r\n', () => setImmediate(more))
+      }
+      more()
+    })
+    const grown = (await memoryOf(web.pid())) - before
+    console.log(`sent ${sent} bytes before the end; the web process grew by ${Math.round(grown / 1e6)} MB`)
+    expect(sent).toBeLessThan(20_000_000)
+    expect(grown).toBeLessThan(100_000_000)
+  })
+  it('more than a contract takes elsewhere is refused, too', async () => {
+    const answer = await send(routes.entries, { body: { kind: 'contacts', text: 'a'.repeat(usualBytes) } })
+    expect(answer.status).toBe(413)
+  })
+  it('a practice route takes nothing nested deep either', async () => {
+    const response = await fetch(`${web.url}/api/practice/phones/AT-O/faults`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${shop.token}`, 'content-type': 'application/json' },
+      body: `{"faults":${'['.repeat(100_000)}${']'.repeat(100_000)}}`,
+    })
+    expect(response.status).toBe(400)
+  })
+})
+
+describe('who asks', () => {
+  it.each([
+    ['nothing', {}],
+    ['a made-up token', { authorization: 'Bearer nobody' }],
+    ['an empty token', { authorization: 'Bearer ' }],
+    ['another scheme', { authorization: 'Basic YTpi' }],
+    ['a made-up session', { cookie: 'corvend_session=nobody' }],
+    ['a session twice', { cookie: 'corvend_session=a; corvend_session=b' }],
+  ])('%s opens no door but those for nobody', async (_, headers) => {
+    for (const [name, route] of allRoutes) {
+      const isWrite = route.method !== 'GET'
+      const response = await fetch(web.url + pathOf(route.path, known()), {
+        method: route.method,
+        headers: {
+          ...headers,
+          ...(isWrite ? { 'content-type': route.takes === 'bytes' ? 'application/octet-stream' : 'application/json' } : {}),
+        } as Record<string, string>,
+        ...(isWrite ? { body: '{}' } : {}),
+      })
+      await response.body?.cancel()
+      expect([name, response.status < 300 || response.status === 400 ? 'let in' : response.status]).toEqual([
+        name,
+        route.needs === 'nobody' ? 'let in' : 401,
+      ])
+    }
+  })
+  it.each([
+    ['Last-Event-ID is no whole number', { 'last-event-id': '1.5' }],
+    ['Last-Event-ID is too large', { 'last-event-id': '99999999999999999999' }],
+    ['Last-Event-ID is a word', { 'last-event-id': 'x' }],
+  ])('events: %s', async (_, headers) => {
+    const abort = new AbortController()
+    const response = await fetch(`${web.url}/api/events`, {
+      headers: { ...headers, authorization: `Bearer ${shop.token}` },
+      signal: abort.signal,
+    })
+    expect([response.status, response.headers.get('content-type')]).toEqual([200, 'text/event-stream'])
+    abort.abort()
+  })
+})
+
+async function memoryOf(pid: number): Promise<number> {
+  const { readFile } = await import('node:fs/promises')
+  return Number(/VmRSS:\s+(\d+)/.exec(await readFile(`/proc/${pid}/status`, 'utf8'))![1]) * 1024
+}

@@ -1,0 +1,48 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { freePort } from '../../scripts/postgres.ts'
+import { keepOutput, type TestShop } from './shop.ts'
+
+export interface Web {
+  readonly url: string
+  pid(): number
+  /** Killed, and started anew under the same address. */
+  restart(): Promise<void>
+  kill(): void
+}
+
+/** The web process as it is shipped, on a port of its own. @throws Error when it does not answer within 15 s */
+export async function startWeb(
+  shop: TestShop,
+  { output = [], env = {} }: { output?: string[]; env?: Record<string, string> } = {},
+): Promise<Web> {
+  const port = String(await freePort())
+  const url = `http://127.0.0.1:${port}`
+  const start = async (): Promise<ChildProcess> => {
+    const child = spawn(process.execPath, ['.output/server/index.mjs'], {
+      env: { ...process.env, ...shop.env, ...env, NITRO_SHUTDOWN_DISABLED: 'true', NITRO_HOST: '127.0.0.1', NITRO_PORT: port, PORT: port },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    })
+    keepOutput(child, output)
+    for (let i = 0; i < 150; i++) {
+      if (
+        await fetch(`${url}/api/health`).then(
+          (r) => r.ok,
+          () => false,
+        )
+      )
+        return child
+      await new Promise((resolve) => setTimeout(resolve, 100))
+    }
+    throw new Error('the web process does not answer')
+  }
+  let child = await start()
+  return {
+    url,
+    pid: () => child.pid!,
+    async restart() {
+      child.kill('SIGKILL')
+      child = await start()
+    },
+    kill: () => void child.kill('SIGKILL'),
+  }
+}
