@@ -42,6 +42,7 @@ export const errors = {
     status: 409,
     sentence: 'What the phone listed does not meet its own count. It may still be sorting; Corvend counts again by itself.',
   },
+  ZipLocked: { status: 422, sentence: 'This ZIP is locked with a password. Unpack it and drop the files one by one.' },
   ZipRefused: {
     status: 422,
     sentence:

@@ -27,7 +27,7 @@ export async function sortUpload(task: SortTask): Promise<Sorted> {
     full = undefined
   }
   const { others, issue } = sorter.end()
-  if (issue) return refuse('ZipRefused')
+  if (issue) return refuse(issue === 'zip-encrypted' ? 'ZipLocked' : 'ZipRefused')
   const kinds: Partial<Record<FileKind, HeldKind>> = {}
   let left = 0
   for (const [kind, part] of parts) kinds[kind] = await part.end()

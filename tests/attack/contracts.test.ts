@@ -34,6 +34,7 @@ const known = () => ({
   kind: 'contacts',
   'kinds[]': 'contacts',
   port: '1',
+  id: '999999',
   format: 'vcf',
   path: 'phones',
   key: 'old-1',
@@ -79,6 +80,7 @@ describe('every contract, with nasty values at every field', () => {
     '%s',
     async (_, route) => {
       const faults: string[] = []
+      let refused = 0
       const attempts: (() => Promise<{ status: number; said: string; type: string }>)[] = []
       for (const value of nastyValues) {
         for (const param of paramsOf(route)) {
@@ -90,7 +92,11 @@ describe('every contract, with nasty values at every field', () => {
         }
         if (route.takes !== 'json') continue
         const plain = plainBody(route.body, known())
-        for (const path of pathsOf(plain)) attempts.push(() => send(route, { body: withAt(plain, path, value) }))
+        for (const path of pathsOf(plain)) {
+          const body = withAt(plain, path, value)
+          // what the contract takes comes to the service; of what it refuses, the door is asked now and then
+          if (route.body.safeParse(body).success || refused++ % 5 === 0) attempts.push(() => send(route, { body }))
+        }
       }
       for (let i = 0; i < attempts.length; i += 8)
         for (const answer of await Promise.all(attempts.slice(i, i + 8).map((attempt) => attempt()))) {

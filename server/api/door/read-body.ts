@@ -23,15 +23,19 @@ export async function readJson(request: IncomingMessage, mostBytes: number): Pro
   return value
 }
 
+/** So much more of a body that is too large is read and thrown away, so that who sent it hears why it was refused. Bytes. */
+const politeBytes = 4_000_000
+
 async function readBytes(request: IncomingMessage, mostBytes: number): Promise<Buffer> {
-  if (Number(request.headers['content-length'] ?? 0) > mostBytes) throw new Problem('BodyTooLarge')
+  if (Number(request.headers['content-length'] ?? 0) > mostBytes + politeBytes) throw new Problem('BodyTooLarge')
   const chunks: Buffer[] = []
   let size = 0
   for await (const chunk of request as AsyncIterable<Buffer>) {
     size += chunk.length
-    if (size > mostBytes) throw new Problem('BodyTooLarge')
-    chunks.push(chunk)
+    if (size > mostBytes + politeBytes) throw new Problem('BodyTooLarge')
+    if (size <= mostBytes) chunks.push(chunk)
   }
+  if (size > mostBytes) throw new Problem('BodyTooLarge')
   return Buffer.concat(chunks)
 }
 

@@ -1,0 +1,132 @@
+import { randomBytes } from 'node:crypto'
+import { zipSync } from 'fflate'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { openShop, type TestShop } from '../setup/shop.ts'
+import { startWeb, type Web } from '../setup/web.ts'
+
+/** How long `/api/health` may take while something is taken in, in milliseconds: a pause a person does not notice. */
+const mostGapMs = 1000
+
+let shop: TestShop
+let web: Web
+beforeAll(async () => {
+  shop = await openShop({ leaseMs: 500 })
+  web = await startWeb(shop)
+})
+afterAll(async () => {
+  web.kill()
+  await shop.close()
+})
+
+const upload = (body: Uint8Array | string) =>
+  fetch(`${web.url}/api/uploads`, {
+    method: 'POST',
+    headers: { authorization: `Bearer ${shop.token}`, 'content-type': 'application/octet-stream' },
+    body: body as BodyInit,
+  })
+
+/** Another client asks all the while; answers the longest it waited. */
+async function watched<T>(work: () => Promise<T>): Promise<{ result: T; gapMs: number }> {
+  let isOver = false
+  let gapMs = 0
+  const asking = (async () => {
+    while (!isOver) {
+      const began = performance.now()
+      const { ok } = await fetch(`${web.url}/api/health`)
+      gapMs = Math.max(gapMs, performance.now() - began)
+      if (!ok) throw new Error('no health')
+      await new Promise((resolve) => setTimeout(resolve, 10))
+    }
+  })()
+  const result = await work().finally(() => (isOver = true))
+  await asking
+  return { result, gapMs }
+}
+
+const event = (lines: string) =>
+  `BEGIN:VEVENT\r\nUID:${randomBytes(4).toString('hex')}\r\nSUMMARY:x\r\nDTSTART:20260101T080000Z\r\n${lines}\r\nEND:VEVENT\r\n`
+const calendar = (inner: string) => `BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${inner}END:VCALENDAR\r\n`
+const card = (inner: string) => `BEGIN:VCARD\r\nVERSION:3.0\r\nFN:x\r\n${inner}END:VCARD\r\n`
+
+/** A ZIP of folders only, header after header as a streaming reader meets them. */
+function folders(n: number): Uint8Array {
+  const headers: Buffer[] = []
+  for (let i = 0; i < n; i++) {
+    const name = Buffer.from(`d${i}/`)
+    const header = Buffer.alloc(30)
+    header.writeUInt32LE(0x04034b50, 0)
+    header.writeUInt16LE(20, 4)
+    header.writeUInt16LE(name.length, 26)
+    headers.push(header, name)
+  }
+  const end = Buffer.alloc(22)
+  end.writeUInt32LE(0x06054b50, 0)
+  return Buffer.concat([...headers, end])
+}
+
+const bombs: readonly (readonly [name: string, make: () => Uint8Array | string, answers: readonly number[]])[] = [
+  ['60 MB of nothing', () => Buffer.alloc(60_000_000), [422]],
+  ['a ZIP that grows a thousandfold', () => zipSync({ 'a.vcf': Buffer.alloc(300_000_000, 'BEGIN:VCARD\r\n') }, { level: 9 }), [413, 422]],
+  ['a ZIP of 300,000 folders', () => folders(300_000), [413, 422]],
+  ['a ZIP in a ZIP', () => zipSync({ 'a.zip': zipSync({ 'b.vcf': Buffer.from(card('')) }) }), [422]],
+  ['a ZIP cut in half', () => zipSync({ 'a.vcf': randomBytes(100_000) }).subarray(0, 40_000), [422]],
+  ['200,000 NOTE lines in one card', () => card('NOTE:x\r\n'.repeat(200_000)), [200]],
+  ['a line without an end', () => `BEGIN:VCARD\r\nFN:${'x'.repeat(30_000_000)}`, [200, 422]],
+  ['one folded line of 5 MB', () => card(`NOTE:${'x\r\n '.repeat(1_300_000)}\r\n`), [200]],
+  ['200,000 cards', () => card('TEL:1\r\n').repeat(200_000), [200]],
+  ['100,000 times BEGIN', () => 'BEGIN:VCARD\r\n'.repeat(100_000), [200, 422]],
+  [
+    '20,000 zones in one calendar',
+    () =>
+      calendar(
+        Array.from({ length: 20_000 }, (_, i) => `BEGIN:VTIMEZONE\r\nTZID:z${i}\r\nEND:VTIMEZONE\r\n`).join('') +
+          event('DURATION:PT1H').repeat(2000),
+      ),
+    [200],
+  ],
+  [
+    '100,000 events of one UID',
+    () => calendar('BEGIN:VEVENT\r\nUID:one\r\nDTSTART:20260101T080000Z\r\nEND:VEVENT\r\n'.repeat(100_000)),
+    [200],
+  ],
+  [
+    '100,000 components in each other',
+    () => calendar(`${'BEGIN:VEVENT\r\n'.repeat(100_000)}${'END:VEVENT\r\n'.repeat(100_000)}`),
+    [200, 422],
+  ],
+  ...[
+    'FREQ=DAILY;BYMONTH=2;BYMONTHDAY=31',
+    'FREQ=SECONDLY;BYMONTH=2;BYMONTHDAY=31',
+    'FREQ=DAILY;INTERVAL=2147483647;COUNT=2147483647',
+    'FREQ=MINUTELY;BYHOUR=3;BYMONTH=1',
+  ].map(
+    (rule) =>
+      [
+        `a thousand series that never come: ${rule}`,
+        () => calendar(Array.from({ length: 1000 }, () => event(`RRULE:${rule}`)).join('')),
+        [200],
+      ] as const,
+  ),
+]
+
+describe('what stops others stops nobody here', () => {
+  it.each(bombs)('%s', async (name, make, answers) => {
+    // made before anybody watches: this process asks, too
+    const body = make()
+    const { result, gapMs } = await watched(async () => {
+      const response = await upload(body)
+      return { status: response.status, said: (await response.json()) as { code?: string; upload?: string } }
+    })
+    console.log(`${name}: ${result.status} ${result.said.code ?? ''}, the longest wait for /api/health ${gapMs.toFixed(0)} ms`)
+    expect(answers).toContain(result.status)
+    expect(gapMs).toBeLessThan(mostGapMs)
+  })
+
+  it('and the process is no larger than it was, by a hundred megabytes', async () => {
+    const { readFile } = await import('node:fs/promises')
+    const now = Number(/VmRSS:\s+(\d+)/.exec(await readFile(`/proc/${web.pid()}/status`, 'utf8'))![1]) / 1024
+    const heap = (await (await fetch(`${web.url}/api/health`)).json()) as unknown
+    console.log(`resident ${now.toFixed(0)} MB`, heap)
+    expect(now).toBeLessThan(600)
+  })
+})
