@@ -67,7 +67,7 @@ export const errors = {
   WrongMethod: { status: 405, sentence: 'That can’t be done at this address.' },
   BodyTooLarge: { status: 413, sentence: 'This is more than Corvend takes at once. Send less, or in parts.' },
   TookTooLong: { status: 503, sentence: 'Corvend has too much to do just now. Nothing was changed; try again in a moment.' },
-  CrossSite: { status: 403, sentence: 'This request came from another site and was refused.' },
+  CrossSite: { status: 403, sentence: 'Another site tried to use Corvend and was refused. Open Corvend itself, then try again.' },
   NotFound: { status: 404, sentence: 'There is no such thing here.' },
   TicketNotFound: { status: 404, sentence: 'There is no ticket with this number.' },
   TicketErased: { status: 410, sentence: 'This ticket’s data was erased; its counts remain.' },

@@ -122,10 +122,11 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
       else if (addedNew.has(id)) return
       else if (seenWhole.get(id) === from) editedNew.set(id, { from, isOurs: true })
     },
-    handDeletedNew(id: string, says: string) {
-      // gone from both phones by hand: nothing is left that could be carried
+    handDeletedNew(id: string, says: string, now: readonly Seen[]) {
+      // gone from both phones by hand: nothing is left that could be carried; a copy that a hand made stands for it still
       const said = editedNew.get(id)?.from ?? says
-      const gone = [...items.values()].find((item) => item.isGone && item.stoodWhenGone && item.says === said)
+      const isLeft = now.some((record) => record.says === said)
+      const gone = isLeft ? undefined : [...items.values()].find((item) => item.isGone && item.stoodWhenGone && item.says === said)
       if (gone && !first.has(id) && !addedNew.has(id)) gone.stoodWhenGone = false
       editedNew.delete(id)
       addedNew.delete(id)

@@ -50,9 +50,9 @@ async function look(file: Blob): Promise<void> {
   let { others } = end
   if (calendar.length > 0) {
     const cut = splitCalendar(await new Blob(calendar as BlobPart[]).text())
-    items.calendar = cut.items.length
+    items.calendar = cut.count
     others += cut.others
-    for (const item of cut.items) if ('code' in itemFromIcalendar(new TextEncoder().encode(item), tools)) unreadable++
+    for (const item of cut.items()) if ('code' in itemFromIcalendar(new TextEncoder().encode(item), tools)) unreadable++
   }
   tell({ items, unreadable, others, readBytes, isDone: true, issue })
 }

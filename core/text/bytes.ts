@@ -94,12 +94,15 @@ export function base64Text(bytes: Uint8Array): string {
   return out
 }
 
-/** Joins two byte arrays; copies only when both hold something. */
-export function joinBytes(left: Uint8Array, right: Uint8Array): Uint8Array {
-  if (left.length === 0) return right
-  if (right.length === 0) return left
-  const both = new Uint8Array(left.length + right.length)
-  both.set(left)
-  both.set(right, left.length)
-  return both
+/** Joins byte arrays; copies only when more than one holds something. */
+export function joinBytes(pieces: readonly Uint8Array[]): Uint8Array {
+  const some = pieces.filter((piece) => piece.length > 0)
+  if (some.length <= 1) return some[0] ?? new Uint8Array(0)
+  const all = new Uint8Array(some.reduce((sum, piece) => sum + piece.length, 0))
+  let at = 0
+  for (const piece of some) {
+    all.set(piece, at)
+    at += piece.length
+  }
+  return all
 }

@@ -60,9 +60,9 @@ describe('bytes', () => {
 
   it('joining copies only when both hold something', () => {
     const left = Uint8Array.from([1])
-    expect(joinBytes(left, new Uint8Array(0))).toBe(left)
-    expect(joinBytes(new Uint8Array(0), left)).toBe(left)
-    expect([...joinBytes(left, Uint8Array.from([2, 3]))]).toEqual([1, 2, 3])
+    expect(joinBytes([left, new Uint8Array(0)])).toBe(left)
+    expect(joinBytes([new Uint8Array(0), left])).toBe(left)
+    expect([...joinBytes([left, Uint8Array.from([2, 3])])]).toEqual([1, 2, 3])
   })
 })
 

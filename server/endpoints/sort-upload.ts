@@ -34,7 +34,7 @@ export async function sortUpload(task: SortTask): Promise<Sorted> {
   if (kinds.calendar) {
     if (kinds.calendar.sizeBytes > mostCalendarBytes) return { problem: 'FileTooLarge' }
     const calendar = splitCalendar(await textOf(openUpload(dataFolder, masterKey, upload, 'calendar')))
-    kinds.calendar = { ...kinds.calendar, items: calendar.items.length }
+    kinds.calendar = { ...kinds.calendar, items: calendar.count }
     left = calendar.others
   }
   if (Object.values(kinds).every((kind) => kind.items === 0)) return { problem: 'FileUnreadable' }

@@ -84,7 +84,7 @@ describe('calendar and calls as files', () => {
         .filter(({ damage }) => !damage)
         .map(({ stored }) => giveEvent(stored, calendarWays.orrin)),
     )
-    const { items: cut } = splitCalendar(written('calendar', 'ics', items))
+    const cut = [...splitCalendar(written('calendar', 'ics', items)).items()]
     expect(cut).toHaveLength(items.length)
     const atoms = (item: unknown) => kindOf('calendar').atoms(item, tools).join('\n')
     const again = itemsOf(

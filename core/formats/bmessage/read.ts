@@ -1,4 +1,5 @@
 import { binaryText, utf8Bytes } from '../../text/bytes.ts'
+import { countWork } from '../../text/work.ts'
 import { messageTypes, outerProperties, bodyProperties, type MessageType } from './grammar.ts'
 
 /** A message object of the Bluetooth message access profile (version 1.4, section 3.1.3), its body as bytes. */
@@ -44,7 +45,7 @@ export function readBmessage(bytes: Uint8Array): BmessageResult {
     message: {
       isRead: outer.STATUS?.trim().toUpperCase() !== 'UNREAD',
       type,
-      folder: (outer.FOLDER ?? '').trim().replace(/^\/+|\/+$/g, ''),
+      folder: (outer.FOLDER ?? '').trim().split('/').filter(Boolean).join('/'),
       originator: head.originator,
       recipients: head.recipients,
       charset: (inner.CHARSET ?? 'UTF-8').trim(),
@@ -74,12 +75,17 @@ function readHead(text: string): Head | { readonly code: string } {
   /** What the card that is open is addressed by. */
   let party: string | undefined
   let messageAt = -1
+  let colon = text.indexOf(':')
   for (let at = 0; at < text.length;) {
     const newline = text.indexOf('\n', at)
     const next = newline < 0 ? text.length : newline + 1
     let end = newline < 0 ? text.length : newline
     if (text.charCodeAt(end - 1) === 13) end--
-    const colon = text.indexOf(':', at)
+    // looked for once, however many lines have none
+    if (colon >= 0 && colon < at) {
+      colon = text.indexOf(':', at)
+      countWork((colon < 0 ? text.length : colon) - at)
+    }
     const line = at
     at = next
     if (colon < 0 || colon >= end) continue

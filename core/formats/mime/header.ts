@@ -1,4 +1,5 @@
 import { base64Bytes, binaryBytes, decodeCharset, utf8Bytes } from '../../text/bytes.ts'
+import { countWork } from '../../text/work.ts'
 import { quotedPrintableBytes } from '../../text/quoted-printable.ts'
 
 export interface MimeHeader {
@@ -22,7 +23,7 @@ export function headerOf(headers: readonly MimeHeader[], name: string): string |
 
 /** A value with its parameters (RFC 2045 section 5.1), continued and encoded ones joined (RFC 2231). */
 export function readParameters(text: string): { value: string; parameters: Readonly<Record<string, string>> } {
-  const [value = '', ...rest] = text.match(/(?:[^;"]|"(?:[^"\\]|\\.)*")+/g) ?? []
+  const [value = '', ...rest] = cutAtSemicolons(text)
   const plain: Record<string, string> = {}
   const pieces = new Map<string, { at: number; text: string; isEncoded: boolean }[]>()
   for (const part of rest) {
@@ -32,10 +33,32 @@ export function readParameters(text: string): { value: string; parameters: Reado
     const key = name!.toLowerCase()
     const piece = { at: Number(at ?? 0), text: quoted?.replace(/\\(.)/g, '$1') ?? bare ?? '', isEncoded: star !== undefined }
     if (at === undefined && star === undefined) plain[key] ??= piece.text
-    else pieces.set(key, [...(pieces.get(key) ?? []), piece])
+    else if (pieces.has(key)) pieces.get(key)!.push(piece)
+    else pieces.set(key, [piece])
   }
   for (const [key, list] of pieces) plain[key] = joinPieces(list.sort((a, b) => a.at - b.at))
   return { value: value.trim().toLowerCase(), parameters: plain }
+}
+
+/** Cut at semicolons outside quotes; a quote that never ends is a sign like any other. */
+function cutAtSemicolons(text: string): string[] {
+  const parts: string[] = []
+  // where the last quote stands: behind it none can be closed
+  const last = text.lastIndexOf('"')
+  let from = 0
+  let isQuoted = false
+  for (let i = 0; i < text.length; i++) {
+    countWork(1)
+    const c = text[i]
+    if (isQuoted && c === '\\') i++
+    else if (c === '"') isQuoted = !isQuoted && i < last
+    else if (c === ';' && !isQuoted) {
+      if (i > from) parts.push(text.slice(from, i))
+      from = i + 1
+    }
+  }
+  if (from < text.length) parts.push(text.slice(from))
+  return parts
 }
 
 function joinPieces(pieces: readonly { text: string; isEncoded: boolean }[]): string {
@@ -70,7 +93,7 @@ export function readEncodedWords(text: string): string {
         how!.toLowerCase() === 'b' ? (base64Bytes(data!) ?? new Uint8Array()) : quotedPrintableBytes(data!.replaceAll('_', ' ')).bytes
       if (pending && pending.charset.toLowerCase() !== charset!.toLowerCase()) flush()
       pending ??= { charset: charset!, bytes: [] }
-      pending.bytes.push(...bytes)
+      for (const byte of bytes) pending.bytes.push(byte)
     }
     flush()
     return out

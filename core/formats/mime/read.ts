@@ -1,4 +1,5 @@
 import { base64Bytes, binaryBytes, binaryText, decodeCharset, utf8Text } from '../../text/bytes.ts'
+import { countWork } from '../../text/work.ts'
 import { quotedPrintableBytes } from '../../text/quoted-printable.ts'
 import { headerOf, readHeaders, readParameters, type MimeHeader } from './header.ts'
 
@@ -99,13 +100,31 @@ function decode(body: string, how: string, issues: string[]): Uint8Array {
       return bytes ?? new Uint8Array()
     }
     case 'quoted-printable': {
-      const { bytes, damaged } = quotedPrintableBytes(body.replace(/[ \t]+(?=\r?\n)/g, '').replace(/=\r?\n/g, ''))
+      const { bytes, damaged } = quotedPrintableBytes(withoutSoftBreaks(body))
       if (damaged > 0) issues.push('damaged-quoted-printable')
       return bytes
     }
     default:
       return binaryBytes(body)
   }
+}
+
+/** Blanks at the end of a line were added on the way, and a line that ends with `=` goes on (RFC 2045 section 6.7). */
+function withoutSoftBreaks(body: string): string {
+  const lines = body.split('\n')
+  let out = ''
+  lines.forEach((line, i) => {
+    const isLast = i === lines.length - 1
+    // what stands before no line end is content
+    let end = line.length
+    const hasCr = !isLast && line.endsWith('\r')
+    if (hasCr) end--
+    if (!isLast) while (end > 0 && (line[end - 1] === ' ' || line[end - 1] === '\t')) end--
+    countWork(line.length - end + 1)
+    const isSoft = !isLast && line[end - 1] === '='
+    out += isSoft ? line.slice(0, end - 1) : line.slice(0, end) + (isLast ? '' : hasCr ? '\r\n' : '\n')
+  })
+  return out
 }
 
 /** The text of a part by its charset; undefined when nobody knows it. */

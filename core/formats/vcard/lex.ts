@@ -1,4 +1,5 @@
 import { binaryText, joinBytes, utf8Bytes, utf8Text } from '../../text/bytes.ts'
+import { countWork } from '../../text/work.ts'
 import { caps } from './grammar.ts'
 
 /** A physical line; `binary` when the bytes around it were not UTF-8, so that a character is a byte. */
@@ -15,7 +16,11 @@ const CR = 13
 
 /** Cuts bytes that come in chunks into lines at CRLF, LF or a stray CR; takes off a BOM; turns UTF-16 into UTF-8. */
 export function createLineReader() {
-  let rest: Uint8Array = new Uint8Array(0)
+  /** The beginning of a line whose end has not come, in pieces. */
+  let rest: Uint8Array[] = []
+  let restSize = 0
+  /** The first bytes, until they tell the encoding. */
+  let first: Uint8Array = new Uint8Array(0)
   let wide: TextDecoder | undefined
   let started = false
   let number = 0
@@ -44,8 +49,8 @@ export function createLineReader() {
 
   function take(bytes: Uint8Array, isLast: boolean): PhysicalLine[] {
     const out: PhysicalLine[] = []
-    let input = joinBytes(rest, bytes)
-    rest = new Uint8Array(0)
+    let input = bytes
+    countWork(bytes.length)
     if (overlong) {
       const end = lineEnd(input, 0)
       if (end < 0) return out
@@ -53,11 +58,20 @@ export function createLineReader() {
       input = input.subarray(end + 1)
     }
     const end = isLast ? input.length - 1 : lastLineEnd(input)
-    if (end >= 0) cut(input.subarray(0, end + 1), out)
-    rest = input.slice(end + 1)
-    if (rest.length > caps.line) {
+    // what is kept holds no line end: only what is new is looked at, and joined once
+    if (end >= 0 || (isLast && restSize > 0)) {
+      cut(joinBytes([...rest, input.subarray(0, end + 1)]), out)
+      rest = []
+      restSize = 0
+    }
+    if (end + 1 < input.length) {
+      rest.push(input.slice(end + 1))
+      restSize += input.length - end - 1
+    }
+    if (restSize > caps.line) {
       overlong = true
-      rest = new Uint8Array(0)
+      rest = []
+      restSize = 0
       out.push({ text: '', binary: false, number: ++number, cut: true })
     }
     return out
@@ -66,13 +80,13 @@ export function createLineReader() {
   /** The lines that are whole by now. */
   function push(chunk: Uint8Array, isLast = false): PhysicalLine[] {
     if (!started) {
-      const head = joinBytes(rest, chunk)
+      const head = joinBytes([first, chunk])
       if (head.length < 4 && !isLast) {
-        rest = head.slice()
+        first = head.slice()
         return []
       }
       started = true
-      rest = new Uint8Array(0)
+      first = new Uint8Array(0)
       const wideLabel = utf16Label(head)
       if (wideLabel) wide = new TextDecoder(wideLabel)
       chunk = !wide && head[0] === 0xef && head[1] === 0xbb && head[2] === 0xbf ? head.subarray(3) : head
@@ -83,7 +97,9 @@ export function createLineReader() {
   /** Ends the input; the reader is as new afterwards. */
   function end(): PhysicalLine[] {
     const out = push(new Uint8Array(0), true)
-    rest = new Uint8Array(0)
+    rest = []
+    restSize = 0
+    first = new Uint8Array(0)
     wide = undefined
     started = false
     overlong = false

@@ -69,10 +69,13 @@ function readParams(text: string): Params {
   for (const part of splitOutsideQuotes(text, ';').slice(0, caps.params)) {
     const equals = part.indexOf('=')
     // X-CUSTOM(CHARSET=…,ENCODING=…,label) is one bare word, whatever stands in its brackets
-    if (equals < 0 || /^\s*X-CUSTOM\(/i.test(part)) {
-      const bare = part.trim()
-      if (bare === '') continue
-      add(params, bareEncodings.has(bare.toUpperCase()) ? 'ENCODING' : 'TYPE', bare)
+    const isBracketed = /^\s*X-CUSTOM\(/i.test(part)
+    if (equals < 0 || isBracketed) {
+      // some write a list where 2.1 has one word each: TEL;WORK,PREF
+      for (const piece of isBracketed ? [part] : part.split(',')) {
+        const bare = piece.trim()
+        if (bare !== '') add(params, bareEncodings.has(bare.toUpperCase()) ? 'ENCODING' : 'TYPE', bare)
+      }
       continue
     }
     const name = part.slice(0, equals).trim().toUpperCase()

@@ -62,13 +62,13 @@ function fit(contact: Contact, can: ContactsCapability, codes: Set<ContactChange
   let phones = relabel(contact.phones, 'phones', can, codes)
   if (phones.length > can.maxPhones) {
     codes.add('numbers-to-note')
-    noteLines.push(...phones.slice(can.maxPhones).map((phone) => phone.value))
+    for (const { value } of phones.slice(can.maxPhones)) noteLines.push(value)
     phones = phones.slice(0, can.maxPhones)
   }
   let relations = relabel(contact.relations, 'relations', can, codes)
   if (relations.length > 0 && !can.relations) {
     codes.add('relations-to-note')
-    noteLines.push(...relations.map((relation) => relation.value))
+    for (const { value } of relations) noteLines.push(value)
     relations = []
   }
   let text = noteLines.filter(Boolean).join('\n')

@@ -216,3 +216,32 @@ describe('changing and writing', () => {
     })
   })
 })
+
+describe('labels, as people and phones spell them', () => {
+  const labelled = (line: string) => `BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Ada\r\n${line}\r\nEND:VCARD\r\n`
+  const read = (line: string) => {
+    const result = contacts.read(Buffer.from(labelled(line)), tools)
+    if (!result.ok) throw new Error(result.code)
+    return result.item
+  }
+  it.each([
+    ['TEL;WORK,PREF:1', { types: ['work'] }],
+    ['TEL;TYPE=work_fax:1', { types: [], custom: 'work_fax' }],
+    ['TEL;TYPE=My Label:1', { types: [], custom: 'My Label' }],
+    ['TEL;TYPE=home,Büro:1', { types: [], custom: 'Büro' }],
+    ['item1.TEL:1\r\nitem1.X-ABLabel:_$!<Summer House>!$_', { types: [], custom: 'Summer House' }],
+  ])('%s', (line, label) => {
+    expect(read(line).phones[0]!.label).toEqual(label)
+    for (const model of phoneModels.filter(({ capability }) => !('cannot' in capability.contacts.write)))
+      expect(() => contacts.write(read(line), model)).not.toThrow()
+    for (const file of contacts.files!) expect(() => file.write(read(line), { position: 1, number: (n) => n })).not.toThrow()
+  })
+  it('a date without a label comes back without one', () => {
+    const contact = read('X-ABDATE:2020-05-01')
+    expect(contact.dates).toEqual([{ value: '2020-05-01', label: { types: [] } }])
+    for (const file of contacts.files!) {
+      const back = contacts.read(Buffer.from(file.write(contact, { position: 1, number: (n) => n })), tools)
+      expect(back.ok && back.item.dates).toEqual(contact.dates)
+    }
+  })
+})

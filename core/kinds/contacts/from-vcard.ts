@@ -84,7 +84,7 @@ function place(draft: Draft, property: Property, reading: Reading) {
     case 'NICKNAME':
     case 'X-NICKNAME':
       // 2.1 has no list type: one property a nickname
-      draft.nicknames.push(...(isOld ? [textOf(property, isOld)] : partsOf(property, ',', isOld)).filter(Boolean))
+      for (const name of isOld ? [textOf(property, isOld)] : partsOf(property, ',', isOld)) if (name) draft.nicknames.push(name)
       return
     case 'TEL': {
       const value = textOf(property, isOld).replace(/^tel:/i, '')
@@ -138,15 +138,17 @@ function place(draft: Draft, property: Property, reading: Reading) {
       else keepBadDate(draft, property, reading)
       return
     }
-    case 'NOTE':
-      draft.note = [draft.note, textOf(property, isOld)].filter(Boolean).join('\n')
+    case 'NOTE': {
+      const text = textOf(property, isOld)
+      if (text) draft.note += draft.note ? `\n${text}` : text
       return
+    }
     case 'PHOTO':
       if (property.bytes && property.bytes.length > 0) draft.photo ??= { bytes: property.bytes }
       else if (textOf(property, isOld)) draft.photo ??= { address: textOf(property, isOld) }
       return
     case 'CATEGORIES':
-      draft.groups.push(...partsOf(property, ',', isOld).filter(Boolean))
+      for (const name of partsOf(property, ',', isOld)) if (name) draft.groups.push(name)
       return
     case 'X-RELATION':
     case 'X-ABRELATEDNAMES':
@@ -189,7 +191,7 @@ function labelOf(property: Property, { groupLabels }: Reading): Label {
   const own = property.group ? groupLabels.get(property.group.toLowerCase()) : undefined
   if (own) {
     const known = /^_\$!<(.+)>!\$_$/.exec(own)
-    return known ? standard([known[1]!]) : { types: [], custom: own }
+    return known && isToken(known[1]!) ? standard([known[1]!]) : { types: [], custom: known?.[1] ?? own }
   }
   const types = property.params.TYPE
   const label = property.params['X-LABEL']?.[0] ?? property.params.LABEL?.[0]
@@ -198,8 +200,11 @@ function labelOf(property: Property, { groupLabels }: Reading): Label {
   const bracketed = types.map((type) => /^X-CUSTOM\((?:[^,]*,){0,2}(.*)\)$/i.exec(type)?.[1]).find(Boolean)
   if (bracketed) return { types: [], custom: decodeBracketed(bracketed) }
   if (label && property.name !== 'ADR') return { types: [], custom: label }
-  const custom = types.find((type) => /^x-/i.test(type) && !silentTypes.has(type.toLowerCase()))
+  const custom = types.find((type) => /^x-./i.test(type) && !silentTypes.has(type.toLowerCase()))
   if (custom) return { types: [], custom: custom.slice(2) }
+  // a word the grammar has no place for is somebody’s own label: work_fax, My Label
+  const spelled = types.find((type) => type.trim() !== '' && !isToken(type))
+  if (spelled !== undefined) return { types: [], custom: spelled.trim() }
   return standard(types)
 }
 
@@ -215,9 +220,11 @@ function standardOne(type: string): Label {
   return label
 }
 
+const isToken = (type: string) => /^[A-Za-z0-9-]+$/.test(type)
+
 function standard(types: readonly string[]): Label {
   const kept = types.map((type) => type.toLowerCase()).map((type) => (type === 'mobile' ? 'cell' : type === 'homepage' ? 'home' : type))
-  return { types: [...new Set(kept.filter((type) => type && !silentTypes.has(type)))].sort() }
+  return { types: [...new Set(kept.filter((type) => isToken(type) && !silentTypes.has(type)))].sort() }
 }
 
 function asKnown(label: Label, known: string): Label {

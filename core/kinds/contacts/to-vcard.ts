@@ -41,12 +41,10 @@ export function contactToVcard(contact: Contact, version: VcardVersion): Uint8Ar
     const own = label.custom ?? label.types.join(' ')
     if (own === 'anniversary' && label.custom === undefined)
       out.push(dateProperty(version === '4.0' ? 'ANNIVERSARY' : 'X-ANNIVERSARY', value, version))
+    else if (own === '') out.push(dateProperty('X-ABDATE', value, version))
     else {
       const grouped = `item${++group}`
-      out.push(
-        { ...dateProperty('X-ABDATE', value, version), group: grouped },
-        { group: grouped, name: 'X-ABLabel', value: own || 'other' },
-      )
+      out.push({ ...dateProperty('X-ABDATE', value, version), group: grouped }, { group: grouped, name: 'X-ABLabel', value: own })
     }
   }
   text('NOTE', contact.note)

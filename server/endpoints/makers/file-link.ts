@@ -85,7 +85,7 @@ async function* listCalendar(file: FileSource): ReturnType<LinkSession['list']> 
     throw new LinkError('LinkLost')
   })
   let count = 0
-  for (const item of splitCalendar(text).items) yield recordOf(++count, Buffer.from(item, 'utf8'))
+  for (const item of splitCalendar(text).items()) yield recordOf(++count, Buffer.from(item, 'utf8'))
   return { count, revision }
 }
 
