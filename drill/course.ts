@@ -72,7 +72,7 @@ export function courseOf(seed: number): Course {
   // what stays behind of an app’s data, and by which store it comes, is no matter of counting contents
   const pair = kind === 'apps' ? pairs[0] : pick(kind === 'calls' ? pairs.slice(0, 2) : pairs)
   // the date of a photo is its file’s, whatever a hand writes beside it
-  const isUnedited = (op: Op) => kind === 'photos' && op.op.startsWith('edit')
+  const isUnedited = (op: Op) => kind === 'photos' && (op.op.startsWith('edit') || (op.op === 'fault' && op.effect === 'alter'))
   return {
     seed,
     kind,

@@ -108,6 +108,8 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
     /** The new phone before anything is written to it. */
     freeze(records: readonly Seen[]) {
       first = new Map(records.map(({ id, says }) => [id, says]))
+      // what went from the old phone before anything was carried came over in no way: what stands there is theirs
+      for (const item of items.values()) if (item.isGone) item.stoodWhenGone = false
     },
     /** A check is over: both phones were read whole. */
     sawWhole(records: readonly Seen[]) {

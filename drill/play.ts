@@ -182,35 +182,40 @@ async function createPlayer(shop: TestShop, course: Course) {
     return ticket
   }
 
-  async function carry(): Promise<void> {
-    if (!isFrozen) oracle.freeze(await store('new'))
-    isFrozen = true
+  /** A cable that was pulled by a fault is put back by a hand, which takes its time. */
+  async function whenReady(start: () => Promise<unknown>): Promise<void> {
     const end = Date.now() + 20_000
     for (;;) {
-      const { forecasts } = await read()
-      const body = { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true }
       try {
-        await startCarry(services, number, { body, staffId })
-        break
+        return void (await start())
       } catch (error) {
-        // a cable that was pulled by a fault is put back by a hand, which takes its time
         if ((error as { code?: string }).code !== 'PhonesNotReady' || Date.now() > end) throw error
         await help()
         await sleep(100)
       }
     }
+  }
+
+  async function carry(): Promise<void> {
+    if (!isFrozen) oracle.freeze(await store('new'))
+    isFrozen = true
+    await whenReady(async () => {
+      const { forecasts } = await read()
+      const body = { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true }
+      await startCarry(services, number, { body, staffId })
+    })
     await judged(await settled('carrying'))
   }
 
   async function check(): Promise<TicketView> {
-    await startCheck(services, number, staffId)
+    await whenReady(() => startCheck(services, number, staffId))
     return judged(await settled('checking'))
   }
 
   async function act(op: Op): Promise<void> {
     const first = !(await read()).forecasts.length
     if (first) {
-      await startCountIn(services, number, staffId)
+      await whenReady(() => startCountIn(services, number, staffId))
       await settled('counting in')
     }
     if (op.op === 'carry') return carry()
@@ -258,7 +263,7 @@ async function createPlayer(shop: TestShop, course: Course) {
   async function takeAll(): Promise<void> {
     const { ledger } = await read()
     if (!ledger[0]!.new.leftBehind) return
-    await takeAway(services, number, { kind, staffId, body: { changed: true, typed: number } })
+    await whenReady(() => takeAway(services, number, { kind, staffId, body: { changed: true, typed: number } }))
     await judged(await settled('taking away'))
   }
 
