@@ -9,9 +9,14 @@ export function readAttributes<Name extends string>(line: string, from: number, 
   const out: Partial<Record<Name, string>> = {}
   for (let at = from; ;) {
     const equals = line.indexOf('=', at)
-    const open = line.indexOf('"', equals)
-    const close = line.indexOf('"', open + 1)
-    if (equals < 0 || open < 0 || close < 0) return out
+    if (equals < 0) return out
+    // either quote opens a value, and the same closes it
+    let open = equals + 1
+    while (line.charCodeAt(open) <= 32) open++
+    const sign = line[open] === "'" ? "'" : '"'
+    open = line.indexOf(sign, open)
+    const close = open < 0 ? -1 : line.indexOf(sign, open + 1)
+    if (close < 0) return out
     const isNext = open === equals + 1 || line.slice(equals + 1, open).trim() === ''
     const before = line.slice(at, equals).trimEnd()
     const name = before.slice(before.lastIndexOf(' ') + 1)

@@ -59,17 +59,26 @@ function windows1252Text(bytes: Uint8Array): string {
   return binaryText(bytes).replace(/[\x80-\x9f]/g, (c) => windows1252[c.charCodeAt(0) - 0x80]!)
 }
 
-/** Base64 (RFC 4648, either alphabet), whitespace and padding ignored; `undefined` on any other character. */
+/**
+ * Base64 (RFC 4648, either alphabet). White space, padding and whatever else is no sign of it are passed over, as
+ * RFC 2045 section 6.8 has it; `undefined` when nothing is left of a text, or its last group is cut.
+ */
 export function base64Bytes(text: string): Uint8Array | undefined {
   const out = new Uint8Array(Math.ceil((text.length * 3) / 4))
   let length = 0
   let buffer = 0
   let bits = 0
+  let signs = 0
+  let strays = 0
   for (let i = 0; i < text.length; i++) {
     const code = text.charCodeAt(i)
     if (code === 61 || code <= 32) continue
     const value = code < 128 ? base64Values[code]! : -1
-    if (value < 0) return undefined
+    if (value < 0) {
+      strays++
+      continue
+    }
+    signs++
     buffer = ((buffer << 6) | value) & 0xffffff
     bits += 6
     if (bits >= 8) {
@@ -77,6 +86,7 @@ export function base64Bytes(text: string): Uint8Array | undefined {
       out[length++] = (buffer >> bits) & 0xff
     }
   }
+  if (signs % 4 === 1 || (strays > 0 && signs < strays)) return undefined
   return out.subarray(0, length)
 }
 

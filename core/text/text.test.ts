@@ -24,7 +24,10 @@ describe('bytes', () => {
     expect([...base64Bytes(text)!]).toEqual(bytes)
   })
 
-  it.each(['AQI!', 'ü', 'A.B'])('%j is no base64', (text) => {
+  it('what is no sign of it is passed over (RFC 2045 section 6.8)', () => {
+    expect([...base64Bytes('AQ!I')!]).toEqual([1, 2])
+  })
+  it.each(['AQIDB', 'ü', '!!!A'])('%j is no base64', (text) => {
     expect(base64Bytes(text)).toBeUndefined()
   })
 

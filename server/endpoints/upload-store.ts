@@ -7,6 +7,7 @@ import type { Readable } from 'node:stream'
 import { finished } from 'node:stream/promises'
 import type { ErrorCode } from '#contracts/errors.ts'
 import { fileKinds, type FileKind } from '#core/formats/files/sort.ts'
+import { calendarText } from '#core/formats/icalendar/decode.ts'
 import { createCardSplitter } from '#core/formats/vcard/index.ts'
 import { Problem } from '../base/problem.ts'
 import { inThread, ThreadEnded } from '../base/threads.ts'
@@ -178,16 +179,11 @@ export function openUpload(
   return source.pipe(decipher)
 }
 
-/** A whole calendar as text: UTF-8, or what old programs wrote. */
+/** A whole calendar as text. */
 export async function textOf(bytes: Readable): Promise<string> {
   const chunks: Buffer[] = []
   for await (const chunk of bytes) chunks.push(chunk as Buffer)
-  const whole = Buffer.concat(chunks)
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(whole)
-  } catch {
-    return new TextDecoder('windows-1252').decode(whole)
-  }
+  return calendarText(Buffer.concat(chunks))
 }
 
 export async function dropUpload(dataFolder: string, id: string): Promise<void> {

@@ -42,7 +42,7 @@ describe('a message object (message access profile 1.4, section 3.1.3)', () => {
         isRead: false,
         originator: '+447700900001',
         recipients: [''],
-        charset: 'UTF-8',
+        charset: '',
         encoding: '8BIT',
       },
     })

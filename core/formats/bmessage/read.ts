@@ -12,6 +12,7 @@ export interface Bmessage {
   readonly originator: string | undefined
   /** Of all envelopes, the outermost first. */
   readonly recipients: readonly string[]
+  /** Empty where it does not say. */
   readonly charset: string
   readonly encoding: string
   readonly body: Uint8Array
@@ -48,7 +49,7 @@ export function readBmessage(bytes: Uint8Array): BmessageResult {
       folder: (outer.FOLDER ?? '').trim().split('/').filter(Boolean).join('/'),
       originator: head.originator,
       recipients: head.recipients,
-      charset: (inner.CHARSET ?? 'UTF-8').trim(),
+      charset: (inner.CHARSET ?? '').trim(),
       encoding: (inner.ENCODING ?? '8BIT').trim().toUpperCase(),
       body: bytes.subarray(body.from, body.to),
     },

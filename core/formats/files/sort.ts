@@ -67,7 +67,9 @@ export function createFileSorter(take: (kind: FileKind, bytes: Uint8Array) => vo
 function kindOfHead(head: Uint8Array): FileKind | 'other' {
   const text = new TextDecoder('latin1')
     .decode(head)
-    .replace(/^\u00ef\u00bb\u00bf/, '')
+    // UTF-16, with its mark or without: every other byte is nothing
+    .replaceAll('\0', '')
+    .replace(/^(\u00ef\u00bb\u00bf|\u00ff\u00fe|\u00fe\u00ff)/, '')
     .trimStart()
   const begin = /^BEGIN:(VCARD|VCALENDAR)\s*$/im.exec(text)
   return begin?.[1]?.toUpperCase() === 'VCARD' ? 'contacts' : begin ? 'calendar' : 'other'

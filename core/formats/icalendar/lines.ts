@@ -57,12 +57,7 @@ export function readComponents(text: string): { roots: RawComponent[]; strayLine
 
 function unfold(text: string): string[] {
   const bare = text.charCodeAt(0) === 0xfeff ? text.slice(1) : text
-  // a CR of its own is rare, and looking for it at every line is what costs
-  const lines = /\r(?!\n)/.test(bare)
-    ? bare.split(/\r\n|\n|\r/)
-    : bare.includes('\r')
-      ? bare.replaceAll('\r', '').split('\n')
-      : bare.split('\n')
+  const lines = bare.includes('\r') ? bare.split('\n').flatMap(withoutCr) : bare.split('\n')
   if (!/[\r\n][ \t]/.test(text)) return lines
   const out: string[] = []
   for (const line of lines) {
@@ -70,6 +65,14 @@ function unfold(text: string): string[] {
     else out.push(line)
   }
   return out
+}
+
+/** CR CR LF is one line end, too: a file that went through two hands. A CR of its own ends a line. */
+function withoutCr(line: string): string | string[] {
+  let end = line.length
+  while (end > 0 && line.charCodeAt(end - 1) === 13) end--
+  const bare = line.slice(0, end)
+  return bare.includes('\r') ? bare.split('\r') : bare
 }
 
 /** A component as text again, folded or not: what ical.js reads. */

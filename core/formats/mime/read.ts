@@ -41,11 +41,17 @@ interface Entity {
   readonly body: string
 }
 
+/** What makes a beginning one of headers (RFC 5322 section 3.6, RFC 2045 section 3). */
+const knownHeader =
+  /^(content-|mime-|x-|resent-|(date|from|sender|reply-to|to|cc|bcc|message-id|in-reply-to|references|subject|comments|keywords)$)/
+
 /** Headers end at the first empty line; an entity may have none (RFC 2046 section 5.1). */
 function cutEntity(text: string): Entity {
   if (/^\r?\n/.test(text)) return { headers: [], body: text.replace(/^\r?\n/, '') }
   const end = /\r?\n\r?\n/.exec(text)
   const head = end ? text.slice(0, end.index) : text
+  // some write the text alone: “see you at 8”, and it may hold a colon
+  if (!/^[!-9;-~]+[ \t]*:/.test(head) || !readHeaders(head).some(({ name }) => knownHeader.test(name))) return { headers: [], body: text }
   const headers = readHeaders(head).map(({ name, value }) => ({ name, value: utf8Text(binaryBytes(value)) ?? value }))
   return { headers, body: end ? text.slice(end.index + end[0].length) : '' }
 }
@@ -128,8 +134,9 @@ function withoutSoftBreaks(body: string): string {
 }
 
 /** The text of a part by its charset; undefined when nobody knows it. */
-export function textOfPart({ content, parameters }: MimePart): string | undefined {
+export function textOfPart({ content, parameters }: MimePart): { text: string | undefined; isGuessed: boolean } {
   const charset = parameters.charset ?? 'utf-8'
-  if (/^(utf-?8|us-ascii|ascii)$/i.test(charset)) return utf8Text(content) ?? decodeCharset(content, 'windows-1252')
-  return decodeCharset(content, charset)
+  if (!/^(utf-?8|us-ascii|ascii)$/i.test(charset)) return { text: decodeCharset(content, charset), isGuessed: false }
+  const text = utf8Text(content)
+  return { text: text ?? decodeCharset(content, 'windows-1252'), isGuessed: text === undefined }
 }

@@ -39,7 +39,10 @@ export function createLineReader() {
       let to = whole.indexOf('\n', from)
       if (to < 0) to = whole.length
       const isCrLf = hasCr && to > from && whole.charCodeAt(to - 1) === CR
-      const line = whole.slice(from, isCrLf ? to - 1 : to)
+      let last = isCrLf ? to - 1 : to
+      // CR CR LF is one line end: a file that went through two hands
+      while (isCrLf && last > from && whole.charCodeAt(last - 1) === CR) last--
+      const line = whole.slice(from, last)
       from = to + 1
       if (hasCr && line.includes('\r')) {
         for (const piece of line.split('\r')) out.push({ text: piece, binary, number: ++number, cut: false })

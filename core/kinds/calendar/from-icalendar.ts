@@ -2,7 +2,7 @@ import { localOf, normalRule, type RawEvent, type RawTime } from '../../formats/
 import { occurrencesOf, TooManyToTell } from '../../formats/icalendar/occurrences.ts'
 import { readCalendar } from '../../formats/icalendar/read.ts'
 import { createZoneReader, type ZoneReader } from '../../formats/icalendar/zones.ts'
-import { utf8Text } from '../../text/bytes.ts'
+import { utf8Calendar } from '../../formats/icalendar/decode.ts'
 import { utcOf } from '../../text/zone.ts'
 import type { ReadTools } from '../kind.ts'
 import type { CalendarItem, EventFacts, Moment } from './model.ts'
@@ -14,7 +14,7 @@ const twoYearsMs = 2 * 366 * 86_400_000
  * order, with the zones they are written in. Never throws on data.
  */
 export function itemFromIcalendar(bytes: Uint8Array, tools: ReadTools): { item: CalendarItem; issues: string[] } | { code: string } {
-  const text = utf8Text(bytes)
+  const text = utf8Calendar(bytes)
   if (text === undefined) return { code: 'charset-unknown' }
   const { events: read, zones: ownZones, name, isCut, strayLines } = readCalendar(text)
   if (read.length === 0) return { code: 'no-event' }

@@ -2,7 +2,7 @@ import { readBmessage, readListingEntry, type Bmessage, type ListingEntry } from
 import { headerOf, readEncodedWords, readMime, textOfPart, type MimePart } from '../../formats/mime/index.ts'
 import { decodeCharset, utf8Text } from '../../text/bytes.ts'
 import { quotedPrintableBytes } from '../../text/quoted-printable.ts'
-import { binaryText } from '../../text/bytes.ts'
+import { binaryBytes, binaryText } from '../../text/bytes.ts'
 import { readPhoneTime } from '../../text/zone.ts'
 import type { ReadTools } from '../kind.ts'
 import type { Attachment, Message } from './model.ts'
@@ -50,28 +50,45 @@ export function messageFromRecord(bytes: Uint8Array, tools: ReadTools): MessageR
   }
 }
 
+const standardFolders: ReadonlySet<string> = new Set(['inbox', 'sent', 'outbox', 'draft', 'deleted'])
+
 /** Which way it went and how far, by the listing where it says so, else by its folder (section 3.1.1). */
 function courseOf({ direction, sent }: ListingEntry, { folder }: Bmessage): Pick<Message, 'direction' | 'state'> {
-  const last = folder.slice(folder.lastIndexOf('/') + 1).toLowerCase()
+  // a folder of one’s own may stand below a standard one: sent/Family
+  const last =
+    folder
+      .toLowerCase()
+      .split('/')
+      .findLast((part) => standardFolders.has(part)) ?? ''
   if (direction === 'outgoingdraft' || last === 'draft') return { direction: 'out', state: 'draft' }
   if (direction === 'outgoingpending' || last === 'outbox') return { direction: 'out', state: 'failed' }
   if (direction !== undefined) return { direction: direction === 'incoming' ? 'in' : 'out', state: 'done' }
   return { direction: last === 'sent' || sent === 'yes' ? 'out' : 'in', state: 'done' }
 }
 
+const nextPiece = /\r?\nEND:MSG\r?\nBEGIN:MSG\r?\n/i
+
+function isInPieces(body: Uint8Array): boolean {
+  for (let at = body.indexOf(10); at >= 0; at = body.indexOf(10, at + 1)) if ((body[at + 1]! | 32) === 98) return true
+  return false
+}
+
 type Says = Pick<Message, 'subject' | 'text' | 'reactionTo' | 'attachments'>
 type Content = { readonly says: Says; readonly issues: readonly string[] } | { readonly code: string }
 
 function textContent({ body, charset, encoding }: Bmessage): Content {
-  let bytes = body
+  // a long text may come in several pieces, one behind the other
+  let bytes = isInPieces(body) ? binaryBytes(binaryText(body).split(nextPiece).join('')) : body
   if (encoding === 'QUOTED-PRINTABLE') {
-    const decoded = quotedPrintableBytes(binaryText(body).replace(/=\r?\n/g, ''))
+    const decoded = quotedPrintableBytes(binaryText(bytes).replace(/=\r?\n/g, ''))
     if (decoded.damaged > 0) return { code: 'damaged-quoted-printable' }
     bytes = decoded.bytes
   }
-  const text = /^utf-?8$/i.test(charset) ? (utf8Text(bytes) ?? decodeCharset(bytes, 'windows-1252')) : decodeCharset(bytes, charset)
+  const told = /^(utf-?8)?$/i.test(charset) ? utf8Text(bytes) : decodeCharset(bytes, charset)
+  const text = told ?? (/^(utf-?8)?$/i.test(charset) ? decodeCharset(bytes, 'windows-1252') : undefined)
   if (text === undefined) return { code: 'charset-unknown' }
-  return { issues: [], says: { subject: '', text: text.replace(/\r\n?/g, '\n'), reactionTo: undefined, attachments: [] } }
+  const issues = [...(charset === '' ? ['charset-missing'] : []), ...(told === undefined ? ['charset-guessed'] : [])]
+  return { issues, says: { subject: '', text: text.replace(/\r\n?/g, '\n'), reactionTo: undefined, attachments: [] } }
 }
 
 function mimeContent({ body }: Bmessage): Content {
@@ -81,6 +98,7 @@ function mimeContent({ body }: Bmessage): Content {
   )
   if (lossy) return { code: lossy }
   const texts: string[] = []
+  const guessed = new Set<string>()
   const attachments: Attachment[] = []
   let reactionTo: string | undefined
   for (const part of parts) {
@@ -88,15 +106,16 @@ function mimeContent({ body }: Bmessage): Content {
     // how the parts are laid out says nothing
     else if (part.type === 'application/smil') continue
     else if (part.type.startsWith('text/plain') && part.disposition !== 'attachment') {
-      const text = textOfPart(part)
+      const { text, isGuessed } = textOfPart(part)
       if (text === undefined) return { code: 'charset-unknown' }
+      if (isGuessed) guessed.add('charset-guessed')
       const isReaction = part.disposition === 'reaction'
       if (isReaction) reactionTo = readEncodedWords(headerOf(part.headers, 'content-description') ?? '')
       if (text.trim() !== '' || isReaction) texts.push(text.replace(/\r\n?/g, '\n').trimEnd())
     } else return { code: 'attachment-inside' }
   }
   return {
-    issues,
+    issues: [...issues, ...guessed],
     says: { subject: readEncodedWords(headerOf(headers, 'subject') ?? ''), text: texts.join('\n'), reactionTo, attachments },
   }
 }

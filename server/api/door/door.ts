@@ -82,8 +82,11 @@ async function answer(event: H3Event, services: Services, { route, work }: Serve
   if (route.method !== 'GET') mustBeOfType(event, route)
   const body = route.takes === 'json' ? route.body.parse(await readJson(event.node.req, route.mostBytes)) : {}
   setResponseStatus(event, route.status)
-  const reply = (await work({ event, services, actor: actor!, params: params.data, query, body })) ?? { ok: true }
-  if (route.sends === 'json' && services.config.checksReplies) route.reply.parse(reply)
+  const given = await work({ event, services, actor: actor!, params: params.data, query, body })
+  // what streams has sent itself
+  if (route.sends !== 'json') return given
+  const reply = given ?? { ok: true }
+  if (services.config.checksReplies) route.reply.parse(reply)
   return reply
 }
 
