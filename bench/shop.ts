@@ -29,7 +29,7 @@ export interface BenchShop {
 
 /** A shop of its own on our own server, dropped at the end. */
 export async function openBenchShop(): Promise<BenchShop> {
-  const server = process.env.DATABASE_URL ? undefined : await startPostgres('.corvend/bench-postgres')
+  const server = process.env.DATABASE_URL ? undefined : await startPostgres('.corvend/bench-postgres', { endsWithUs: true })
   const adminUrl = process.env.DATABASE_URL ?? server!.adminUrl
   const suffix = `_b${randomBytes(3).toString('hex')}`
   const secret = () => randomBytes(12).toString('hex')
@@ -42,7 +42,16 @@ export async function openBenchShop(): Promise<BenchShop> {
   return {
     services: {
       pool,
-      config: { databaseUrl: urls.app, masterKey, dataFolder: tmpdir(), link: null, hand: null, hosts: [], leaseMs: 60_000, checksReplies: false },
+      config: {
+        databaseUrl: urls.app,
+        masterKey,
+        dataFolder: tmpdir(),
+        link: null,
+        hand: null,
+        hosts: [],
+        leaseMs: 60_000,
+        checksReplies: false,
+      },
       log: silent,
       clock,
     },

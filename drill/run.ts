@@ -69,7 +69,7 @@ export async function runDrill(args: readonly string[]): Promise<void> {
   const seed = valueOf('--seed') ?? 1
   const minutes = valueOf('--minutes') ?? (args.includes('--seed') ? 0.001 : 5)
   if (!Number.isFinite(seed) || !Number.isFinite(minutes)) throw new Error('usage: ./corvend drill [--seed N] [--minutes M]')
-  const server = process.env.DATABASE_URL ? undefined : await startPostgres('.corvend/drill-postgres', { fast: true })
+  const server = process.env.DATABASE_URL ? undefined : await startPostgres('.corvend/drill-postgres', { fast: true, endsWithUs: true })
   process.env.CORVEND_TEST_ADMIN_URL = process.env.DATABASE_URL ?? server!.adminUrl
   try {
     console.log(`Drilling from seed ${seed} for ${minutes} min`)

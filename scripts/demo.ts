@@ -26,17 +26,16 @@ export async function demo({ isFresh, hasPractice, isDev = false }: DemoWish): P
   let postgres: LocalServer | undefined
   const children: ChildProcess[] = []
   let isStopping = false
-  const stop = (code = 0) => {
+  const stop = async () => {
     if (isStopping) return
     isStopping = true
-    for (const child of children) child.kill('SIGTERM')
-    setTimeout(() => children.forEach((child) => child.kill('SIGKILL')), 1500).unref()
+    await endAll(children)
     postgres?.stop()
     rmSync(pidFile, { force: true })
-    process.exit(code)
+    process.exit(0)
   }
-  process.on('SIGINT', () => stop())
-  process.on('SIGTERM', () => stop())
+  process.on('SIGINT', () => void stop())
+  process.on('SIGTERM', () => void stop())
 
   if (!process.env.DATABASE_URL) {
     if (isFresh) await forget(folder)
@@ -137,6 +136,18 @@ function envOf({ urls, folder, masterKeyFile, webPort, practice }: EnvWish): Rec
         }
       : {}),
   }
+}
+
+/** Ends processes: in order where they can, and those that are too busy to hear it without asking. */
+export async function endAll(children: readonly ChildProcess[], patienceMs = 1500): Promise<void> {
+  const ends = [...children].map((child) =>
+    child.exitCode !== null || child.signalCode !== null ? undefined : new Promise<void>((resolve) => child.once('exit', () => resolve())),
+  )
+  const all = [...children]
+  for (const child of all) child.kill('SIGTERM')
+  const force = setTimeout(() => all.forEach((child) => child.kill('SIGKILL')), patienceMs)
+  await Promise.all(ends)
+  clearTimeout(force)
 }
 
 /** Starts a process and starts it again whenever it ends by itself. */

@@ -1,4 +1,4 @@
-import { execFileSync, spawn, spawnSync } from 'node:child_process'
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
 import { shareOfTests } from './share.ts'
 
@@ -20,7 +20,7 @@ function check(name: string, args: readonly string[], env: Record<string, string
       const child = spawn(process.execPath, [...args], { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, ...env } })
       const said: Buffer[] = []
       for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk: Buffer) => said.push(chunk))
-      const status = await new Promise<number | null>((resolve) => child.on('close', resolve))
+      const status = await running(child)
       // shown in one piece: another check may run beside it
       process.stdout.write(Buffer.concat(said))
       return { passed: status === 0 ? 1 : 0, failed: status === 0 ? 0 : 1 }
@@ -32,22 +32,24 @@ function check(name: string, args: readonly string[], env: Record<string, string
 function tests(name: string, named?: string): Part {
   return {
     name,
-    run() {
+    async run() {
       const report = `.corvend/report-${name}.json`
       rmSync(report, { force: true })
-      const { status } = spawnSync(
-        process.execPath,
-        [
-          'node_modules/vitest/vitest.mjs',
-          'run',
-          '--project',
-          name,
-          ...chosen(named),
-          '--reporter=default',
-          '--reporter=json',
-          `--outputFile.json=${report}`,
-        ],
-        { stdio: 'inherit', env: { ...process.env, CI: '1' } },
+      const status = await running(
+        spawn(
+          process.execPath,
+          [
+            'node_modules/vitest/vitest.mjs',
+            'run',
+            '--project',
+            name,
+            ...chosen(named),
+            '--reporter=default',
+            '--reporter=json',
+            `--outputFile.json=${report}`,
+          ],
+          { stdio: 'inherit', env: { ...process.env, CI: '1' } },
+        ),
       )
       try {
         const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, 'utf8'))
@@ -58,6 +60,17 @@ function tests(name: string, named?: string): Part {
       }
     },
   }
+}
+
+/** Waits for a process to end; who interrupts us interrupts it. */
+async function running(child: ChildProcess): Promise<number | null> {
+  const pass = (signal: NodeJS.Signals) => void child.kill(signal)
+  process.on('SIGINT', pass)
+  process.on('SIGTERM', pass)
+  const status = await new Promise<number | null>((resolve) => child.on('close', resolve))
+  process.off('SIGINT', pass)
+  process.off('SIGTERM', pass)
+  return status
 }
 
 /** A word that is in the name of a test file chooses that file; any other is looked for in the names of the tests. */

@@ -21,7 +21,7 @@ afterAll(async () => {
 const upload = (body: Uint8Array | string) =>
   fetch(`${web.url}/api/uploads`, {
     method: 'POST',
-    headers: { authorization: `Bearer ${shop.token}`, 'content-type': 'application/octet-stream' },
+    headers: { authorization: `Bearer ${shop.token}`, 'content-type': 'application/octet-stream', connection: 'close' },
     body: body as BodyInit,
   })
 
@@ -66,7 +66,7 @@ function folders(n: number): Uint8Array {
 
 const bombs: readonly (readonly [name: string, make: () => Uint8Array | string, answers: readonly number[]])[] = [
   ['60 MB of nothing', () => Buffer.alloc(60_000_000), [422]],
-  ['a ZIP that grows a thousandfold', () => zipSync({ 'a.vcf': Buffer.alloc(300_000_000, 'BEGIN:VCARD\r\n') }, { level: 9 }), [413, 422]],
+  ['a ZIP that grows a thousandfold', () => zipSync({ 'a.vcf': Buffer.alloc(60_000_000, 'BEGIN:VCARD\r\n') }, { level: 9 }), [413, 422]],
   ['a ZIP of 300,000 folders', () => folders(300_000), [413, 422]],
   ['a ZIP in a ZIP', () => zipSync({ 'a.zip': zipSync({ 'b.vcf': Buffer.from(card('')) }) }), [422]],
   ['a ZIP cut in half', () => zipSync({ 'a.vcf': randomBytes(100_000) }).subarray(0, 40_000), [422]],

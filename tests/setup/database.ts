@@ -8,7 +8,7 @@ export default async function setup() {
     process.env.CORVEND_TEST_ADMIN_URL = process.env.DATABASE_URL
     return undefined
   }
-  const server = await startPostgres(testPostgres, { fast: true })
+  const server = await startPostgres(testPostgres, { fast: true, endsWithUs: true })
   process.env.CORVEND_TEST_ADMIN_URL = server.adminUrl
   return () => server.stop()
 }
