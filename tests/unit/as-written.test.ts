@@ -67,6 +67,12 @@ describe('messages, as phones write them', () => {
     const part = message({ type: 'MMS', body: said('Content-Type: text/plain\r\n\r\nCaf\xe9', 'CHARSET:UTF-8\r\n') })
     expect([part.text, part.issues.includes('charset-guessed')]).toEqual(['Café', true])
   })
+  it('the network’s own units are read as what they say, or not at all', () => {
+    const unit = '040BC87238880900F10000993092516195800AE8329BFD4697D9EC37'
+    expect(message({ body: said(unit, 'CHARSET:native\r\nENCODING:G-7BIT\r\n') }).text).toBe('hellohello')
+    expect(() => message({ body: said('00FF12', 'CHARSET:native\r\n') })).toThrow('charset-unknown')
+    expect(() => message({ type: 'SMS_CDMA', body: said(unit, 'CHARSET:native\r\n') })).toThrow('charset-unknown')
+  })
   it('base64 is read past what is no sign of it (RFC 2045 section 6.8); what is cut is damaged', () => {
     const bytes = (text: string) => base64Bytes(text) && Buffer.from(base64Bytes(text)!).toString()
     expect([bytes('aGVs!bG8='), bytes('aGVs bG8\r\n='), bytes('aGVsbG8=*')]).toEqual(['hello', 'hello', 'hello'])

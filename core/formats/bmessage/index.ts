@@ -2,3 +2,4 @@ export { readBmessage, lengthOf, type Bmessage, type BmessageResult } from './re
 export { writeBmessage, type BmessageFacts } from './write.ts'
 export { joinRecord, readListingEntry, writeListingEntry, type ListingEntry } from './listing.ts'
 export { messageTypes, type MessageType } from './grammar.ts'
+export { textOfPdus } from './pdu.ts'

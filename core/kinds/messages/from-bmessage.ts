@@ -1,4 +1,4 @@
-import { readBmessage, readListingEntry, type Bmessage, type ListingEntry } from '../../formats/bmessage/index.ts'
+import { readBmessage, readListingEntry, textOfPdus, type Bmessage, type ListingEntry } from '../../formats/bmessage/index.ts'
 import { headerOf, readEncodedWords, readMime, textOfPart, type MimePart } from '../../formats/mime/index.ts'
 import { decodeCharset, utf8Text } from '../../text/bytes.ts'
 import { quotedPrintableBytes } from '../../text/quoted-printable.ts'
@@ -76,7 +76,14 @@ function isInPieces(body: Uint8Array): boolean {
 type Says = Pick<Message, 'subject' | 'text' | 'reactionTo' | 'attachments'>
 type Content = { readonly says: Says; readonly issues: readonly string[] } | { readonly code: string }
 
-function textContent({ body, charset, encoding }: Bmessage): Content {
+function textContent({ body, charset, encoding, type }: Bmessage): Content {
+  if (/^native$/i.test(charset)) {
+    const text = type === 'SMS_GSM' ? textOfPdus(binaryText(body).split(nextPiece)) : undefined
+    // what nobody can read is said, and its digits are nobody’s words
+    return text === undefined
+      ? { code: 'charset-unknown' }
+      : { issues: [], says: { subject: '', text, reactionTo: undefined, attachments: [] } }
+  }
   // a long text may come in several pieces, one behind the other
   let bytes = isInPieces(body) ? binaryBytes(binaryText(body).split(nextPiece).join('')) : body
   if (encoding === 'QUOTED-PRINTABLE') {
