@@ -362,7 +362,7 @@ const items = {
     method: 'GET',
     path: `${ticket}/files/{kind}/{format}`,
     says: 'What the old phone holds as a file of an open format, while showing is allowed.',
-    params: ofKind.extend({ format: z.string().regex(/^[a-z0-9-]{1,20}$/) }),
+    params: ofKind.extend({ format: z.string().regex(/^[a-z0-9.-]{1,20}$/) }),
     sends: 'bytes',
   }),
   show: route({ method: 'POST', path: `${ticket}/show`, says: 'Shows names for ten minutes.', params: ofTicket, body: showBody }),

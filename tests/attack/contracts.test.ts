@@ -75,6 +75,17 @@ function faultOf({ status, said, type }: Awaited<ReturnType<typeof send>>): stri
   return isErrorCode(code) && typeof title === 'string' ? undefined : `${status} says ${said.slice(0, 80)}`
 }
 
+describe('what is sent as bytes', () => {
+  it('a file comes whole, once names are shown', async () => {
+    expect((await send(routes.show, { body: { reason: 'customer-asks' } })).status).toBe(200)
+    const path = pathOf(routes.file.path, { number, kind: 'contacts', format: 'vcf-3.0' })
+    const response = await fetch(web.url + path, { headers: { authorization: `Bearer ${shop.token}` } })
+    expect([response.status, response.headers.get('content-type')]).toEqual([200, 'text/vcard'])
+    expect((await response.text()).match(/BEGIN:VCARD/g)!.length).toBeGreaterThan(5)
+    await send(routes.hide, {})
+  })
+})
+
 describe('every contract, with nasty values at every field', () => {
   it.each([...allRoutes].filter(([name]) => isAttacked(name)).sort(([a], [b]) => ending.indexOf(a) - ending.indexOf(b)))(
     '%s',
