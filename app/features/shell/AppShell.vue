@@ -8,11 +8,13 @@ import 'vue-sonner/style.css'
 import { useEvents } from '../../composables/use-events.ts'
 import { useSession } from '../../stores/session.ts'
 import KeyList from './KeyList.vue'
+import SessionList from './SessionList.vue'
 
 const store = useSession()
 const route = useRoute()
 const router = useRouter()
 const areKeysOpen = ref(false)
+const isAccountOpen = ref(false)
 const { isConnected } = useEvents(
   () => false,
   async () => undefined,
@@ -61,9 +63,15 @@ const places = [
         <button type="button" class="rounded-[3px] p-1.5 hover:bg-[#2a3947]" aria-label="Sign out" @click="leave">
           <LogOut :size="16" aria-hidden="true" />
         </button>
-        <span class="grid size-8 place-items-center rounded-full border border-sheet/60 text-[0.7rem]" :title="store.session?.name">{{
-          store.session?.initials
-        }}</span>
+        <button
+          type="button"
+          class="grid size-8 place-items-center rounded-full border border-sheet/60 text-[0.7rem] hover:bg-[#2a3947]"
+          :title="store.session?.name"
+          :aria-label="`Where ${store.session?.name ?? 'you'} is signed in`"
+          @click="isAccountOpen = true"
+        >
+          {{ store.session?.initials }}
+        </button>
       </div>
     </nav>
     <div class="flex min-w-0 flex-1 flex-col">
@@ -72,6 +80,7 @@ const places = [
       </p>
       <main id="main" class="relative min-h-0 flex-1 overflow-y-auto" tabindex="-1"><slot /></main>
     </div>
+    <SessionList :open="isAccountOpen" @close="isAccountOpen = false" @leave="leave" />
     <KeyList :open="areKeysOpen" @close="areKeysOpen = false" />
     <Toaster position="bottom-center" :toast-options="{ style: { fontFamily: 'var(--font-body)' } }" />
   </div>

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { routes } from '#contracts/http/routes.ts'
+import type { SessionView } from '#contracts/http/ticket.ts'
+import AppButton from '../../components/base/AppButton.vue'
+import AppDialog from '../../components/base/AppDialog.vue'
+import SentenceBox from '../../components/base/SentenceBox.vue'
+import { api, ApiFailure } from '../../composables/use-api.ts'
+import { useSession } from '../../stores/session.ts'
+import { clock } from '../../words/say.ts'
+
+/** Where one is signed in; a browser left open elsewhere can be signed out from here. */
+const props = defineProps<{ open: boolean }>()
+defineEmits<{ close: []; leave: [] }>()
+const store = useSession()
+const zone = computed(() => store.session?.shop.zone ?? 'UTC')
+const sessions = ref<SessionView[]>([])
+const sentence = ref('')
+const busy = ref(0)
+
+const say = (error: unknown) => (sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.')
+async function look() {
+  sentence.value = ''
+  await api(routes.sessions).then((answer) => (sessions.value = answer.sessions), say)
+}
+async function end(id: number) {
+  busy.value = id
+  await api(routes.endSession, { params: { id } }).catch(say)
+  await look()
+  busy.value = 0
+}
+watch(
+  () => props.open,
+  (isOpen) => isOpen && void look(),
+)
+</script>
+
+<template>
+  <AppDialog :open="open" :title="`${store.session?.name ?? ''} is signed in`" @close="$emit('close')">
+    <SentenceBox v-if="sentence" tone="bad" class="mb-3">{{ sentence }}</SentenceBox>
+    <ul data-testid="sessions">
+      <li v-for="session in sessions" :key="session.id" class="flex items-center justify-between border-b border-rule py-2 last:border-0">
+        <span
+          ><strong>{{ session.isThis ? 'In this browser' : 'In another browser' }}</strong>
+          <span class="block text-xs text-soft"
+            >since {{ clock(session.since, zone) }}, last used {{ clock(session.seen, zone) }}</span
+          ></span
+        >
+        <AppButton v-if="session.isThis" look="quiet" @click="$emit('leave')">Sign out</AppButton>
+        <AppButton v-else look="quiet" :busy="busy === session.id" @click="end(session.id)">Sign it out</AppButton>
+      </li>
+    </ul>
+    <p class="mt-3 text-xs text-soft">A browser nobody works in is signed out by itself after a while.</p>
+    <AppButton class="mt-4" @click="$emit('close')">Close</AppButton>
+  </AppDialog>
+</template>
