@@ -71,7 +71,7 @@ describe('conversion', () => {
     await expect(converter.run(huge, 'image/png', { as: 'tile', side: 160 })).rejects.toThrow(/pixel/i)
     expect(performance.now() - before).toBeLessThan(2000)
   })
-  it('one that takes too long is ended with its thread, and the next gets a new one', async () => {
+  it('one that takes too long is ended with its process, and the next gets a new one', async () => {
     const hasty = createConverter({ timeoutMs: 1 })
     await expect(hasty.run(makeFile({ from: 'lighthouse.heic', salt: 1 }), 'image/heic', { as: 'tile', side: 160 })).rejects.toThrow(
       'too-slow',

@@ -1,24 +1,14 @@
 import { patience } from '../../base/patience.ts'
+import { fork, type ChildProcess } from 'node:child_process'
 import { resolve } from 'node:path'
-import { pathToFileURL } from 'node:url'
-import { Worker } from 'node:worker_threads'
 import { inspectFile, type FileFacts } from '#core/formats/image/inspect.ts'
-import type { Done, Job } from './convert-worker.ts'
+import type { Done, Job } from './convert-child.ts'
 
 /** A picture that could not be made into another: the reason is a code. */
 export class NotConverted extends Error {}
 
 export const mostPictureBytes = 200_000_000
 const mostPixels = 120_000_000
-
-/** A thread's first file can't be TypeScript: it registers tsx and goes on from there. */
-const threadCode = `
-const { workerData } = require('node:worker_threads')
-import('tsx/esm/api').then(({ register }) => {
-  register()
-  return import(workerData.file)
-})
-`
 
 interface Waiting {
   readonly resolve: (bytes: Uint8Array) => void
@@ -33,11 +23,11 @@ export interface Converter {
 }
 
 /**
- * One thread that decodes, started when it is first asked and ended when a picture takes longer than it may: the next
- * picture gets a new one.
+ * One process that decodes, started when it is first asked and killed when a picture takes longer than it may: the next
+ * picture gets a new one. A decoder that falls takes nothing with it.
  */
 export function createConverter({ timeoutMs = patience.picture.timeoutMs as number } = {}): Converter {
-  let worker: Worker | undefined
+  let child: ChildProcess | undefined
   let nextId = 1
   const waiting = new Map<number, Waiting>()
   const failAll = (code: string) => {
@@ -47,16 +37,19 @@ export function createConverter({ timeoutMs = patience.picture.timeoutMs as numb
     }
     waiting.clear()
   }
-  function start(): Worker {
+  function start(): ChildProcess {
     // run from its source in every process: what is built and bundled has no file of it
-    const started = new Worker(threadCode, {
-      eval: true,
-      execArgv: [],
-      resourceLimits: { maxOldGenerationSizeMb: 512 },
-      workerData: { file: pathToFileURL(resolve('server/line/moving/convert-worker.ts')).href },
+    const started = fork(resolve('server/line/moving/convert-child.ts'), [], {
+      execArgv: ['--import', 'tsx', '--max-old-space-size=512'],
+      serialization: 'advanced',
+      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+      // nothing of ours: no key, no address of the database
+      env: { PATH: process.env.PATH ?? '', HOME: process.env.HOME ?? '' },
     })
     started.unref()
-    started.on('message', (done: Done) => {
+    started.channel?.unref()
+    started.on('message', (message) => {
+      const done = message as Done
       const job = waiting.get(done.id)
       if (!job) return
       waiting.delete(done.id)
@@ -65,9 +58,9 @@ export function createConverter({ timeoutMs = patience.picture.timeoutMs as numb
       else job.reject(new NotConverted(done.failed))
     })
     const ended = () => {
-      if (worker !== started) return
-      worker = undefined
-      failAll('thread-ended')
+      if (child !== started) return
+      child = undefined
+      failAll('decoder-ended')
     }
     started.on('error', ended)
     started.on('exit', ended)
@@ -76,24 +69,24 @@ export function createConverter({ timeoutMs = patience.picture.timeoutMs as numb
   return {
     run(bytes, type, make) {
       if (bytes.length > mostPictureBytes) return Promise.reject(new NotConverted('too-large'))
-      worker ??= start()
+      child ??= start()
       const id = nextId++
       return new Promise((resolve, reject) => {
         const timer = setTimeout(() => {
-          const old = worker
-          worker = undefined
-          void old?.terminate()
+          const old = child
+          child = undefined
+          old?.kill('SIGKILL')
           failAll('too-slow')
         }, timeoutMs)
         waiting.set(id, { resolve, reject, timer })
-        worker!.postMessage({ id, bytes, type, mostPixels, make } satisfies Job)
+        child!.send({ id, bytes, type, mostPixels, make } satisfies Job)
       })
     },
     async close() {
-      const old = worker
-      worker = undefined
-      failAll('thread-ended')
-      await old?.terminate()
+      const old = child
+      child = undefined
+      failAll('decoder-ended')
+      old?.kill('SIGKILL')
     },
   }
 }

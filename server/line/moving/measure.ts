@@ -31,7 +31,7 @@ export async function measureConversion({ context, ticket, kind: code }: WorkAlo
     const started = performance.now()
     try {
       const made = await toJpeg(whole, sniffType(whole) ?? '')
-      // the first one also starts the thread
+      // the first one also starts the decoder
       if (n === 0 && some.length > 1) await toJpeg(whole, sniffType(whole) ?? '')
       const took = performance.now() - started
       was += whole.length

@@ -1,10 +1,9 @@
-import { parentPort } from 'node:worker_threads'
 import libheif from 'libheif-js/wasm-bundle.js'
 import sharp, { type Sharp } from 'sharp'
 
 /**
- * Decodes pictures, in a thread of its own that can be ended: a file made by a stranger may take for ever, or all
- * memory. Pixels are counted before anything is decoded.
+ * Decodes pictures, in a process of its own that can be killed: a file made by a stranger may take for ever, or all
+ * memory, or bring the decoder down with whatever it runs in. Pixels are counted before anything is decoded.
  */
 export interface Job {
   readonly id: number
@@ -36,7 +35,7 @@ async function open({ bytes, type, mostPixels }: Job): Promise<Sharp> {
   return sharp(data, { raw: { width, height, channels: 4 }, limitInputPixels: mostPixels }).removeAlpha()
 }
 
-parentPort!.on('message', (job: Job) => {
+process.on('message', (job: Job) => {
   const work = async () => {
     const picture = await open(job)
     const { make } = job
@@ -47,7 +46,9 @@ parentPort!.on('message', (job: Job) => {
     return new Uint8Array(await made.toBuffer())
   }
   work().then(
-    (bytes) => parentPort!.postMessage({ id: job.id, bytes } satisfies Done, [bytes.buffer as ArrayBuffer]),
-    (error: Error) => parentPort!.postMessage({ id: job.id, failed: error.message } satisfies Done),
+    (bytes) => process.send!({ id: job.id, bytes } satisfies Done),
+    (error: Error) => process.send!({ id: job.id, failed: error.message } satisfies Done),
   )
 })
+// who asks is gone
+process.on('disconnect', () => process.exit(0))
