@@ -189,11 +189,17 @@ async function createPlayer(shop: TestShop, course: Course) {
       try {
         return void (await start())
       } catch (error) {
-        if ((error as { code?: string }).code !== 'PhonesNotReady' || Date.now() > end) throw error
+        if ((error as { code?: string }).code !== 'PhonesNotReady') throw error
+        if (Date.now() > end) throw new Found('stuck', `never ready: ${await lacks()}`)
         await help()
         await sleep(100)
       }
     }
+  }
+
+  async function lacks(): Promise<string> {
+    const { old, new: now } = await read()
+    return [...old.unmet, ...now.unmet].join(', ')
   }
 
   async function carry(): Promise<void> {
