@@ -107,6 +107,21 @@ describe.concurrent('edits and second thoughts', () => {
     })
   })
 
+  it('copied on the old phone, counted, and the first one deleted: it is the same under another number, and stands once', () =>
+    withPair({ kind: 'messages', fill: ({ old }) => texts(old, 3) }, async ({ old, now, number }) => {
+      expect((await over(number)).verdict).toBe('agrees')
+      const [first] = await storeOf(old.serial, 'messages')
+      await shop.hand(`phones/${old.serial}/copy-record`, { id: Number(first!.id) })
+      await check(number)
+      await shop.hand(`phones/${old.serial}/delete-record`, { id: Number(first!.id) })
+      await over(number)
+      expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
+      expect((await check(number)).verdict).toMatch(/^agrees/)
+      // and it stays so, however often it is carried and counted
+      await over(number)
+      expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
+    }))
+
   it('edited twice while taking away fails: every former text is known, and goes', () =>
     withPair({ kind: 'messages', fill: ({ old }) => texts(old, 4) }, async ({ old, now, number }) => {
       expect((await over(number)).verdict).toBe('agrees')

@@ -105,7 +105,11 @@ function vanish(client: Client, scope: KindScope): Promise<number> {
   })
 }
 
-/** Entries and the items they are now: by native id, then by equal content, where the phone numbered its records anew. */
+/**
+ * Entries and the items they are now: by native id, then by equal content, where the phone numbered its records anew.
+ * What came over and is not listed any more is the same under another number where an equal one that waits is: nothing
+ * is carried for that a second time.
+ */
 async function pairEntries(client: Client, { ticketId, kind }: KindScope, readingId: number): Promise<void> {
   await change(client, 'create temporary table recount_pair (entry_seq int, item_seq int, is_same boolean) on commit drop')
   await change(
@@ -128,5 +132,20 @@ async function pairEntries(client: Client, { ticketId, kind }: KindScope, readin
                from item
               where reading_id = $3 and seq not in (select item_seq from recount_pair)) i using (digest, rank)`,
     [ticketId, kind, readingId],
+  )
+  await change(
+    client,
+    `update recount_pair p set entry_seq = s.over_seq
+       from (select o.seq as over_seq, w.seq as waiting_seq
+               from (select seq, digest, row_number() over (partition by digest order by seq) as rank
+                       from entry e
+                      where ticket_id = $1 and kind = $2 and fate in ('carried', 'changed', 'alreadyThere')
+                        and not exists (select 1 from recount_pair p where p.entry_seq = e.seq)) o
+               join (select e.seq, e.digest, row_number() over (partition by e.digest order by e.seq) as rank
+                       from recount_pair p
+                       join entry e on e.ticket_id = $1 and e.kind = $2 and e.seq = p.entry_seq
+                      where p.is_same and e.fate in ('pending', 'gone')) w using (digest, rank)) s
+      where p.entry_seq = s.waiting_seq`,
+    [ticketId, kind],
   )
 }
