@@ -67,7 +67,7 @@ const places = [
           type="button"
           class="grid size-8 place-items-center rounded-full border border-sheet/60 text-[0.7rem] hover:bg-[#2a3947]"
           :title="store.session?.name"
-          :aria-label="`Where ${store.session?.name ?? 'you'} is signed in`"
+          :aria-label="`${store.session?.initials ?? ''}: where ${store.session?.name ?? 'you'} is signed in`"
           @click="isAccountOpen = true"
         >
           {{ store.session?.initials }}
