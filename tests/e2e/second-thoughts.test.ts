@@ -65,8 +65,8 @@ describe('second thoughts', () => {
   })
 
   it('after a stop in the middle what is not over can be left behind', async () => {
-    const { page, serials } = await counted({ people: 1500 })
-    await press(page, /^Carry 1,500 contacts/)
+    const { page, serials } = await counted({ people: 4000 })
+    await press(page, /^Carry 4,000 contacts/)
     await expect
       .poll(async () => Number((await figure(page, 'contacts', 'carried')).replace(',', '')), { timeout: 20_000 })
       .toBeGreaterThan(0)
@@ -75,13 +75,13 @@ describe('second thoughts', () => {
     await page.locator('label', { hasText: /^None$/ }).click()
     const count = async (column: string) => Number((await figure(page, 'contacts', column)).replace(/[^\d]/g, ''))
     // what is on its way is not to be left: the check finds out what became of it
-    await expect.poll(() => count('notChosen')).toBeGreaterThan(500)
+    await expect.poll(() => count('notChosen')).toBeGreaterThan(0)
     await page.getByRole('button', { name: /Check off/ }).click()
     await press(page, 'Count both phones afresh and compare')
     await standing(page, 'May be handed over: the counts agree.')
     const over = await store(serials.now)
     expect(over).toBeGreaterThan(0)
-    expect([await count('carried'), await count('notChosen')]).toEqual([over, 1500 - over])
+    expect([await count('carried'), await count('notChosen')]).toEqual([over, 4000 - over])
     await page.close()
   })
 
