@@ -44,7 +44,7 @@ describe('messages, as phones write them', () => {
     for (const [folder, direction, state] of [
       ['telecom/msg/sent/Family', 'out', 'done'],
       ['sent', 'out', 'done'],
-      ['telecom/msg/Inbox/Work/2026', 'in', 'done'],
+      ['telecom/msg/Inbox/Bees/2026', 'in', 'done'],
       ['telecom/msg/draft/later', 'out', 'draft'],
       ['Family', 'in', 'done'],
     ] as const) {
