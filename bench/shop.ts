@@ -61,7 +61,7 @@ export async function openBenchShop(): Promise<BenchShop> {
     adminUrl,
     async addTicket(kind) {
       const { rows } = await pool.query(
-        `insert into ticket (key_wrapped, promised_at, waits_in_shop, booked_by) select $1, now(), true, min(id) from staff returning id`,
+        `insert into ticket (number, key_wrapped, promised_at, waits_in_shop, booked_by) select 'B-' || gen_random_uuid(), $1, now(), true, min(id) from staff returning id`,
         [wrapped],
       )
       await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, $2)`, [rows[0].id, kind])
