@@ -16,11 +16,6 @@ export function maybeKeyCheck(client: Client): Promise<{ key_check: Buffer } | u
   return maybeOne<{ key_check: Buffer }>(client, 'select key_check from shop where id = 1')
 }
 
-/** The database answers. @throws what the database says when it does not */
-export async function ping(client: Client): Promise<void> {
-  await one(client, 'select 1 as answers')
-}
-
 /** Listens to what tickets tell. */
 export async function listenToTickets(client: Client): Promise<void> {
   await client.query('listen ticket_event')

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { runLine } from './lines.ts'
 import { sqlState, transaction } from '../base/db/sql.ts'
+import { databaseCode } from '../base/problem.ts'
 import { patience } from '../base/patience.ts'
 import type { Services } from '../base/services.ts'
 import { tellTicket } from '../case/tickets.queries.ts'
@@ -88,7 +89,7 @@ export function createExecutor(
 
   async function settleFailure(run: RunRow, error: unknown): Promise<void> {
     const expected = error instanceof MustWait
-    const code = expected ? error.code : sqlState(error) === 'away' ? 'DatabaseAway' : 'Internal'
+    const code = expected ? error.code : (databaseCode(error) ?? 'Internal')
     if (!expected) log.error({ run: run.id, code: `${code} ${(error as Error)?.name} ${sqlState(error) ?? ''}`.trim() }, 'run failed')
     await transaction(pool, async (client) => {
       await pauseRun(client, {

@@ -2,7 +2,7 @@ import { setResponseHeader, setResponseStatus, type H3Event } from 'h3'
 import { ZodError } from 'zod'
 import { errors, type ErrorCode } from '#contracts/errors.ts'
 import { sqlState } from '../../base/db/sql.ts'
-import { Problem } from '../../base/problem.ts'
+import { databaseCode, Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 
 /** The problem document (RFC 9457) of a code. */
@@ -23,10 +23,5 @@ export function problemOf(event: H3Event, services: Services, error: unknown) {
 function toProblem(error: unknown): { code: ErrorCode; details: Readonly<Record<string, unknown>> } {
   if (error instanceof Problem) return error
   if (error instanceof ZodError) return { code: 'BadRequest', details: { fields: error.issues.map((issue) => issue.path.join('.')) } }
-  const state = sqlState(error)
-  if (state === 'away') return { code: 'DatabaseAway', details: {} }
-  // a ticket is worked on alone: who waits for it too long is told, and nothing was changed
-  if (state === 'locked') return { code: 'PhoneBusy', details: {} }
-  if (state === 'tooLong') return { code: 'TookTooLong', details: {} }
-  return { code: 'Internal', details: {} }
+  return { code: databaseCode(error) ?? 'Internal', details: {} }
 }
