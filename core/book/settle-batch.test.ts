@@ -51,6 +51,26 @@ describe('a batch whose answer never came', () => {
     expect(settle([item(1, ['a', 'b'])], [], [record('s', 'z')]).remove).toEqual([])
   })
 
+  it('what came meanwhile and is much like one without a trace may be that, written otherwise: it is named', () => {
+    const call = (...words: string[]) => ['call', ...words].join('\u001f')
+    const at = (ms: number, it: SentItem | NowRecord) => ({ ...it, atMs: ms })
+    const pairs: [SentItem, NowRecord, boolean][] = [
+      [item(1, ['a', 'b', 'c']), record('n', 'a', 'b', 'x'), true],
+      [item(1, ['a', 'b', 'c']), record('n', 'a', 'x', 'y'), false],
+      [item(1, [call('1', '20', 'in', '61 s')]), record('n', call('1', '20', 'in', '62 s')), true],
+      [item(1, [call('1', '20', 'in', '61 s')]), record('n', call('1', '90', 'in', '0 s')), false],
+      [at(5_000, item(1, ['text'])) as SentItem, at(5_900, record('n', 'other')) as NowRecord, true],
+      [at(5_000, item(1, ['text'])) as SentItem, at(6_000, record('n', 'other')) as NowRecord, false],
+    ]
+    for (const [sent, now, isAlike] of pairs) {
+      expect(settle([sent], [], [now])).toEqual({ items: [{ seq: 1, as: 'again', ...(isAlike ? { otherwise: 'n' } : {}) }], remove: [] })
+      expect(settle([sent], [now], [now]).items).toEqual([{ seq: 1, as: 'again' }])
+    }
+    expect(settle([item(1, ['a', 'b', 'c'], 3)], [], [record('n', 'a', 'b', 'x')]).items).toEqual([
+      { seq: 1, as: 'refused', otherwise: 'n' },
+    ])
+  })
+
   it('content that stands in a known record that grew was joined by the phone', () => {
     const was = [record('f', 'n')]
     expect(settle([item(1, ['n', 't'])], was, [record('f', 'n', 't')]).items).toEqual([{ seq: 1, as: 'merged', nativeId: 'f' }])

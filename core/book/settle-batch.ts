@@ -9,12 +9,15 @@ export interface SentItem {
   readonly sends: number
   /** Contents of the further records the phone makes of it. */
   readonly parts?: readonly string[]
+  /** When it happened, milliseconds since 1970; null or missing where it has no time. */
+  readonly atMs?: number | null
 }
 
 export interface NowRecord {
   readonly nativeId: string
   readonly digest: string
   readonly atoms: readonly string[]
+  readonly atMs?: number | null
 }
 
 export interface UnknownBatch {
@@ -32,8 +35,8 @@ export interface UnknownBatch {
 export type Settled =
   | { readonly seq: number; readonly as: 'carried'; readonly nativeIds: readonly string[] }
   | { readonly seq: number; readonly as: 'merged'; readonly nativeId: string }
-  | { readonly seq: number; readonly as: 'again' }
-  | { readonly seq: number; readonly as: 'refused' }
+  /** `otherwise`: the record that may be what the phone made of it. It is written by this ticket, and is not what was sent. */
+  | { readonly seq: number; readonly as: 'again' | 'refused'; readonly otherwise?: string }
 
 export interface SettledBatch {
   readonly items: readonly Settled[]
@@ -96,6 +99,7 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
   }
   const grown = batch.now.filter(hasGrown)
   const expected = new Set(batch.items.flatMap((item) => [item.digest, ...(item.parts ?? [])]))
+  // new since, and nothing that was sent: half of an item, or one the phone wrote otherwise
   const halves = batch.now.filter((record) => !batch.knownIds.has(record.nativeId) && !expected.has(record.digest))
   for (const item of left) {
     const host = batch.joins ? grown.find((record) => containsAll(record.atoms, item.atoms)) : undefined
@@ -105,11 +109,27 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
     }
     const half = halves.findIndex((record) => record.atoms.length < item.atoms.length && containsAll(item.atoms, record.atoms))
     if (half >= 0) remove.push(halves.splice(half, 1)[0]!.nativeId)
-    settled.push(
-      item.sends >= batch.mostSends && half < 0 && !arrivedInPart.has(item.seq)
-        ? { seq: item.seq, as: 'refused' }
-        : { seq: item.seq, as: 'again' },
-    )
+    const alike = half < 0 ? halves.findIndex((record) => areAlike(item, record)) : -1
+    const otherwise = alike < 0 ? {} : { otherwise: halves.splice(alike, 1)[0]!.nativeId }
+    const isOver = item.sends >= batch.mostSends && half < 0 && !arrivedInPart.has(item.seq)
+    settled.push({ seq: item.seq, as: isOver ? 'refused' : 'again', ...otherwise })
   }
   return { items: settled, remove }
+}
+
+/**
+ * Whether a record that came while an item was on its way may be that item, written otherwise: at the same second,
+ * with half of its facts, or with all but one word of a fact. Too much is an alarm that opens; too little would be a
+ * record of ours nobody knows of.
+ */
+function areAlike(item: SentItem, record: NowRecord): boolean {
+  const second = (atMs: number | null | undefined) => (typeof atMs === 'number' ? Math.floor(atMs / 1000) : undefined)
+  if (second(item.atMs) !== undefined && second(item.atMs) === second(record.atMs)) return true
+  const said = new Set(record.atoms)
+  if (2 * item.atoms.filter((atom) => said.has(atom)).length >= Math.max(item.atoms.length, 1)) return true
+  return item.atoms.some((atom) => record.atoms.some((other) => differByOneWord(atom.split('\u001f'), other.split('\u001f'))))
+}
+
+function differByOneWord(a: readonly string[], b: readonly string[]): boolean {
+  return a.length > 2 && a.length === b.length && a[0] === b[0] && a.filter((word, i) => word !== b[i]).length === 1
 }

@@ -207,6 +207,21 @@ describe.concurrent('edits and second thoughts', () => {
       expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
     }))
 
+  it.each(['contacts', 'messages', 'calls', 'calendar'])(
+    'altered by the phone, and its answer never came: %s it wrote otherwise are left behind, and no note',
+    (kind) =>
+      withPair(
+        { kind, fill: ({ old }) => shop.hand(`phones/${old}/fill`, { kind: kind === 'contacts' ? undefined : kind, seed: 17, count: 4 }) },
+        async ({ old, now, number }) => {
+          await breakAt(shop, now.serial, 'write.record', 'alter', 1, 1)
+          await breakAt(shop, now.serial, 'write.mid', 'cut', 1, 1)
+          expect(await over(number)).toMatchObject({ verdict: 'differs', short: 0, over: 1, new: { leftBehind: 1, cameOtherwise: 0 } })
+          expect(await away(number, kind, true)).toMatchObject({ verdict: 'agrees', over: 0 })
+          expect(await storeOf(now.serial, kind)).toHaveLength((await storeOf(old.serial, kind)).length)
+        },
+      ),
+  )
+
   it('altered, carried again, and joined by the phone into what it altered: no loss for ever', () =>
     withPair(
       {

@@ -115,7 +115,7 @@ export interface Known extends KindScope {
 /**
  * How many records of these digests the new phone held before some batches and still holds: of the first count, and
  * what this ticket wrote. A record whose id the fresh listing lacks is gone: its place is nobody's, and what stands
- * there under a new id is what was just written. Only where the phone knows none of its ids again has it numbered its
+ * there under a new id is what was just written; and one that says something else by now is none of that content. Only where the phone knows none of its ids again has it numbered its
  * records anew, and then what is believed to be there counts.
  */
 export function manyKnownCounts(
@@ -136,7 +136,7 @@ export function manyKnownCounts(
            left join item p on p.reading_id = $6 and p.native = i.native
            left join origin o on o.ticket_id = $1 and o.kind = $2 and o.side = 'first' and o.item_seq = i.seq
           where i.reading_id = $3 and i.digest = any($4::bytea[])
-            and (p.native is not null
+            and (p.digest = i.digest
               or (not (select stand from ids) and coalesce(o.origin, '') <> all('{missing,cleared,absorbed,pushedOut}')))
          union all
          select w.expected as digest
@@ -145,7 +145,7 @@ export function manyKnownCounts(
            left join item p on p.reading_id = $6 and p.native = w.native
           where w.ticket_id = $1 and w.kind = $2 and w.ended is null and w.native is not null and w.expected = any($4::bytea[])
             and (w.batch_id is null or w.batch_id <> all($5::bigint[]))
-            and (p.native is not null
+            and (p.digest = w.expected
               or (not (select stand from ids) and w.is_current and e.fate in ('carried', 'changed')))
        ) known
       group by digest`,
@@ -168,13 +168,14 @@ export function manyRecordsOfInterest(client: Client, { ticketId, kind, firstRea
     digest: Buffer
     block: number
     slot: number
+    at: Date | null
     was: Buffer | null
     was_reading: number | null
     was_seq: number | null
     was_entry: number | null
   }>(
     client,
-    `select p.seq, p.native, p.digest, p.block, p.slot, k.digest as was, k.reading_id as was_reading, k.seq as was_seq, k.entry_seq as was_entry
+    `select p.seq, p.native, p.digest, p.block, p.slot, p.at, k.digest as was, k.reading_id as was_reading, k.seq as was_seq, k.entry_seq as was_entry
        from item p
        left join (${knownIds}) k on k.native = p.native
       where p.reading_id = $4

@@ -14,13 +14,14 @@ export interface EntryContent {
   /** Digests of the further records the new phone makes of it. */
   parts: Buffer[]
   size_bytes: number
+  at: Date | null
   /** Sealed: what was made at its turn. */
   made: Buffer | null
   /** The record of the new phone that it is written into one with, sealed. */
   joins: Buffer | null
 }
 
-const contents = `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, e.size_bytes, e.made, j.before as joins
+const contents = `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, e.size_bytes, i.at, e.made, j.before as joins
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
        left join joining j on j.ticket_id = e.ticket_id and j.kind = e.kind and j.entry_seq = e.seq and j.state = 'sent'`

@@ -75,6 +75,7 @@ export async function resolveUnknown(work: Work): Promise<void> {
       atoms: factsOf(kind, entryBodies[i]!, { tools: oldTools, target: ticket.target, made: openMade(ticket.keys, entry) }),
       sends: entry.sends,
       parts: entry.parts.map((part) => part.toString('hex')),
+      atMs: entry.at?.getTime() ?? null,
     })),
     known: new Map(known.map(({ digest, n }) => [digest.toString('hex'), n])),
     knownIds: new Map(
@@ -84,6 +85,7 @@ export async function resolveUnknown(work: Work): Promise<void> {
       nativeId: nativeIdOf(r),
       digest: r.digest.toString('hex'),
       atoms: factsOf(kind, bodies[i]!, { tools, target: null }),
+      atMs: r.at?.getTime() ?? null,
     })),
     joins: kindOf(kind).joins,
     mostSends: patience.sending.sendsOfOne,
@@ -107,7 +109,9 @@ export async function resolveUnknown(work: Work): Promise<void> {
     await settleEach(client, { ticketId, kind }, settlements)
     const outcomes = result.items.map((item): Outcome => {
       if (item.as === 'carried') return { seq: item.seq, natives: item.nativeIds.map((id) => nativeHash.get(id)!), ended: null }
-      return { seq: item.seq, natives: [], ended: item.as === 'merged' ? 'joined' : 'no-trace' }
+      if (item.as === 'merged') return { seq: item.seq, natives: [], ended: 'joined' }
+      // what may have become of it is left behind until somebody takes it away
+      return { seq: item.seq, natives: item.otherwise === undefined ? [] : [nativeHash.get(item.otherwise)!], ended: 'no-trace' }
     })
     await closeBatches(client, batchIds, outcomes)
     await supersede(client, probe)
