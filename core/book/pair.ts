@@ -35,6 +35,8 @@ export interface FormerRecord {
   /** Null where no answer ever named it. */
   readonly nativeId: string | null
   readonly digest: string
+  /** A second record of one item: it stands in for the item's own where that is no more. */
+  readonly isDouble?: boolean
   /** Its own record was seen gone; another that says the same still came by this ticket, whoever wrote it twice. */
   readonly isGone?: boolean
 }
@@ -174,7 +176,7 @@ function pairById({ first }: PairInput, book: Book): void {
     const now = book.ownRecord(item)
     if (now?.digest === item.digest) book.settleItem(item, now)
   }
-  for (const former of [...book.formersLeft.values()]) {
+  for (const former of [...book.formersLeft.values()].filter(({ isDouble }) => !isDouble)) {
     const now = former.nativeId === null ? undefined : book.byId.get(former.nativeId)
     if (now && book.free.has(now.seq) && now.digest === former.digest) book.settleFormer(former, now)
   }
@@ -187,8 +189,12 @@ function pairByContent({ first, items, putBack, formers }: PairInput, book: Book
     const now = nextOf(record.digest)
     if (now) book.settleFirst(record, now, putBack?.has(record.seq) ? 'putBack' : 'kept')
   }
+  // whose own record its owner changed is that, however many more say what it said; a phone that numbered its records
+  // anew has something else under that id, which somebody is looking for
+  const sought = new Set([...first, ...items, ...(formers ?? [])].map(({ digest }) => digest))
   for (const item of [...book.takenLeft.values()]) {
-    const now = nextOf(item.digest)
+    const own = item.wasSeen ? book.ownRecord(item) : undefined
+    const now = own && !sought.has(own.digest) ? undefined : nextOf(item.digest)
     if (now) book.settleItem(item, now)
   }
   // a record of the first count, or an item's own, is that and no former one, whatever it says now
@@ -254,7 +260,8 @@ function settleFormersById(_: PairInput, book: Book): void {
     const now = former.nativeId === null ? undefined : book.byId.get(former.nativeId)
     if (now && book.free.has(now.seq)) book.settleFormer(former, now)
   }
-  for (const item of book.takenLeft.values()) {
+  // also of an item that another record stands for by now
+  for (const item of book.taken) {
     const now = book.ownRecord(item)
     if (!now) continue
     book.free.delete(now.seq)
@@ -307,9 +314,11 @@ function settlePushedOut({ pushesOut, items, first }: PairInput, book: Book): vo
 }
 
 /** What nothing explains. */
-function settleRest({ settled = [], last }: PairInput, book: Book): void {
+function settleRest({ settled = [], last, items }: PairInput, book: Book): void {
   const ours = new Set([
     ...settled.map((record) => record.digest),
+    // what its owner changed stands for what it said: who still says that is one more
+    ...items.filter((item) => book.fates.get(item.seq) === 'editedThere').map((item) => item.digest),
     ...last.filter((r) => ['kept', 'addedTo', 'arrived', 'putBack'].includes(book.origins.get(r.seq) ?? '')).map((r) => r.digest),
   ])
   for (const record of book.free.values()) book.origins.set(record.seq, ours.has(record.digest) ? 'double' : 'cameOtherwise')

@@ -71,6 +71,8 @@ export interface Kind<Item = unknown> {
   readonly joins: boolean
   /** Reads one record as the phone gave it. Never throws on data. */
   read(bytes: Uint8Array, tools: ReadTools): ReadRecord<Item>
+  /** A record that holds several items, as a record for each; undefined when it holds one. */
+  several?(record: Uint8Array): readonly Uint8Array[] | undefined
   /** What the item says, as a sorted set of facts that must be found again. */
   atoms(item: Item, tools: ReadTools): string[]
   canonicalBytes(atoms: readonly string[]): Uint8Array
@@ -97,6 +99,8 @@ export interface Kind<Item = unknown> {
   split?(item: Item, to: PhoneModel): readonly Item[]
   /** What belongs to an item and comes by a handle of its own. */
   parts?(item: Item): readonly Part[]
+  /** The bytes of a part that stands in the record itself and comes by no handle of the phone's. */
+  partInside?(record: Uint8Array, handle: string): Uint8Array | undefined
   /** A record with what its parts were found to be, noted in it. */
   noteParts?(bytes: Uint8Array, found: ReadonlyMap<string, FoundPart>): Uint8Array
   /** Looks into the beginning and the end of a file for what it says of itself. */

@@ -116,3 +116,8 @@ export function joinBytes(pieces: readonly Uint8Array[]): Uint8Array {
   }
   return all
 }
+
+/** Base64 by the alphabet that stands in addresses (RFC 4648 section 5), without its padding. */
+export function asBase64Url(base64: string): string {
+  return base64.replace(/\+/g, '-').replace(/\//g, '_').replace(/=+$/, '')
+}

@@ -104,6 +104,11 @@ function traps(blank: (uid: string) => StoredEvent): EventOnPhone[] {
       rule: 'FREQ=WEEKLY',
       changed: [{ of: london('20260119T180000'), start: london('20260119T180000'), ...moved, status: 'CANCELLED' }],
     }),
+    own('later-from-then', {
+      title: 'Choir, later from then on',
+      rule: 'FREQ=WEEKLY;BYDAY=MO;COUNT=30',
+      changed: [{ of: london('20260323T180000'), range: true, start: london('20260323T183000'), ...moved }],
+    }),
     own('exdate', {
       title: 'Not on two Mondays',
       rule: 'FREQ=WEEKLY;COUNT=20',

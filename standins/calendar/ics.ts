@@ -20,6 +20,8 @@ export interface StoredEvent {
   status: string
   changed: {
     of: When
+    /** It holds for all later ones, too. */
+    range?: boolean
     title: string
     start: When
     lasts: number | null
@@ -113,7 +115,9 @@ export function giveEvent(event: StoredEvent, way: CalendarWay): Buffer {
         'X-PHONE-COLOUR:3',
       ])
     : []
-  const changed = event.changed.flatMap((c) => one(c.start, c, [stamp('RECURRENCE-ID', c.of)]))
+  const changed = event.changed.flatMap((c) =>
+    one(c.start, c, [stamp(c.range ? 'RECURRENCE-ID;RANGE=THISANDFUTURE' : 'RECURRENCE-ID', c.of)]),
+  )
   const lines = [
     'BEGIN:VCALENDAR',
     'VERSION:2.0',
@@ -216,6 +220,7 @@ export function takeEvent(bytes: Buffer, way: CalendarWay): StoredEvent {
   const master = events.find((e) => !get(e, 'RECURRENCE-ID'))
   // an override without its series is nothing this phone can show
   if (!master) throw new Error('no series')
+  if (events.some((e) => get(e, 'RECURRENCE-ID')?.params?.RANGE)) throw new Error('a range')
   // who is named would be invited again by the phone's own account: it takes no people from outside
   if (events.some((e) => get(e, 'ATTENDEE'))) throw new Error('people')
   return {

@@ -7,6 +7,13 @@ export interface StoredCall {
   atMs: number
   type: 'in' | 'out' | 'missed' | 'rejected' | 'blocked'
   durationS: number
+  /** Further calls with the same number and of the same kind that the phone keeps in one record: when each was. */
+  also?: number[]
+}
+
+/** Each of a record's calls. */
+export function callsOf({ also = [], ...call }: StoredCall): StoredCall[] {
+  return [call, ...also.map((atMs) => ({ ...call, atMs }))]
 }
 
 const words = { in: 'RECEIVED', out: 'DIALED', missed: 'MISSED', rejected: 'MISSED', blocked: 'MISSED' } as const
@@ -32,9 +39,8 @@ export const callWays: Readonly<Record<'orrin' | 'tamsel' | 'veyra' | 'holt', Ca
 }
 
 export function giveCall(call: StoredCall, way: CallWay): Buffer {
-  const time = way.utc
-    ? new Date(call.atMs).toISOString().replace(/[-:]|\.\d+/g, '')
-    : zoneFormat.format(call.atMs).replace(/[-:]/g, '').replace(' ', 'T')
+  const timeOf = (atMs: number) =>
+    way.utc ? new Date(atMs).toISOString().replace(/[-:]|\.\d+/g, '') : zoneFormat.format(atMs).replace(/[-:]/g, '').replace(' ', 'T')
   const type = words[call.type]
   const q = way.quoted ? ';ENCODING=QUOTED-PRINTABLE' : ''
   const lines = ['BEGIN:VCARD', `VERSION:${way.version}`]
@@ -53,9 +59,11 @@ export function giveCall(call: StoredCall, way: CallWay): Buffer {
     )
   } else lines.push('N:')
   lines.push(`TEL${way.bare ? ';CELL' : ';TYPE=CELL'}:${call.number || way.withheld}`)
-  lines.push(`X-IRMC-CALL-DATETIME${way.bare ? `;${type}` : `;TYPE=${type}`}${q}:${time}`)
-  if (call.type === 'rejected' || call.type === 'blocked') lines.push(`X-CALL-STATE:${call.type.toUpperCase()}`)
-  if (way.durations) lines.push(`X-CALL-DURATION:${call.durationS}`)
+  for (const { atMs, durationS } of callsOf(call)) {
+    lines.push(`X-IRMC-CALL-DATETIME${way.bare ? `;${type}` : `;TYPE=${type}`}${q}:${timeOf(atMs)}`)
+    if (call.type === 'rejected' || call.type === 'blocked') lines.push(`X-CALL-STATE:${call.type.toUpperCase()}`)
+    if (way.durations) lines.push(`X-CALL-DURATION:${durationS}`)
+  }
   lines.push('END:VCARD', '')
   return Buffer.from(lines.join('\r\n'), 'utf8')
 }
@@ -145,6 +153,9 @@ export function callLog({ seed, count, style = 'plain' }: CallsRequest): { store
     trap({ atMs: Date.UTC(2026, 2, 29, 1, 30) }),
     trap({ atMs: Date.UTC(2026, 9, 25, 0, 30) }),
     trap({ atMs: Date.UTC(2019, 0, 1, 0, 0, 0) }),
+    // two calls kept in one record, and one of a day when the clock was not set
+    trap({ number: '07700 900324', type: 'missed', durationS: 0, atMs: at + 70_000, also: [at + 71_000] }),
+    trap({ atMs: at + 72_000 }, 'no-time'),
     trap({ atMs: at + 66_000 }, 'no-date'),
     trap({ atMs: at + 67_000 }, 'storage-error'),
     trap({ atMs: at + 68_000 }, 'cut-card'),

@@ -206,6 +206,16 @@ function* traps({ seed, service }: { seed: number; service: string }): Generator
   yield withParts({ atMs: at + 605_000, text: 'High efficiency' }, part('image/heic', 'IMG_0001.HEIC', 12_000))
   yield withParts({ atMs: at + 606_000, text: 'Odd name' }, part('text/x-vcard', 'Zoe.vcf'), part('application/pdf', 'tides 2026.pdf'))
   yield withParts({ atMs: at + 607_000, text: 'Large' }, part('image/jpeg', 'large.jpg', 900_000))
+  // the network's own message, kept with its picture in it
+  const within = part('image/jpeg', 'in the message.jpg', 1_300)
+  yield {
+    stored: sms({
+      type: 'mms',
+      atMs: at + 607_500,
+      text: 'Kept whole',
+      parts: [{ ...within.about, inside: within.held.bytes.toString('base64') }],
+    }),
+  }
   const lost = part('image/jpeg', 'never loaded.jpg')
   // its picture was never fetched from the network
   yield { stored: sms({ type: 'mms', atMs: at + 608_000, text: 'Tap to load', parts: [lost.about] }) }

@@ -90,9 +90,10 @@ function mimeOf(m: StoredMessage, way: MessageWay): string {
   const text = way.nested
     ? `Content-Type: text/plain; charset="utf-8"\r\n${disposition}Content-Transfer-Encoding: base64\r\n\r\n${Buffer.from(m.text, 'utf8').toString('base64').replace(/.{60}/g, '$&\r\n')}`
     : `Content-Type: text/plain;charset=utf-8\r\n${disposition}\r\n${m.text.replace(/\n/g, '\r\n')}`
-  const parts = m.parts.map(
-    (p) =>
-      `Content-Type: message/external-body; access-type=x-link;\r\n handle="${p.handle}"; size=${p.size}\r\n\r\nContent-Type: ${p.type}; name="${p.name}"\r\n`,
+  const parts = m.parts.map((p) =>
+    p.inside !== undefined
+      ? `Content-Type: ${p.type}; name="${p.name}"\r\nContent-Transfer-Encoding: base64\r\nContent-Disposition: attachment\r\n\r\n${p.inside.replace(/.{76}/g, '$&\r\n')}`
+      : `Content-Type: message/external-body; access-type=x-link;\r\n handle="${p.handle}"; size=${p.size}\r\n\r\nContent-Type: ${p.type}; name="${p.name}"\r\n`,
   )
   const pieces = m.text === '' && parts.length > 0 ? parts : [text, ...parts]
   const head = `Date: ${new Date(m.atMs).toUTCString()}\r\n${m.subject ? `Subject: ${word(m.subject)}\r\n` : ''}`

@@ -15,7 +15,8 @@ export interface StoredMessage {
   text: string
   /** What it is a reaction to. */
   reaction: string | null
-  parts: { type: string; name: string; handle: string; size: number }[]
+  /** `inside`: its bytes (base64), given in the message object itself and never by a handle. */
+  parts: { type: string; name: string; handle: string; size: number; inside?: string }[]
 }
 
 /** A text that came in and says nothing yet. */

@@ -1,5 +1,5 @@
 import { calendarWays, giveEvent, takeEvent, type StoredEvent } from '../calendar/ics.ts'
-import { callWays, giveCall, takeCall, type StoredCall } from '../calls/calls.ts'
+import { callsOf, callWays, giveCall, takeCall, type StoredCall } from '../calls/calls.ts'
 import { dialects } from '../dialects/index.ts'
 import { giveMessage } from '../messages/give.ts'
 import { cutMessage, takeMessage } from '../messages/take.ts'
@@ -81,7 +81,7 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
       refuses: ({ parts }: StoredMessage) =>
         model.platform === 'keypad' ? 'storage-read-only' : parts.some((part) => part.size > 5_000_000) ? 'attachment-too-large' : null,
       at: (stored: StoredMessage) => stored.atMs,
-      parts: (stored: StoredMessage) => stored.parts,
+      parts: (stored: StoredMessage) => stored.parts.filter(({ inside }) => inside === undefined),
       cut: (stored: StoredMessage) => cutMessage(stored, way),
       thread: ({ from, to }: StoredMessage) =>
         [
@@ -158,7 +158,7 @@ export function recordsOf(phone: Pick<PhoneRow, 'model'>, kind: string): RecordD
   return {
     give: (stored: StoredCall) => giveCall(stored, way),
     take: (bytes) => takeCall(bytes, way),
-    facts: (stored: StoredCall) => [JSON.stringify(way.durations ? stored : { ...stored, durationS: null })],
+    facts: (stored: StoredCall) => callsOf(stored).map((call) => JSON.stringify(way.durations ? call : { ...call, durationS: null })),
     // nobody writes an iOS or a keypad phone's call log
     refuses: () => (model.platform === 'android' ? null : 'storage-read-only'),
     at: (stored: StoredCall) => stored.atMs,

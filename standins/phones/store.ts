@@ -52,9 +52,10 @@ export function dialectOf(phone: Pick<PhoneRow, 'model'>): Dialect<any> {
 
 /** The phone's own count, from its own store; records still being sorted in are not in it yet. */
 export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
-  const { rows } = await pool.query<{ items: number; bytes: number; persons: number; hidden: number }>(
+  const { rows } = await pool.query<{ items: number; more: number; bytes: number; persons: number; hidden: number }>(
     `select count(*) filter (where visible_at <= now()) as items,
             coalesce(sum(size_bytes) filter (where visible_at <= now()), 0)::bigint as bytes,
+            coalesce(sum(case when $2 = 'calls' then jsonb_array_length(data->'also') end) filter (where visible_at <= now()), 0)::int as more,
             count(*) filter (where visible_at <= now() and linked_to is null) as persons,
             count(*) filter (where visible_at > now()) as hidden
        from record where serial = $1 and kind = $2`,
@@ -72,7 +73,7 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
           : 0
   return {
     // the clip of a moving photo counts once more where it is kept apart
-    items: counted!.items + derived + (kind === 'photos' ? await clipsApart(pool, phone) : 0),
+    items: counted!.items + counted!.more + derived + (kind === 'photos' ? await clipsApart(pool, phone) : 0),
     bytes: counted!.bytes,
     derived,
     derivedOf: derived > 0 ? { [kind === 'calendar' ? 'birthdays' : kind === 'apps' ? 'preinstalled' : 'ownCard']: derived } : {},
@@ -145,6 +146,8 @@ export function giveRecord(phone: PhoneRow, kind: string, record: RecordRow): { 
   if (parts.length > 0 && !record.damage) return { body, parts }
   if (record.damage === 'no-date')
     return { body: Buffer.from(body.toString('latin1').replace(/X-IRMC-CALL-DATETIME[^\r]*\r\n/, ''), 'latin1') }
+  if (record.damage === 'no-time')
+    return { body: Buffer.from(body.toString('latin1').replace(/(X-IRMC-CALL-DATETIME[^:\r]*:)[^\r]*/, '$1'), 'latin1') }
   if (record.damage === 'cut-card') return { body: body.subarray(0, Math.max(30, Math.floor(body.length * 0.6))) }
   if (record.damage === 'bad-photo')
     return { body: Buffer.from(body.toString('latin1').replace(/END:VCARD/, 'PHOTO;ENCODING=BASE64:!!!!\r\n\r\nEND:VCARD'), 'latin1') }

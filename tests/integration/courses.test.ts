@@ -145,10 +145,9 @@ describe.concurrent('edits and second thoughts', () => {
   ])('written twice by the phone, then %s: it agrees only once the second is gone', (how, change) =>
     withPair({ kind: 'messages', fill: ({ old }) => texts(old, 3) }, async ({ old, now, number }) => {
       await breakAt(shop, now.serial, 'write.record', 'double', 0, 1)
-      expect(await over(number)).toMatchObject({ verdict: 'differs', over: 1, new: { double: 1 } })
+      expect(await over(number)).toMatchObject({ verdict: 'differs', over: 1, new: { double: 0, leftBehind: 1 } })
       await change(old.serial, 'messages')
       for (const row of [await over(number), await check(number), await check(number)]) {
-        if (process.env.SHOW) console.log(JSON.stringify(row), await textsOf(now.serial), await textsOf(old.serial))
         expect(row.verdict).not.toMatch(/^agrees/)
       }
       // carried once more, it is not forgotten either
@@ -204,6 +203,37 @@ describe.concurrent('edits and second thoughts', () => {
       // one press is not enough for what reads otherwise
       await expect(away(number, 'messages')).rejects.toThrow('NothingLeftBehind')
       expect(await away(number, 'messages', true)).toMatchObject({ verdict: 'agrees', over: 0, new: { leftBehind: 0 } })
+      expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
+    }))
+
+  it.each([0, 1])(
+    'written twice, then one of the two is changed there by its owner (%i): that is it, and the other is one too many',
+    (which) =>
+      withPair({ kind: 'messages', fill: ({ old }) => texts(old, 4) }, async ({ old, now, number }) => {
+        await breakAt(shop, now.serial, 'write.record', 'double', 2, 1)
+        expect(await over(number)).toMatchObject({ verdict: 'differs', over: 1, new: { leftBehind: 1 } })
+        const all = await storeOf(now.serial, 'messages')
+        const twice = all.filter(({ facts: [says] }) => all.filter(({ facts }) => facts[0] === says).length > 1)
+        expect(twice).toHaveLength(2)
+        await shop.hand(`phones/${now.serial}/edit-record`, { id: Number(twice[which]!.id) })
+        expect(await check(number)).toMatchObject({ verdict: 'differs', short: 0, over: 1 })
+        await away(number, 'messages', true)
+        expect(await storeOf(now.serial, 'messages')).toHaveLength((await storeOf(old.serial, 'messages')).length)
+        expect((await check(number)).verdict).toMatch(/^agrees/)
+      }),
+  )
+
+  it('written twice, then its own record is deleted there by its owner: the second stands for it', () =>
+    withPair({ kind: 'messages', fill: ({ old }) => texts(old, 4) }, async ({ old, now, number }) => {
+      await breakAt(shop, now.serial, 'write.record', 'double', 2, 1)
+      await over(number)
+      const all = await storeOf(now.serial, 'messages')
+      await remove(
+        now.serial,
+        'messages',
+        all.findIndex(({ facts: [says] }) => all.filter(({ facts }) => facts[0] === says).length > 1),
+      )
+      expect(await check(number)).toMatchObject({ verdict: 'agrees', short: 0, over: 0 })
       expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
     }))
 

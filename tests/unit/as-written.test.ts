@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { describe, expect, it } from 'vitest'
 import { calendarText } from '#core/formats/icalendar/decode.ts'
 import { splitCalendar } from '#core/formats/icalendar/split.ts'
@@ -16,15 +17,15 @@ interface Written {
   readonly entry?: string
   readonly body?: string
 }
-function message({ type = 'SMS_GSM', folder = 'telecom/msg/inbox', entry = 'handle="1" datetime="20260101T080000"', body = '' }: Written) {
-  const read = kindOf('messages').read(
-    Buffer.from(
-      `<msg ${entry}/>\r\nBEGIN:BMSG\r\nVERSION:1.0\r\nSTATUS:READ\r\nTYPE:${type}\r\nFOLDER:${folder}\r\nBEGIN:VCARD\r\nVERSION:2.1\r\nN:\r\nTEL:1\r\nEND:VCARD\r\n` +
-        `BEGIN:BENV\r\nBEGIN:BBODY\r\n${body}END:BBODY\r\nEND:BENV\r\nEND:BMSG\r\n`,
-      'latin1',
-    ),
-    tools,
+function recordOf({ type = 'SMS_GSM', folder = 'telecom/msg/inbox', entry = 'handle="1" datetime="20260101T080000"', body = '' }: Written) {
+  return Buffer.from(
+    `<msg ${entry}/>\r\nBEGIN:BMSG\r\nVERSION:1.0\r\nSTATUS:READ\r\nTYPE:${type}\r\nFOLDER:${folder}\r\nBEGIN:VCARD\r\nVERSION:2.1\r\nN:\r\nTEL:1\r\nEND:VCARD\r\n` +
+      `BEGIN:BENV\r\nBEGIN:BBODY\r\n${body}END:BBODY\r\nEND:BENV\r\nEND:BMSG\r\n`,
+    'latin1',
   )
+}
+function message(written: Written) {
+  const read = kindOf('messages').read(recordOf(written), tools)
   if (!read.ok) throw new Error(read.code)
   return { ...(read.item as Message), issues: read.issues }
 }
@@ -39,6 +40,26 @@ describe('messages, as phones write them', () => {
   it('a long text in several pieces is one', () => {
     expect(message({ body: said('the first half, ') + said('and the second') }).text).toBe('the first half, and the second')
     expect(message({ body: said('a line\r\nBEGIN: not a piece') }).text).toBe('a line\nBEGIN: not a piece')
+  })
+  it('an attachment that stands in the message is read with it, and its bytes are found by its handle', () => {
+    const bytes = Buffer.from('\xff\xd8 a picture', 'latin1')
+    const mime =
+      'Content-Type: multipart/mixed; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nlook\r\n' +
+      `--b\r\nContent-Type: image/jpeg; name="quay.jpg"\r\nContent-Transfer-Encoding: base64\r\n\r\n${bytes.toString('base64')}\r\n--b--`
+    const record = recordOf({ type: 'MMS', body: said(mime) })
+    const { text, attachments } = message({ type: 'MMS', body: said(mime) })
+    const digest = createHash('sha256').update(bytes).digest('base64url')
+    expect([text, attachments]).toEqual([
+      'look',
+      [{ type: 'image/jpeg', name: 'quay.jpg', handle: 'inside:1', sizeBytes: bytes.length, digest }],
+    ])
+    const { partInside } = kindOf('messages')
+    expect(Buffer.from(partInside!(record, 'inside:1')!)).toEqual(bytes)
+    expect([partInside!(record, 'inside:7'), partInside!(record, 'p1'), partInside!(Buffer.from('x'), 'inside:1')]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ])
   })
   it('a folder below a standard one keeps its direction', () => {
     for (const [folder, direction, state] of [

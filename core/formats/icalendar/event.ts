@@ -22,6 +22,8 @@ export interface RawEvent {
   readonly except: readonly RawTime[]
   readonly extra: readonly RawTime[]
   readonly recurrenceId: RawTime | undefined
+  /** It holds for all later occurrences, too: RANGE=THISANDFUTURE (section 3.2.13). */
+  readonly isRange: boolean
   readonly alarms: readonly string[]
   readonly attendees: readonly string[]
   /** Properties nobody here has a place for, by name. */
@@ -83,6 +85,7 @@ export function placeEvent(parsed: ICAL.Component): RawEvent | { readonly code: 
     except: all('exdate').flatMap(timesOf),
     extra: all('rdate').flatMap(timesOf),
     recurrenceId: all('recurrence-id').flatMap(timesOf)[0],
+    isRange: all('recurrence-id').some((p) => String(p.getParameter('range') ?? '').toUpperCase() === 'THISANDFUTURE'),
     alarms: parsed
       .getAllSubcomponents('valarm')
       .map((alarm) => triggerOf(alarm.getFirstProperty('trigger')))

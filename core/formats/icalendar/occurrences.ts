@@ -103,6 +103,25 @@ export function occurrencesOf(parts: string, start: LocalTime, isDate: boolean, 
   }
 }
 
+/**
+ * Whether a rule of a time zone can be told: it fires, by the year at the shortest, and costs little. ical.js reads a
+ * zone's rules by itself and without a bound.
+ */
+export function isTellable(rule: ICAL.Recur, start: LocalTime): boolean {
+  if (rule.freq !== 'YEARLY') return false
+  const endless = rule.clone()
+  endless.until = null
+  try {
+    const found = occurrencesOf(endless.toString(), start, false, { from: utcOf(start), to: utcOf(start) + zoneYears * 366 * dayMs })
+    return found.length > 0 && found.length <= mostZoneChanges
+  } catch {
+    return false
+  }
+}
+
+/** How long a zone's rule is tried, and how often it may fire meanwhile: twice a month. */
+const [zoneYears, mostZoneChanges] = [10, 240]
+
 /** It stands in a month the rule names, where it names any. */
 function isOfRule({ parts: { BYMONTH: months } }: ICAL.Recur, { month }: LocalTime): boolean {
   return !months || (months as (number | string)[]).some((named) => Number(named) === month)

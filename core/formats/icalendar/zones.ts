@@ -1,5 +1,6 @@
 import ICAL from 'ical.js'
 import { createInstantReader, type LocalTime } from '../../text/zone.ts'
+import { isTellable } from './occurrences.ts'
 import { componentText, type RawComponent } from './lines.ts'
 
 /** Reads local times of a calendar as instants: by its own VTIMEZONE, else by the platform's rules for that name. */
@@ -20,7 +21,7 @@ export function createZoneReader(zones: readonly RawComponent[], home: (local: L
   for (const component of zones) {
     try {
       const zone = new ICAL.Timezone(new ICAL.Component(ICAL.parse(componentText(component)) as never))
-      if (!zone.tzid) continue
+      if (!zone.tzid || !zone.component.getAllSubcomponents().every(canBeTold)) continue
       own.set(zone.tzid, zone)
       if (!isIana(zone.tzid)) texts.set(zone.tzid, componentText(component))
     } catch {
@@ -50,6 +51,16 @@ export function createZoneReader(zones: readonly RawComponent[], home: (local: L
       }
     },
   }
+}
+
+/** A change of the clock whose rule ical.js can walk. */
+function canBeTold(change: ICAL.Component): boolean {
+  const rule = change.getFirstPropertyValue('rrule')
+  const start = change.getFirstPropertyValue('dtstart')
+  if (!(rule instanceof ICAL.Recur)) return true
+  if (!(start instanceof ICAL.Time)) return false
+  const { year, month, day, hour, minute, second } = start
+  return isTellable(rule, { year, month, day, hour, minute, second })
 }
 
 /** Made once for a name: what they remember are offsets of the platform's zones, nothing of a calendar. */

@@ -87,6 +87,35 @@ describe('one item of a calendar (RFC 5545)', () => {
     ).toEqual({ cannot: 'series-missing' })
   })
 
+  it('a change for all later days, and a changed day with a rule of its own: named losses, and whole in a file', () => {
+    const wide = event('RECURRENCE-ID;RANGE=THISANDFUTURE:20260112T180000Z', 'DTSTART:20260112T190000Z')
+    const ruled = override('DTSTART:20260113T190000Z', 'RRULE:FREQ=DAILY;COUNT=2')
+    for (const [lines, code, inFile] of [
+      [wide, 'range-to-one', /RECURRENCE-ID;RANGE=THISANDFUTURE:20260112T180000Z/],
+      [ruled, 'own-rule-dropped', /RRULE:COUNT=2;FREQ=DAILY/],
+    ] as const) {
+      const read = item(...series, ...lines)
+      const changed = calendar.change(read, orrin)
+      if ('cannot' in changed) throw new Error(changed.cannot)
+      expect(changed.changes).toEqual([{ code, loss: true }])
+      const back = calendar.read(calendar.write(changed.item, orrin), tools)
+      expect(back.ok && calendar.atoms(back.item, tools)).toEqual(calendar.atoms(changed.item, tools))
+      expect(calendar.atoms(read, tools)).not.toEqual(calendar.atoms(changed.item, tools))
+      const file = calendar.files![0]!.write(read, { position: 1, number: tools.number })
+      expect(Buffer.from(file as Uint8Array).toString()).toMatch(inFile)
+    }
+  })
+  it('a changed day whose series is gone keeps the rule it has', () => {
+    const orphan = item(...override('DTSTART:20260113T190000Z', 'RRULE:FREQ=DAILY;COUNT=2'))
+    const changed = calendar.change(orphan, orrin)
+    if ('cannot' in changed) throw new Error(changed.cannot)
+    expect(changed.changes).toEqual([{ code: 'override-as-event', loss: false }])
+    const back = calendar.read(calendar.write(changed.item, orrin), tools)
+    if (!back.ok) throw new Error(back.code)
+    expect(at(back.item)).toEqual(['2026-01-13T19:00', '2026-01-14T19:00'])
+    expect(calendar.atoms(back.item, tools)).toEqual(calendar.atoms(changed.item, tools))
+  })
+
   const odd = [
     'BEGIN:VTIMEZONE',
     'TZID:Saltmere Harbour Time',

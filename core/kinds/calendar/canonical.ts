@@ -17,7 +17,12 @@ export function calendarAtoms(item: CalendarItem): string[] {
   if (item.rule !== undefined) add('rule', item.rule)
   for (const moment of item.except) add('except', momentKey(moment))
   for (const moment of item.extra) add('extra', momentKey(moment))
-  for (const { of, facts } of item.overrides) factAtoms(facts, `of ${momentKey(of)} `, add)
+  for (const { of, facts, rule, isRange } of item.overrides) {
+    const prefix = `of ${momentKey(of)} `
+    factAtoms(facts, prefix, add)
+    if (rule !== undefined) add(`${prefix}rule`, rule)
+    if (isRange) add(`${prefix}range`, 'this and future')
+  }
   // a series is only the same when it happens at the same instants
   if (item.areTooMany) add('occurrences', 'too many to tell')
   else if (item.rule !== undefined || item.extra.length > 0)

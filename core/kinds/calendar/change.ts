@@ -9,6 +9,8 @@ export const calendarChanges = {
   'alarms-cut': { loss: true },
   'url-to-note': { loss: false },
   'override-as-event': { loss: false },
+  'own-rule-dropped': { loss: true },
+  'range-to-one': { loss: true },
 } as const
 
 export type CalendarChangeCode = keyof typeof calendarChanges
@@ -21,7 +23,7 @@ function withAttendees({ description, attendees }: EventFacts): string {
 /** The form an item has in a file: whole, and inviting nobody. */
 export function formInFile(item: CalendarItem): CalendarItem {
   const fit = (facts: EventFacts): EventFacts => ({ ...facts, attendees: [], description: withAttendees(facts) })
-  return { ...item, event: item.event && fit(item.event), overrides: item.overrides.map(({ of, facts }) => ({ of, facts: fit(facts) })) }
+  return { ...item, event: item.event && fit(item.event), overrides: item.overrides.map((o) => ({ ...o, facts: fit(o.facts) })) }
 }
 
 /** The form an item takes on a phone, with every change named, or the rule by which it can't cross. */
@@ -49,6 +51,9 @@ export function changeCalendarItem(item: CalendarItem, to: PhoneModel): { item: 
       description: notes.filter(Boolean).join('\n'),
     }
   }
+  // no phone has a place for either
+  if (item.event && item.overrides.some(({ rule }) => rule !== undefined)) codes.add('own-rule-dropped')
+  if (item.overrides.some(({ isRange }) => isRange)) codes.add('range-to-one')
   if (item.calendar && !write.calendars) codes.add('calendars-joined')
   const changed: CalendarItem = {
     ...item,

@@ -50,10 +50,18 @@ function buildItem({ master, overrides, zones, tools, calendar }: Parts): Calend
   const facts = (event: RawEvent) => factsOf(event, moment)
   const event = master && facts(master)
   if (master && !event) return { code: 'no-start' }
-  const changed = overrides.map((override) => ({ of: moment(override.recurrenceId!), facts: facts(override) }))
+  const changed = overrides.map((override) => ({
+    of: moment(override.recurrenceId!),
+    facts: facts(override),
+    ...(override.rule === undefined ? {} : { rule: ruleOf(override.rule, moment, override) }),
+    ...(override.isRange ? { isRange: true } : {}),
+  }))
   if (changed.some((override) => !override.facts)) return { code: 'no-start' }
-  const rule = master?.rule === undefined ? undefined : ruleOf(master.rule, moment, master)
-  if (master?.rule !== undefined && rule === undefined) return { code: 'bad-rule' }
+  // whose series is gone is an event of its own, with the rule it has
+  const ruled = master ?? (overrides.length === 1 ? overrides[0] : undefined)
+  const rule = ruled?.rule === undefined ? undefined : ruleOf(ruled.rule, moment, ruled)
+  if ((ruled?.rule !== undefined && rule === undefined) || changed.some((o) => 'rule' in o && o.rule === undefined))
+    return { code: 'bad-rule' }
   const sorted = (times: readonly RawTime[]) => times.map(moment).sort((a, b) => instantOf(a) - instantOf(b))
   const item = {
     uid: (master ?? overrides[0])!.uid,
@@ -135,8 +143,10 @@ function expand(
   const [from, to] = [tools.nowMs - twoYearsMs, tools.nowMs + twoYearsMs]
   const at = instantOf
   const found = new Set<number>()
-  if (event) {
-    const { start } = event
+  const alone = !event && rule !== undefined ? overrides[0] : undefined
+  const series = event ?? alone?.facts
+  if (series) {
+    const { start } = series
     const [parts, until] = (rule ?? '').split(';UNTIL=') as [string, string | undefined]
     const lastMs =
       until === undefined
@@ -158,7 +168,7 @@ function expand(
     for (const moment of extra) found.add(at(moment))
     for (const moment of except) found.delete(at(moment))
   }
-  for (const { of, facts } of overrides) {
+  for (const { of, facts } of alone ? [] : overrides) {
     found.delete(at(of))
     if (facts.status !== 'CANCELLED') found.add(at(facts.start))
   }

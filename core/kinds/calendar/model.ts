@@ -20,6 +20,16 @@ export interface EventFacts {
   readonly attendees: readonly string[]
 }
 
+/** One occurrence of a series that is otherwise than the rest. */
+export interface Override {
+  readonly of: Moment
+  readonly facts: EventFacts
+  /** It repeats by a rule of its own, which the standard has no meaning for (RFC 5545 section 3.8.4.4). */
+  readonly rule?: string
+  /** All later occurrences are otherwise, too. */
+  readonly isRange?: boolean
+}
+
 /** One item of a calendar: an event, or a series with its overrides. */
 export interface CalendarItem {
   readonly uid: string
@@ -30,7 +40,7 @@ export interface CalendarItem {
   readonly rule: string | undefined
   readonly except: readonly Moment[]
   readonly extra: readonly Moment[]
-  readonly overrides: readonly { readonly of: Moment; readonly facts: EventFacts }[]
+  readonly overrides: readonly Override[]
   /** Zones of odd names it is written in, each as its VTIMEZONE's text. */
   readonly zones: Readonly<Record<string, string>>
   /** Instants (milliseconds) of its occurrences within two years either side of the ticket's day. */

@@ -28,7 +28,13 @@ export function itemToIcalendar(item: CalendarItem): Uint8Array {
           ]),
         ]
       : []),
-    ...item.overrides.map(({ of, facts }) => eventComponent(uid, facts, [momentProperty('RECURRENCE-ID', of)])),
+    ...item.overrides.map(({ of, facts, rule, isRange }) => {
+      const id = momentProperty('RECURRENCE-ID', of)
+      return eventComponent(uid, facts, [
+        isRange ? { ...id, params: { ...id.params, RANGE: 'THISANDFUTURE' } } : id,
+        ...(rule === undefined ? [] : [{ name: 'RRULE', value: ruleText(rule), isRaw: true }]),
+      ])
+    }),
   ].map(writeCalendarComponent)
   return utf8Bytes(head.replace(/END:VCALENDAR\r\n$/, '') + zones.join('') + events.join('') + 'END:VCALENDAR\r\n')
 }

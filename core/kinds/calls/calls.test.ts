@@ -50,6 +50,38 @@ describe('a call record (phone book access profile, section 3.1.3)', () => {
     expect(item(`TEL:${word}`, 'X-IRMC-CALL-DATETIME;RECEIVED:20260702T101500Z').number).toBe('')
   })
 
+  it('a call whose phone did not know the time is a call; nobody makes one up, and no phone takes it', () => {
+    const call = item('VERSION:2.1', 'TEL:1', 'X-IRMC-CALL-DATETIME;MISSED:')
+    expect(call).toMatchObject({ type: 'missed', atMs: null })
+    expect(calls.at!(call)).toBeNull()
+    expect(calls.change(call, orrin)).toEqual({ cannot: 'no-time' })
+    const again = calls.read(calls.files![0]!.write(call, { position: 1, number: tools.number }) as Uint8Array, tools)
+    expect(again.ok && again.item.atMs).toBeNull()
+  })
+
+  it('several times in one card are several calls, each with its own kind, state and duration', () => {
+    const card = (...lines: string[]) => utf8Bytes(['BEGIN:VCARD', 'VERSION:2.1', 'TEL:1', ...lines, 'END:VCARD', ''].join('\r\n'))
+    const of = (bytes: Uint8Array) =>
+      (calls.several!(bytes) ?? [bytes]).map((one) => {
+        const read = calls.read(one, tools)
+        if (!read.ok) throw new Error(read.code)
+        return [read.item.type, read.item.atMs! / 1000, read.item.durationS]
+      })
+    const at = Date.UTC(2026, 10, 2, 10, 15) / 1000
+    const two = ['X-IRMC-CALL-DATETIME;MISSED:20261102T101500Z', 'X-IRMC-CALL-DATETIME;RECEIVED:20261102T101600Z'] as const
+    expect(of(card(...two))).toEqual([
+      ['missed', at, undefined],
+      ['in', at + 60, undefined],
+    ])
+    expect(of(card(two[0], 'X-CALL-DURATION:0', two[1], 'X-CALL-DURATION:75'))).toEqual([
+      ['missed', at, 0],
+      ['in', at + 60, 75],
+    ])
+    // one duration for two calls is nobody's
+    expect(of(card(...two, 'X-CALL-DURATION:75')).map(([, , s]) => s)).toEqual([undefined, undefined])
+    expect(calls.several!(card(two[0]))).toBeUndefined()
+  })
+
   it.each([
     ['no-call-date', ['TEL:1']],
     ['no-call-date', ['TEL:1', 'X-IRMC-CALL-DATETIME;RECEIVED:yesterday']],
@@ -63,7 +95,7 @@ describe('a call record (phone book access profile, section 3.1.3)', () => {
 
 describe('what a call says', () => {
   const same = (a: Call, b: Call) => JSON.stringify(calls.atoms(a, tools)) === JSON.stringify(calls.atoms(b, tools))
-  const call: Call = { number: '07700 900123', name: 'A', type: 'in', atMs: 1_700_000_000_000, durationS: 60 }
+  const call = { number: '07700 900123', name: 'A', type: 'in' as const, atMs: 1_700_000_000_000, durationS: 60 } satisfies Call
   it('is the number in any spelling, the second, the kind and the duration; never the name beside it', () => {
     expect(same(call, { ...call, number: '+44 7700 900123', name: 'B', atMs: call.atMs + 999 })).toBe(true)
     for (const change of [

@@ -14,6 +14,8 @@ export const callChanges = {
 export function changeCall(call: Call, to: PhoneModel): { item: Call; changes: Change[] } | { cannot: string } {
   const { write } = to.capability.calls
   if ('cannot' in write) return write
+  // a log is in order of time: none takes a call that has none, and a time made up would be an untruth
+  if (call.atMs === null) return { cannot: 'no-time' }
   const changes: Change[] = []
   const note = (code: keyof typeof callChanges) => changes.push({ code, loss: callChanges[code].loss })
   const hasDuration = call.durationS !== undefined && call.durationS > 0

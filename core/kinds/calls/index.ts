@@ -5,7 +5,7 @@ import { writeBasicTime } from '../../text/zone.ts'
 import { csvLine } from '../../formats/csv/write.ts'
 import type { Kind } from '../kind.ts'
 import { callChanges, changeCall } from './change.ts'
-import { callFromVcard } from './from-vcard.ts'
+import { callFromVcard, eachCall } from './from-vcard.ts'
 import type { Call, CallType } from './model.ts'
 
 export type { Call } from './model.ts'
@@ -37,12 +37,13 @@ export const calls: Kind<Call> = {
       ? { ok: false, code: result.code }
       : { ok: true, item: result.call, issues: first.issues.map((issue) => issue.code) }
   },
+  several: eachCall,
   // the name beside a number is made of the contacts, and a phone that does not say how long says nothing
   atoms: (call, tools) => [
     [
       'call',
       call.number ? tools.number(call.number) : 'withheld',
-      Math.floor(call.atMs / 1000),
+      call.atMs === null ? '' : Math.floor(call.atMs / 1000),
       call.type,
       call.durationS ? `${call.durationS} s` : '',
     ].join('\u001f'),
@@ -51,7 +52,7 @@ export const calls: Kind<Call> = {
   matchKeys: () => [],
   change: changeCall,
   changes: callChanges,
-  rules: ['platform-takes-no-calls', 'phone-takes-no-calls', 'file-is-read-only', 'no-room', 'not-known'],
+  rules: ['platform-takes-no-calls', 'phone-takes-no-calls', 'file-is-read-only', 'no-room', 'not-known', 'no-time'],
   failures: [
     'empty-card',
     'more-than-one-card',
@@ -86,6 +87,7 @@ export const calls: Kind<Call> = {
   shape: (call) => ({
     [call.type]: 1,
     ...(call.number ? {} : { withheld: 1 }),
+    ...(call.atMs === null ? { timeNotKnown: 1 } : {}),
     ...(call.durationS ? { minutes: Math.ceil(call.durationS / 60) } : {}),
   }),
   at: (call) => call.atMs,
@@ -98,7 +100,7 @@ export const calls: Kind<Call> = {
       head: csvLine(['when', 'type', 'number', 'name', 'seconds']),
       write: (call) =>
         csvLine([
-          new Date(call.atMs).toISOString(),
+          call.atMs === null ? '' : new Date(call.atMs).toISOString(),
           call.type,
           call.number,
           call.name,
@@ -116,7 +118,7 @@ function callToVcard(call: Call, version: '2.1' | '3.0', number?: (text: string)
     { name: 'N', value: [call.name, '', '', '', ''] },
     { name: 'FN', value: call.name },
     { name: 'TEL', value: call.number ? (number?.(call.number) ?? call.number) : 'withheld' },
-    { name: 'X-IRMC-CALL-DATETIME', types: [type], value: writeBasicTime(call.atMs) },
+    { name: 'X-IRMC-CALL-DATETIME', types: [type], value: call.atMs === null ? '' : writeBasicTime(call.atMs) },
   ]
   if (state) out.push({ name: 'X-CALL-STATE', value: state })
   if (call.durationS !== undefined) out.push({ name: 'X-CALL-DURATION', value: String(call.durationS) })

@@ -9,8 +9,8 @@ export interface Call {
   /** The name the log shows beside it: derived from the contacts, no content of its own. */
   readonly name: string
   readonly type: CallType
-  /** Milliseconds since 1970, to the second. */
-  readonly atMs: number
+  /** Milliseconds since 1970, to the second; null where the phone itself does not know. */
+  readonly atMs: number | null
   /** Seconds; undefined where the phone does not say it. */
   readonly durationS: number | undefined
 }

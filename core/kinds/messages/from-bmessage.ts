@@ -1,6 +1,6 @@
 import { readBmessage, readListingEntry, textOfPdus, type Bmessage, type ListingEntry } from '../../formats/bmessage/index.ts'
 import { headerOf, readEncodedWords, readMime, textOfPart, type MimePart } from '../../formats/mime/index.ts'
-import { decodeCharset, utf8Text } from '../../text/bytes.ts'
+import { asBase64Url, decodeCharset, utf8Text } from '../../text/bytes.ts'
 import { quotedPrintableBytes } from '../../text/quoted-printable.ts'
 import { binaryBytes, binaryText } from '../../text/bytes.ts'
 import { readPhoneTime } from '../../text/zone.ts'
@@ -25,7 +25,7 @@ export function messageFromRecord(bytes: Uint8Array, tools: ReadTools): MessageR
     (/^\d+$/.test(entry.x_time ?? '') ? readPhoneTime(entry.x_time, tools.instant) : undefined) ??
     (entry.datetime?.includes('T') ? readPhoneTime(entry.datetime, tools.instant) : undefined)
   if (atMs === undefined) return { code: 'no-message-date' }
-  const content = object.type === 'SMS_GSM' || object.type === 'SMS_CDMA' ? textContent(object) : mimeContent(object)
+  const content = isText(object) ? textContent(object) : mimeContent(object, tools)
   if ('code' in content) return content
   const { direction, state } = courseOf(entry, object)
   const others = object.recipients.filter((party) => party !== '')
@@ -49,6 +49,23 @@ export function messageFromRecord(bytes: Uint8Array, tools: ReadTools): MessageR
     },
   }
 }
+
+const isText = ({ type }: Bmessage) => type === 'SMS_GSM' || type === 'SMS_CDMA'
+
+/**
+ * The bytes of an attachment that stands in its message instead of beside it, by the handle the reading gave it.
+ * Undefined for any other handle.
+ */
+export function attachmentInside(bytes: Uint8Array, handle: string): Uint8Array | undefined {
+  if (!handle.startsWith(insideHandle)) return undefined
+  const record = readListingEntry(bytes)
+  const read = record && readBmessage(record.object)
+  if (!read?.ok || isText(read.message)) return undefined
+  return readMime(read.message.body).parts[Number(handle.slice(insideHandle.length))]?.content
+}
+
+/** No phone's own: they name no file of their own with a colon. */
+const insideHandle = 'inside:'
 
 const standardFolders: ReadonlySet<string> = new Set(['inbox', 'sent', 'outbox', 'draft', 'deleted'])
 
@@ -98,7 +115,7 @@ function textContent({ body, charset, encoding, type }: Bmessage): Content {
   return { issues, says: { subject: '', text: text.replace(/\r\n?/g, '\n'), reactionTo: undefined, attachments: [] } }
 }
 
-function mimeContent({ body }: Bmessage): Content {
+function mimeContent({ body }: Bmessage, tools: Pick<ReadTools, 'hash'>): Content {
   const { headers, parts, issues } = readMime(body)
   const lossy = issues.find(
     (code) => code.startsWith('damaged-') || code === 'boundary-open' || code === 'boundary-missing' || code === 'too-many-parts',
@@ -108,7 +125,7 @@ function mimeContent({ body }: Bmessage): Content {
   const guessed = new Set<string>()
   const attachments: Attachment[] = []
   let reactionTo: string | undefined
-  for (const part of parts) {
+  for (const [n, part] of parts.entries()) {
     if (part.external) attachments.push(attachmentOf(part, part.external))
     // how the parts are laid out says nothing
     else if (part.type === 'application/smil') continue
@@ -119,7 +136,7 @@ function mimeContent({ body }: Bmessage): Content {
       const isReaction = part.disposition === 'reaction'
       if (isReaction) reactionTo = readEncodedWords(headerOf(part.headers, 'content-description') ?? '')
       if (text.trim() !== '' || isReaction) texts.push(text.replace(/\r\n?/g, '\n').trimEnd())
-    } else return { code: 'attachment-inside' }
+    } else attachments.push(insideOf(part, n, tools))
   }
   return {
     issues: [...issues, ...guessed],
@@ -134,5 +151,16 @@ function attachmentOf({ parameters }: MimePart, external: NonNullable<MimePart['
     handle: parameters.handle ?? '',
     sizeBytes: Number(parameters.size ?? 0) || 0,
     digest: parameters['x-digest'] ?? '',
+  }
+}
+
+/** An attachment that stands in the object, as MMS do on the network (OMA-TS-MMS-ENC). */
+function insideOf({ type, fileName, content }: MimePart, n: number, { hash }: Pick<ReadTools, 'hash'>): Attachment {
+  return {
+    type,
+    name: readEncodedWords(fileName),
+    handle: `${insideHandle}${n}`,
+    sizeBytes: content.length,
+    digest: asBase64Url(hash(content)),
   }
 }

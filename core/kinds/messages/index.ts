@@ -3,7 +3,7 @@ import { utf8Bytes } from '../../text/bytes.ts'
 import type { Kind } from '../kind.ts'
 import { conversationKey, messageAtoms, messageCanonicalVersion } from './canonical.ts'
 import { changeMessage, messageChanges, splitMessage } from './change.ts'
-import { messageFromRecord } from './from-bmessage.ts'
+import { attachmentInside, messageFromRecord } from './from-bmessage.ts'
 import { isGroup, type Message } from './model.ts'
 import { messageFiles } from './files.ts'
 import { noteParts, recordOfMessage } from './to-bmessage.ts'
@@ -78,6 +78,7 @@ export const messages: Kind<Message> = {
     return 'cannot' in write ? [message] : splitMessage(message, write)
   },
   parts: (message) => message.attachments,
+  partInside: attachmentInside,
   noteParts,
   moveParts: (message, handles) => ({
     ...message,

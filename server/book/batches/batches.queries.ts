@@ -220,7 +220,7 @@ export function manyToClear(client: Client, { ticketId, kind }: KindScope): Prom
        join entry e on e.ticket_id = w.ticket_id and e.kind = w.kind and e.seq = w.entry_seq
       where w.ticket_id = $1 and w.kind = $2 and w.ended is null
         and (w.away_native is not null
-          or (not w.is_current and w.native is not null and e.fate in ('carried', 'changed') and e.written is not null))
+          or (not w.is_current and not w.is_double and w.native is not null and e.fate in ('carried', 'changed') and e.written is not null))
      union all
      select null, e.seq, j.native, j.before_digest, e.written, e.expected
        from joining j

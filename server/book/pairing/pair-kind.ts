@@ -8,6 +8,7 @@ import type { TicketKeys } from '../../vault/keys.ts'
 import { letGo } from '../entries/entries.queries.ts'
 import { settle, settleEach } from '../settle.ts'
 import {
+  claimDoubles,
   countOrigins,
   dropUnbalanced,
   findUnbalanced,
@@ -75,8 +76,9 @@ export async function pairKind(client: Client, scope: PairScope, how: PairHow): 
       settled: hosts.map((r, i) => record(r, hostFacts[i]!)),
       joins: kindOf(kind).joins,
       items: entries.map((e, i) => itemOf(e, entryFacts[i]!)),
-      formers: formers.map(({ id, native, expected, is_gone: isGone }) => ({
+      formers: formers.map(({ id, native, expected, is_gone: isGone, is_double: isDouble }) => ({
         isGone,
+        isDouble,
         id,
         nativeId: native?.toString('hex') ?? null,
         digest: expected.toString('hex'),
@@ -111,6 +113,7 @@ export async function pairKind(client: Client, scope: PairScope, how: PairHow): 
       values: [[...result.fates].flatMap(([seq, fate]) => (fate === 'pending' ? [seq] : []))],
     })
     await letGo(client, scope)
+    await claimDoubles(client, scope)
   }
   await noteWritten(client, scope)
   await countOrigins(client, scope)

@@ -39,6 +39,7 @@ export async function findUnbalanced(client: Client, scope: PairScope): Promise<
   await change(client, 'create temporary table unbalanced (digest bytea primary key, surplus int not null) on commit drop')
   await change(client, `insert into unbalanced ${matchingStatement}`, values(scope))
   await addFormers(client, scope)
+  await addOwn(client, scope)
   await spreadToParts(client, scope)
 }
 
@@ -53,6 +54,21 @@ async function addFormers(client: Client, { ticketId, kind, lastReading }: PairS
          union
          select i.digest from written w join item i on i.reading_id = $3 and i.native = w.native where ${isFormer}
        ) former
+         on conflict do nothing`,
+    [ticketId, kind, lastReading],
+  )
+}
+
+/** An item whose own record says something else is looked at, though another record may stand for its content. */
+async function addOwn(client: Client, { ticketId, kind, lastReading }: PairScope): Promise<void> {
+  await change(
+    client,
+    `insert into unbalanced
+     select distinct e.expected, 0
+       from item i
+       join unbalanced u using (digest)
+       join entry e on e.ticket_id = $1 and e.kind = $2 and e.written = i.native and e.expected <> i.digest
+      where i.reading_id = $3 and ${isTaken}
          on conflict do nothing`,
     [ticketId, kind, lastReading],
   )
@@ -163,9 +179,9 @@ export function manyUnbalancedEntries(client: Client, { ticketId, kind, previous
 
 /** What this ticket wrote and no item claims; of what was seen gone, the content alone still tells. */
 export function manyFormers(client: Client, { ticketId, kind }: KindScope) {
-  return many<{ id: number; native: Buffer | null; expected: Buffer; is_gone: boolean }>(
+  return many<{ id: number; native: Buffer | null; expected: Buffer; is_gone: boolean; is_double: boolean }>(
     client,
-    `select w.id, w.native, w.expected, w.ended is not null as is_gone
+    `select w.id, w.native, w.expected, w.ended is not null as is_gone, w.is_double
        from written w
       where w.ticket_id = $1 and w.kind = $2 and not w.is_current and (w.ended is null or w.ended = 'gone')
       order by w.id`,
@@ -270,6 +286,34 @@ export async function noteWritten(client: Client, { ticketId, kind, lastReading,
        join written w on w.ticket_id = $1 and w.kind = $2 and w.native = i.native and w.ended is null
       where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.origin = 'leftBehind' and o.written_id is null
         and i.reading_id = $3 and i.seq = o.item_seq`,
+    [ticketId, kind, lastReading],
+  )
+}
+
+/**
+ * Second records of items that were found since something was last written are ours as well: the phone stored one
+ * twice, or an answer was lost. They are left behind, whatever they say later, until somebody takes them away.
+ */
+export async function claimDoubles(client: Client, { ticketId, kind, lastReading }: PairScope): Promise<void> {
+  await change(
+    client,
+    `with doubles as (
+       select distinct on (o.item_seq) o.item_seq, i.native, i.digest, e.seq, e.reading_id, e.item_seq as entry_item
+         from origin o
+         join item i on i.reading_id = $3 and i.seq = o.item_seq
+         join entry e on e.ticket_id = $1 and e.kind = $2 and e.expected = i.digest
+          and e.fate in ('carried', 'changed', 'editedThere') and e.written is not null
+         join ticket_kind k on k.ticket_id = $1 and k.kind = $2 and k.checked_writes is distinct from k.writes
+        where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.origin = 'double'
+     ), claimed as (
+       insert into written (ticket_id, kind, entry_seq, expected, reading_id, item_seq, native, is_current, was_seen, is_double)
+       select $1, $2, seq, digest, reading_id, entry_item, native, false, true, true from doubles
+       returning id, native
+     )
+     update origin o set origin = 'leftBehind', written_id = c.id
+       from claimed c
+       join doubles d using (native)
+      where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.item_seq = d.item_seq`,
     [ticketId, kind, lastReading],
   )
 }

@@ -66,11 +66,16 @@ async function makeRecords(work: Work, items: readonly EntryContent[]): Promise<
   })
   if (!kind.parts || !forms.some((form) => kind.parts!(form).length > 0))
     return { toSend: items, records: forms.map((form) => kind.write(form, ticket.target, number)) }
-  return moveItems(work, items, forms)
+  return moveItems(work, items, forms, bodies)
 }
 
 /** Moves the files of items, one after the other, and makes the records that name them. */
-async function moveItems(work: Work, items: readonly EntryContent[], forms: readonly unknown[]): Promise<Omit<Batch, 'items'>> {
+async function moveItems(
+  work: Work,
+  items: readonly EntryContent[],
+  forms: readonly unknown[],
+  bodies: readonly Uint8Array[],
+): Promise<Omit<Batch, 'items'>> {
   const { context, ticket, now } = work
   const kind = kindOf(work.kind)
   const toSend: EntryContent[] = []
@@ -95,7 +100,7 @@ async function moveItems(work: Work, items: readonly EntryContent[], forms: read
   for (const [i, item] of items.entries()) {
     let moved: Moved<unknown>
     try {
-      moved = await mover.move(forms[i])
+      moved = await mover.move(forms[i], bodies[i]!)
     } catch (failure) {
       if (!(failure instanceof MustWait) || records.length === 0) throw failure
       return { toSend, records, failure }

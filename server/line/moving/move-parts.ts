@@ -13,8 +13,8 @@ export type Moved<Item> =
   | { readonly as: 'unreadable' | 'cannotCross'; readonly reason: string }
 
 export interface Mover<Item> {
-  /** Streams the files of one item over. @throws MustWait, LeaseLost */
-  move(form: Item): Promise<Moved<Item>>
+  /** Streams the files of one item over, those its record holds itself from there. @throws MustWait, LeaseLost */
+  move(form: Item, record: Uint8Array): Promise<Moved<Item>>
 }
 
 /**
@@ -30,13 +30,17 @@ export async function createMover<Item>(
   let old = await attach(context, ticket.old)
   const streams = { kind: kind.code, now, onBytes }
 
-  async function movePart(part: Part, isConverted: boolean): Promise<{ handle: string; made?: FoundPart } | { reason: string }> {
+  async function movePart(
+    part: Part,
+    isConverted: boolean,
+    inside: Uint8Array | undefined,
+  ): Promise<{ handle: string; made?: FoundPart } | { reason: string }> {
     let reason = 'stalls'
     for (let attempt = 1; attempt <= patience.file.attempts; attempt++) {
       if (attempt > 1) old = await attach(context, ticket.old)
       const side: { failed?: 'old' } = {}
       try {
-        const whole = { old, part, side }
+        const whole = { old, part, side, inside }
         const moved = isConverted ? await convertPart({ ...streams, ...whole }) : await streamPart({ ...streams, ...whole })
         if (moved) return moved
         // read otherwise than before: once more, and then it is another file, or a bad one
@@ -53,14 +57,15 @@ export async function createMover<Item>(
   }
 
   return {
-    async move(form) {
+    async move(form, record) {
       const conversions = new Map((kind.conversions?.(form) ?? []).map(({ handle, digest }) => [handle, digest]))
       const handles = new Map<string, string>()
       const made = new Map<string, FoundPart>()
       try {
         for (const part of kind.parts!(form)) {
           const original = conversions.get(part.handle)
-          const moved = await movePart(original === undefined ? part : { ...part, digest: original }, original !== undefined)
+          const inside = kind.partInside?.(record, part.handle)
+          const moved = await movePart(original === undefined ? part : { ...part, digest: original }, original !== undefined, inside)
           if ('reason' in moved) return { as: 'unreadable', reason: moved.reason }
           handles.set(part.handle, moved.handle)
           if (moved.made) made.set(part.handle, moved.made)
@@ -80,16 +85,21 @@ export interface OnePart {
   readonly old: Attached
   readonly now: Attached
   readonly part: Part
+  /** Its bytes where the record holds them; asked of the old phone else. */
+  readonly inside?: Uint8Array
   /** Who failed, if anybody did. */
   readonly side: { failed?: 'old' }
   onBytes(bytes: number): Promise<void>
 }
 
 /** The bytes of a file of the old phone, counted and digested. */
-async function* readOld({ kind, old, part, side, onBytes }: OnePart, hash: ReturnType<typeof createHash>): AsyncGenerator<Uint8Array> {
+async function* readOld(
+  { kind, old, part, inside, side, onBytes }: OnePart,
+  hash: ReturnType<typeof createHash>,
+): AsyncGenerator<Uint8Array> {
   let failure: unknown
   try {
-    for await (const chunk of old.session.openPart(kind, part.handle)) {
+    for await (const chunk of inside ? inPieces(inside) : old.session.openPart(kind, part.handle)) {
       hash.update(chunk)
       yield chunk
       try {

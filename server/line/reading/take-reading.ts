@@ -1,5 +1,5 @@
 import type { LinkRecord } from '#contracts/link/index.ts'
-import type { ReadTools } from '#core/kinds/kind.ts'
+import type { Kind, ReadTools } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { LinkError, type LinkSession } from '../../endpoints/link.ts'
@@ -78,6 +78,8 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
   const { clock } = context.services
   const startedMs = clock.now()
   const apart = createApart()
+  /** Items beyond the first of records that hold several: the phone's own list shows each of them. */
+  let more = 0
   let streamed = 0
   const alive = (bytes: number) =>
     wanted.onProgress?.((streamed += bytes), before.bytes, 'bytes') ??
@@ -112,7 +114,7 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
         const after = await session.count(wanted.kind)
         const derived = after.derived + apart.count
         const isMet =
-          next.value.count === place.items + apart.count &&
+          next.value.count === place.items + apart.count - more &&
           after.items === place.items + derived &&
           next.value.revision === after.revision &&
           apart.haveOwners()
@@ -145,7 +147,9 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
       }
       if (kind.isMedia) apart.own(record.id)
       if (!record.parts) {
-        await writer.push(record)
+        const pieces = severalOf(kind, record)
+        more += pieces.length - 1
+        for (const piece of pieces) await writer.push(piece)
         continue
       }
       const raw = rawDigest(keys, record)
@@ -163,6 +167,17 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
     if (error.code === 'LinkLost' || error.code === 'LinkProtocol') return { isWhole: false, reason: error.code }
     throw new MustWait(error.code, side, wanted.kind)
   }
+}
+
+/** A record that holds several items as one for each, under the phone's own name for the first. */
+function severalOf(kind: Kind, record: LinkRecord): readonly LinkRecord[] {
+  const bodies = record.unreadable === undefined ? kind.several?.(Buffer.from(record.body, 'base64')) : undefined
+  if (!bodies) return [record]
+  return bodies.map((body, i) => ({
+    ...record,
+    id: i === 0 ? record.id : `${record.id}#${i + 1}`,
+    body: Buffer.from(body).toString('base64'),
+  }))
 }
 
 /** Counts records that belong to others, and knows whether those were listed: an orphan is nobody's part. */
