@@ -13,8 +13,11 @@ type Act = (pool: pg.Pool, phone: PhoneRow, values: any) => Promise<void>
 async function askTrust(pool: pg.Pool, serial: string): Promise<void> {
   const phone = (await findPhone(pool, serial))!
   if (phone.trust === 'trusted' || !canAsk(phone, modelOf(phone).platform)) return
-  await pool.query(`update phone set trust = 'asked', asked_since = now() where serial = $1`, [serial])
-  announce({ event: 'asked', serial })
+  // who pressed Trust meanwhile is not asked again
+  const { rowCount } = await pool.query(`update phone set trust = 'asked', asked_since = now() where serial = $1 and trust <> 'trusted'`, [
+    serial,
+  ])
+  if (rowCount) announce({ event: 'asked', serial })
 }
 
 /** What hands do to a phone from outside, and what a test does to its memory. */
@@ -34,14 +37,12 @@ const handActs: Readonly<Record<string, Act>> = {
     await askTrust(pool, serial)
     announce({ event: 'plugged', port: free, serial })
   },
-  async pull(pool, { serial, trust, trust_once: once }) {
-    await changePhone(pool, serial, {
-      port: null,
-      is_charging: false,
-      trust: trust === 'trusted' && !once ? trust : 'none',
-      trust_once: false,
-      wants: null,
-    })
+  async pull(pool, { serial }) {
+    await changePhone(pool, serial, { port: null, is_charging: false, wants: null })
+    await pool.query(
+      `update phone set trust = case when trust = 'trusted' and not trust_once then trust else 'none' end, trust_once = false where serial = $1`,
+      [serial],
+    )
     // what was on its way and belongs to nothing goes with the cable
     setSession(serial, '')
     await dropLooseParts(pool, serial)
