@@ -1,4 +1,4 @@
-import type { FileFacts } from '../formats/image/inspect.ts'
+import type { FileFacts, Inspector } from '../formats/image/inspect.ts'
 import type { PhoneModel } from '../phones/capability.ts'
 import type { LocalTime } from '../text/zone.ts'
 
@@ -103,8 +103,8 @@ export interface Kind<Item = unknown> {
   partInside?(record: Uint8Array, handle: string): Uint8Array | undefined
   /** A record with what its parts were found to be, noted in it. */
   noteParts?(bytes: Uint8Array, found: ReadonlyMap<string, FoundPart>): Uint8Array
-  /** Looks into the beginning and the end of a file for what it says of itself. */
-  inspect?(head: Uint8Array, tail: Uint8Array): Promise<FileFacts>
+  /** Looks into a file for what it says of itself, while it streams by. */
+  inspector?(): Inspector
   /** The item with the handles its parts have on the other phone. */
   moveParts?(item: Item, handles: ReadonlyMap<string, string>): Item
   /** Of an item in the form it takes on a phone: its files that are made only at its turn. */

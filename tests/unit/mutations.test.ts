@@ -218,7 +218,7 @@ describe('no reader and no writer throws on data', () => {
     )
     for (let i = 0; i < most; i++) {
       const bytes = mutate(wholes[i % wholes.length]!, next)
-      await inspectFile(bytes, bytes.subarray(-4096))
+      await inspectFile(bytes)
       await embeddedPreview(bytes)
     }
   }, 120_000)

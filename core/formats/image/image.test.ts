@@ -5,7 +5,7 @@ import { embeddedPreview, inspectFile } from './inspect.ts'
 import { fitsName, renameTo, sniffType } from './sniff.ts'
 
 const notes = { taken: '2026:07:09 12:00:00', place: [-33.925, 18.42] as const }
-const look = (bytes: Uint8Array) => inspectFile(bytes, bytes.subarray(-4096))
+const look = (bytes: Uint8Array) => inspectFile(bytes)
 
 describe('what a file is', () => {
   it.each([

@@ -1,7 +1,7 @@
 import exifr from 'exifr'
-import { binaryText } from '../../text/bytes.ts'
+import { binaryText, joinBytes } from '../../text/bytes.ts'
 import type { LocalTime } from '../../text/zone.ts'
-import { sniffType } from './sniff.ts'
+import { createFinder } from './find-in-file.ts'
 
 /** What a file says of itself. */
 export interface FileFacts {
@@ -17,8 +17,10 @@ export interface FileFacts {
   readonly isDamaged: boolean
 }
 
-/** Bytes of a file that are looked at: Exif stands at the beginning, where cameras put it. */
+/** Bytes of a file that the small picture in it is looked for in: cameras put it at the beginning. */
 export const headBytes = 524_288
+
+const tailBytes = 4096
 
 const nothing: FileFacts = {
   type: undefined,
@@ -29,15 +31,43 @@ const nothing: FileFacts = {
   isDamaged: false,
 }
 
-/** Looks into the beginning of a file, and at its last bytes. Never throws on data. @param tail its last bytes, at least two */
-export async function inspectFile(head: Uint8Array, tail: Uint8Array): Promise<FileFacts> {
-  const type = sniffType(head)
-  if (type === undefined) return nothing
-  const base = { ...nothing, type, isDamaged: isCut(type, tail) }
-  if (type.startsWith('video/')) return { ...base, ...filmDate(head) }
-  if (type !== 'image/jpeg' && type !== 'image/heic' && type !== 'image/png') return base
+/** Looks into a file as it streams by. */
+export interface Inspector {
+  push(chunk: Uint8Array): void
+  /** Never throws on data. */
+  end(): Promise<FileFacts>
+}
+
+/** Keeps little of a file, however large it is: its own notes, wherever they stand in it, and its last bytes. */
+export function createInspector(): Inspector {
+  const finder = createFinder()
+  let tail: Uint8Array = new Uint8Array()
+  return {
+    push(chunk) {
+      finder.push(chunk)
+      tail = chunk.length >= tailBytes ? chunk.slice(-tailBytes) : joinBytes([tail, chunk]).slice(-tailBytes)
+    },
+    async end() {
+      const { type, found } = finder.end()
+      if (type === undefined) return nothing
+      const base = { ...nothing, type, isDamaged: isCut(type, tail) }
+      if (found?.as === 'movie') return { ...base, ...filmDate(found.bytes) }
+      return found ? { ...base, ...(await readExif(found.bytes)) } : base
+    },
+  }
+}
+
+/** The facts of a whole file. */
+export function inspectFile(bytes: Uint8Array): Promise<FileFacts> {
+  const inspector = createInspector()
+  inspector.push(bytes)
+  return inspector.end()
+}
+
+/** An Exif block, which is a TIFF file of its own. */
+async function readExif(block: Uint8Array): Promise<Partial<FileFacts>> {
   const found = (await exifr
-    .parse(head, {
+    .parse(block, {
       tiff: true,
       exif: true,
       gps: true,
@@ -47,12 +77,11 @@ export async function inspectFile(head: Uint8Array, tail: Uint8Array): Promise<F
       pick: ['DateTimeOriginal', 'OffsetTimeOriginal', 'Orientation', 'GPSLatitude', 'GPSLongitude', 'GPSLatitudeRef', 'GPSLongitudeRef'],
     })
     .catch(() => undefined)) as Record<string, unknown> | undefined
-  if (!found) return base
+  if (!found) return {}
   const { latitude, longitude, Orientation: orientation } = found
   const hasPlace = typeof latitude === 'number' && typeof longitude === 'number' && Math.abs(latitude) <= 90 && Math.abs(longitude) <= 180
   const taken = readExifDate(found.DateTimeOriginal)
   return {
-    ...base,
     taken,
     offsetMinutes: taken && readOffset(found.OffsetTimeOriginal),
     place: hasPlace ? { latitude, longitude } : undefined,
@@ -60,10 +89,14 @@ export async function inspectFile(head: Uint8Array, tail: Uint8Array): Promise<F
   }
 }
 
-/** The small picture cameras put into a file for lists; undefined when there is none. */
+/** The small picture cameras put into a file for lists; undefined when there is none. @param head its beginning */
 export async function embeddedPreview(head: Uint8Array): Promise<Uint8Array | undefined> {
-  const found = await exifr.thumbnail(head).catch(() => undefined)
-  return found && found.length > 100 && found[0] === 0xff && found[1] === 0xd8 ? found : undefined
+  const finder = createFinder()
+  finder.push(head)
+  const { found } = finder.end()
+  if (found?.as !== 'exif') return undefined
+  const preview = await exifr.thumbnail(found.bytes).catch(() => undefined)
+  return preview && preview.length > 100 && preview[0] === 0xff && preview[1] === 0xd8 ? preview : undefined
 }
 
 function readExifDate(value: unknown): LocalTime | undefined {
@@ -85,11 +118,10 @@ function readOffset(value: unknown): number | undefined {
 const filmEpoch = 2_082_844_800
 
 /** When a film was made, in UTC, by its movie header (ISO/IEC 14496-12 section 8.2.2). */
-function filmDate(head: Uint8Array): Partial<FileFacts> {
-  const at = binaryText(head).indexOf('mvhd')
-  if (at < 0 || at + 20 > head.length) return {}
-  const view = new DataView(head.buffer, head.byteOffset, head.byteLength)
-  const seconds = (head[at + 4] === 1 ? Number(view.getBigUint64(at + 8)) : view.getUint32(at + 8)) - filmEpoch
+function filmDate(header: Uint8Array): Partial<FileFacts> {
+  if (header.length < 12) return {}
+  const view = new DataView(header.buffer, header.byteOffset, header.byteLength)
+  const seconds = (header[0] === 1 ? Number(view.getBigUint64(4)) : view.getUint32(4)) - filmEpoch
   if (seconds <= 0 || seconds > 10_000_000_000) return {}
   const d = new Date(seconds * 1000)
   return {

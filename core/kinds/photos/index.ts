@@ -1,4 +1,4 @@
-import { inspectFile } from '../../formats/image/inspect.ts'
+import { createInspector } from '../../formats/image/inspect.ts'
 import { isFilm } from '../../formats/image/sniff.ts'
 import { invariant } from '../../invariant.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
@@ -86,7 +86,7 @@ export const photos: Kind<Photo> = {
   },
   parts: (photo) => (photo.isCloudOnly ? [] : photo.files),
   noteParts: noteFiles,
-  inspect: inspectFile,
+  inspector: createInspector,
   moveParts: (photo, handles) => ({
     ...photo,
     files: photo.files.map((file) => ({ ...file, handle: handles.get(file.handle) ?? file.handle })),

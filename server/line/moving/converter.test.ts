@@ -6,7 +6,7 @@ import { createConverter, NotConverted, toJpeg } from './converter.ts'
 
 const converter = createConverter()
 afterAll(() => converter.close())
-const look = (bytes: Uint8Array) => inspectFile(bytes, bytes.subarray(-4096))
+const look = (bytes: Uint8Array) => inspectFile(bytes)
 
 /** Where the lighthouse's dark lantern is in a picture: near the top when it stands upright. */
 async function lanternAt(bytes: Uint8Array): Promise<{ x: number; y: number }> {

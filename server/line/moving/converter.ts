@@ -102,9 +102,9 @@ export function converter(): Converter {
  * @throws NotConverted also when date or place did not come with it
  */
 export async function toJpeg(bytes: Uint8Array, type: string, through: Converter = converter()): Promise<Uint8Array> {
-  const before = await inspectFile(bytes, bytes.subarray(-4096))
+  const before = await inspectFile(bytes)
   const made = await through.run(bytes, type, { as: 'jpeg', exif: exifOf(before) })
-  const after = await inspectFile(made, made.subarray(-4096))
+  const after = await inspectFile(made)
   const isDateKept = JSON.stringify(after.taken) === JSON.stringify(before.taken) && after.offsetMinutes === before.offsetMinutes
   const isPlaceKept =
     before.place === undefined

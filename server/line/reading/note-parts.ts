@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto'
 import type { LinkRecord } from '#contracts/link/index.ts'
-import { headBytes } from '#core/formats/image/inspect.ts'
 import type { FoundPart, Kind } from '#core/kinds/kind.ts'
 import { patience } from '../../base/patience.ts'
 import { LinkError, type LinkSession } from '../../endpoints/link.ts'
@@ -13,8 +12,6 @@ interface How {
   /** Called with the bytes of every piece: shows that it goes on, and stops it when the lease is lost. */
   alive(bytes: number): Promise<void>
 }
-
-const tailBytes = 4096
 
 class Stalled extends Error {}
 
@@ -56,19 +53,14 @@ async function readPatiently(session: LinkSession, how: Omit<How, 'before'>, han
 
 async function readPart(session: LinkSession, { kind, side, alive }: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
   const hash = createHash('sha256')
-  const looks = kind.inspect !== undefined && side === 'old'
-  const head: Uint8Array[] = []
-  let tail = Buffer.alloc(0)
+  const inspector = side === 'old' ? kind.inspector?.() : undefined
   let sizeBytes = 0
   for await (const chunk of session.openPart(kind.code, handle)) {
     hash.update(chunk)
-    if (looks && sizeBytes < headBytes) head.push(chunk)
-    if (looks)
-      tail = Buffer.from(chunk.length >= tailBytes ? chunk.subarray(-tailBytes) : Buffer.concat([tail, chunk]).subarray(-tailBytes))
+    inspector?.push(chunk)
     sizeBytes += chunk.length
     await alive(chunk.length)
   }
-  const digest = hash.digest('base64url')
-  if (!looks) return { digest, sizeBytes }
-  return { digest, sizeBytes, facts: await kind.inspect!(Buffer.concat(head).subarray(0, headBytes), tail) }
+  const found = { digest: hash.digest('base64url'), sizeBytes }
+  return inspector ? { ...found, facts: await inspector.end() } : found
 }
