@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { join } from 'node:path'
 import { buildWhenStale } from './build.ts'
 import { seedDemo } from './demo-shop.ts'
+import { folderFor, ownUser, type OwnUser } from './own-user.ts'
 import { freePort, startPostgres, type LocalServer } from './postgres.ts'
 import { makeShop, provision, type DatabaseUrls } from './provision.ts'
 import { readState } from './state.ts'
@@ -55,10 +56,13 @@ export async function demo({ isFresh, hasPractice, isDev = false }: DemoWish): P
   if (!isDev) buildWhenStale()
 
   const [webPort, linkPort, handPort] = [Number(process.env.PORT) || (await portNear(4670)), await freePort(), await freePort()]
-  const env = envOf({ urls, folder, masterKeyFile, webPort, practice: hasPractice ? { linkPort, handPort, ...state } : null })
+  // a developer's own processes write what they build into the project
+  const user = isDev ? undefined : ownUser()
+  const dataFolder = folderFor(user, join(folder, 'data'), [masterKeyFile])
+  const env = envOf({ urls, dataFolder, masterKeyFile, webPort, practice: hasPractice ? { linkPort, handPort, ...state } : null })
   const watching = isDev ? ['--watch', '--watch-preserve-output'] : []
   const keep = (args: readonly string[], extra: Record<string, string> = {}) =>
-    keepRunning(args, { ...env, ...extra }, children, () => isStopping)
+    keepRunning(args, { env: { ...env, ...extra }, user, children, isStopping: () => isStopping })
   if (hasPractice) {
     keep([...watching, '--import', 'tsx', 'standins/main.ts'], {
       STANDINS_DATABASE_URL: urls.standins,
@@ -111,17 +115,17 @@ async function forget(folder: string): Promise<void> {
 
 interface EnvWish {
   readonly urls: DatabaseUrls
-  readonly folder: string
+  readonly dataFolder: string
   readonly masterKeyFile: string
   readonly webPort: number
   readonly practice: { linkPort: number; handPort: number; linkToken: string; handToken: string } | null
 }
 
-function envOf({ urls, folder, masterKeyFile, webPort, practice }: EnvWish): Record<string, string> {
+function envOf({ urls, dataFolder, masterKeyFile, webPort, practice }: EnvWish): Record<string, string> {
   return {
     CORVEND_DATABASE_URL: urls.app,
     CORVEND_MASTER_KEY_FILE: masterKeyFile,
-    CORVEND_DATA: join(folder, 'data'),
+    CORVEND_DATA: dataFolder,
     // its own way of ending waits for every connection, and trips over one that was cut
     NITRO_SHUTDOWN_DISABLED: 'true',
     NITRO_HOST: '127.0.0.1',
@@ -150,13 +154,21 @@ export async function endAll(children: readonly ChildProcess[], patienceMs = 150
   clearTimeout(force)
 }
 
+interface Keeping {
+  readonly env: Record<string, string>
+  readonly user: OwnUser | undefined
+  readonly children: ChildProcess[]
+  isStopping(): boolean
+}
+
 /** Starts a process and starts it again whenever it ends by itself. */
-function keepRunning(args: readonly string[], env: Record<string, string>, children: ChildProcess[], isStopping: () => boolean): void {
-  const child = spawn(process.execPath, [...args], { env: { ...process.env, ...env }, stdio: ['ignore', 'ignore', 'inherit'] })
+function keepRunning(args: readonly string[], how: Keeping): void {
+  const { env, user, children, isStopping } = how
+  const child = spawn(process.execPath, [...args], { env: { ...process.env, ...env }, stdio: ['ignore', 'ignore', 'inherit'], ...user })
   children.push(child)
   child.on('exit', () => {
     children.splice(children.indexOf(child), 1)
-    if (!isStopping()) setTimeout(() => !isStopping() && keepRunning(args, env, children, isStopping), 700)
+    if (!isStopping()) setTimeout(() => !isStopping() && keepRunning(args, how), 700)
   })
 }
 

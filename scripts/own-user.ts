@@ -1,0 +1,53 @@
+import { execFileSync, spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { chownSync, existsSync, mkdirSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+
+/** Who processes run as: a user with no rights but its own. */
+export interface OwnUser {
+  readonly uid: number
+  readonly gid: number
+}
+
+const isRoot = process.getuid?.() === 0
+
+/**
+ * The user that web, worker and practice phones run as when all is started as root; made at the first use. Undefined
+ * where we are nobody special anyway, or where that user can't enter the project's folder: then it is said in one line.
+ * @throws Error when the user can't be made
+ */
+export function ownUser(name = 'corvend'): OwnUser | undefined {
+  if (!isRoot) return undefined
+  if (spawnSync('id', [name]).status !== 0) {
+    const made = spawnSync(
+      'useradd',
+      ['--system', '--user-group', '--no-create-home', '--home-dir', '/nonexistent', '--shell', '/usr/sbin/nologin', name],
+      { encoding: 'utf8' },
+    )
+    if (made.status !== 0) throw new Error(`The user ${name} could not be made: ${made.stderr.trim()}`)
+  }
+  const [uid, gid] = ['-u', '-g'].map((flag) => Number(execFileSync('id', [flag, name], { encoding: 'utf8' })))
+  if (!canEnter(name, process.cwd())) {
+    console.error(`The user ${name} can't enter this folder, so everything runs as root. Move it to where others may read, /srv for one.`)
+    return undefined
+  }
+  return { uid: uid!, gid: gid! }
+}
+
+/** A folder of a user's own: where it is wanted if that user can enter it, else where it can, said in one line. @param files that it reads */
+export function folderFor(user: OwnUser | undefined, wanted: string, files: readonly string[] = [], name = 'corvend'): string {
+  mkdirSync(wanted, { recursive: true, mode: 0o700 })
+  if (!user) return wanted
+  for (const path of [wanted, ...files]) chownSync(path, user.uid, user.gid)
+  if (canEnter(name, wanted)) return wanted
+  const other = join('/var/lib/corvend', `${createHash('sha256').update(resolve(wanted)).digest('hex').slice(0, 12)}-data`)
+  if (!existsSync(other)) console.error(`The user ${name} can't enter ${wanted}; its data is kept in ${other}.`)
+  mkdirSync('/var/lib/corvend', { recursive: true, mode: 0o755 })
+  mkdirSync(other, { recursive: true, mode: 0o700 })
+  chownSync(other, user.uid, user.gid)
+  return other
+}
+
+function canEnter(name: string, path: string): boolean {
+  return spawnSync('runuser', ['-u', name, '--', 'test', '-x', resolve(path)]).status === 0
+}
