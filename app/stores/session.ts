@@ -22,5 +22,8 @@ export const useSession = defineStore('session', () => {
     await api(routes.signOut)
     session.value = null
   }
-  return { session, load, signIn, signOut }
+  function setIdle(minutes: number) {
+    if (session.value) session.value.shop.idleMinutes = minutes
+  }
+  return { session, load, signIn, signOut, setIdle }
 })

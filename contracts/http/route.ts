@@ -10,7 +10,7 @@ export interface Route<
   Body extends z.ZodType = z.ZodType,
   Reply extends z.ZodType = z.ZodType,
 > {
-  readonly method: 'GET' | 'POST' | 'DELETE'
+  readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE'
   /** Below the server’s root; `{name}` for a parameter, `{name*}` for all that follows. */
   readonly path: `/api/${string}`
   /** What it does, in a line. */

@@ -39,6 +39,7 @@ import {
   eraseBody,
   groupsBody,
   itemBody,
+  idleBody,
   itemView,
   joiningBody,
   joiningsBody,
@@ -87,7 +88,16 @@ const session = {
     method: 'GET',
     path: '/api/session',
     says: 'Who is signed in, and the shop.',
-    reply: person.extend({ shop: z.object({ name: z.string(), address: z.string(), zone: z.string() }), hasPractice: z.boolean() }),
+    reply: person.extend({
+      shop: z.object({ name: z.string(), address: z.string(), zone: z.string(), idleMinutes: n }),
+      hasPractice: z.boolean(),
+    }),
+  }),
+  setIdle: route({
+    method: 'PUT',
+    path: '/api/shop/idle',
+    says: 'After how many minutes without a hand a browser is signed out, for the whole shop.',
+    body: idleBody,
   }),
   sessions: route({
     method: 'GET',

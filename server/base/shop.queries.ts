@@ -1,14 +1,21 @@
-import { maybeOne, one, type Client } from './db/sql.ts'
+import { change, maybeOne, one, type Client } from './db/sql.ts'
 
 export interface ShopRow {
   name: string
   address: string
   /** IANA. */
   zone: string
+  /** After so many minutes without a hand a browser is signed out. */
+  idle_minutes: number
 }
 
 export function oneShop(client: Client): Promise<ShopRow> {
-  return one<ShopRow>(client, 'select name, address, zone from shop where id = 1')
+  return one<ShopRow>(client, 'select name, address, zone, idle_minutes from shop where id = 1')
+}
+
+/** Sets when an idle browser is signed out, for the whole shop. */
+export async function setIdleMinutes(client: Client, minutes: number): Promise<void> {
+  await change(client, 'update shop set idle_minutes = $1 where id = 1', [minutes])
 }
 
 /** A digest by the master key that the shop's data was sealed with; undefined in a shop that was not made yet. */

@@ -213,6 +213,63 @@ describe('bodies', () => {
   })
 })
 
+describe('headers', () => {
+  const csp = /^(?=.*default-src 'self';)(?=.*script-src 'self' 'nonce-\S+' 'strict-dynamic';)(?=.*frame-ancestors 'none';)(?=.*object-src 'none';)/
+  it.each<[path: string, headers: Record<string, RegExp | null>]>([
+    ['/', { 'content-type': /text\/html/, 'content-security-policy': csp }],
+    ['/nothing-here', { 'content-type': /text\/html/, 'content-security-policy': csp }],
+    ['/api/health', { 'content-type': /application\/json/, 'cache-control': /no-store/ }],
+    ['/api/session', { 'content-type': /application\/problem\+json/, 'cache-control': /no-store/ }],
+    ['/api/openapi.json', { 'content-type': /application\/json/, 'cache-control': /no-store/ }],
+    ['/mark.svg', { 'content-type': /image\/svg\+xml/ }],
+  ])('of %s', async (path, wanted) => {
+    const { headers } = await fetch(web.url + path)
+    const all = {
+      'x-content-type-options': /^nosniff$/,
+      'referrer-policy': /^no-referrer$/,
+      'x-frame-options': /^(DENY|SAMEORIGIN)$/,
+      'x-powered-by': null,
+      ...wanted,
+    }
+    for (const [name, pattern] of Object.entries(all)) {
+      if (pattern) expect([path, name, headers.get(name)]).toEqual([path, name, expect.stringMatching(pattern)])
+      else expect([path, name, headers.get(name)]).toEqual([path, name, null])
+    }
+  })
+  it.each<[string, Record<string, string>, number]>([
+    ['another host', { host: 'evil.example' }, 421],
+    ['another site', { 'sec-fetch-site': 'cross-site' }, 403],
+    ['another origin', { origin: 'http://evil.example' }, 403],
+    ['no origin of its own', { origin: 'null' }, 403],
+    ['a form', { 'content-type': 'application/x-www-form-urlencoded' }, 415],
+    ['a file form', { 'content-type': 'multipart/form-data; boundary=x' }, 415],
+    ['plain text', { 'content-type': 'text/plain' }, 415],
+  ])('a write from %s is refused', async (_, headers, status) => {
+    const { hostname, port } = new URL(web.url)
+    // fetch sets a host of its own
+    const said = await new Promise<string>((resolve) => {
+      const body = JSON.stringify({ name: 'Rowan', pin: '1234' })
+      const all = {
+        host: `${hostname}:${port}`,
+        'content-type': 'application/json',
+        'content-length': String(body.length),
+        connection: 'close',
+        ...headers,
+      }
+      const socket = connect(Number(port), hostname)
+      let text = ''
+      socket.on('data', (piece) => (text += String(piece)))
+      socket.on('close', () => resolve(text))
+      socket.write(
+        `POST /api/session HTTP/1.1\r\n${Object.entries(all)
+          .map(([name, value]) => `${name}: ${value}\r\n`)
+          .join('')}\r\n${body}`,
+      )
+    })
+    expect(said.split('\r\n')[0]).toContain(` ${status} `)
+  })
+})
+
 describe('who asks', () => {
   it.each([
     ['nothing', {}],

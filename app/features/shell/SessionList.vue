@@ -29,6 +29,14 @@ async function end(id: number) {
   await look()
   busy.value = 0
 }
+const idleMinutes = computed(() => store.session?.shop.idleMinutes ?? 240)
+const idleChoices = computed(() => [...new Set([15, 60, 240, 480, 720, idleMinutes.value])].sort((a, b) => a - b))
+const idleWords = (minutes: number) =>
+  minutes < 60 || minutes % 60 ? `${minutes} minutes` : minutes === 60 ? '1 hour' : `${minutes / 60} hours`
+async function setIdle(minutes: number) {
+  sentence.value = ''
+  await api(routes.setIdle, { body: { minutes } }).then(() => store.setIdle(minutes), say)
+}
 watch(
   () => props.open,
   (isOpen) => isOpen && void look(),
@@ -50,7 +58,13 @@ watch(
         <AppButton v-else look="quiet" :busy="busy === session.id" @click="end(session.id)">Sign it out</AppButton>
       </li>
     </ul>
-    <p class="mt-3 text-xs text-soft">A browser nobody works in is signed out by itself after a while.</p>
+    <label class="mt-3 flex items-center justify-between gap-3 text-sm">
+      <span>Sign a browser out when nobody has used it for</span>
+      <select class="field w-32" :value="idleMinutes" @change="setIdle(Number(($event.target as HTMLSelectElement).value))">
+        <option v-for="minutes in idleChoices" :key="minutes" :value="minutes">{{ idleWords(minutes) }}</option>
+      </select>
+    </label>
+    <p class="mt-1 text-xs text-soft">This holds for everybody in the shop.</p>
     <AppButton class="mt-4" @click="$emit('close')">Close</AppButton>
   </AppDialog>
 </template>
