@@ -23,6 +23,7 @@ const whole: Search = {
 const pages: Readonly<Record<string, Partial<Search>>> = {
   'all items': {},
   'one facet': { facet: 'message-sent' },
+  'a rare facet': { facet: 'message-attachments' },
   'what arrived': { filter: 'carried' },
   'one month': { when: '2026-10' },
 }
@@ -48,8 +49,7 @@ export async function measureFirstPage(shop: BenchShop): Promise<void> {
     console.log(
       `first page of ${what}: ${small.buffers} buffers at 50,000, ${large.buffers} at 500,000; ${large.bad.join(', ') || 'no sequential scan, no sort'}`,
     )
-    // a month is looked for along the list: no aim, a figure to keep an eye on
-    if (!change.when) report(`buffers of the first page of ${what}, 500,000 over 50,000`, large.buffers / small.buffers, { atMost: 1.5 })
+    report(`buffers of the first page of ${what}, 500,000 over 50,000`, large.buffers / small.buffers, { atMost: 1.5 })
   }
 }
 

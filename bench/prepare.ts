@@ -2,6 +2,7 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
 import { transaction } from '#server/base/db/sql.ts'
 import { insertEntries } from '#server/book/entries/entries.queries.ts'
+import { keepPlaces } from '#server/book/listing/tags.queries.ts'
 import { insertReading, summarizeReading } from '#server/vault/readings.queries.ts'
 import { createStageWriter, writeStaged, type Place } from '#server/vault/stage.ts'
 import { readTools } from '#server/vault/read-tools.ts'
@@ -41,6 +42,7 @@ export async function carriedTicket(
     for (const record of linkRecords(kind, count, { dialect: side === 'old' ? 'orrin' : 'veyra', lost: missing })) await writer.push(record)
     await writer.end()
     await pool.query(`update reading set state = 'whole', got = $2, counted = $2, phone_revision = '1' where id = $1`, [reading.id, n])
+    await keepPlaces(pool, reading.id, kind)
     await summarizeReading(pool, reading.id, kindOf(kind).figures ?? [])
     return reading.id
   }

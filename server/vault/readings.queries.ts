@@ -92,7 +92,7 @@ export async function closeReading(
 }
 
 /**
- * Second figures of a whole reading: its slices, each with its time span, the sums of the shapes asked for, and its
+ * Second figures of a whole reading whose places are kept (`keepPlaces`): its slices, each with its time span, the sums of the shapes asked for, and its
  * items by year. Made once, so that a look at them costs nothing.
  */
 export async function summarizeReading(client: Client, id: number, sums: readonly string[]): Promise<void> {
@@ -115,7 +115,8 @@ export async function summarizeReading(client: Client, id: number, sums: readonl
                    from unnest($2::text[]) as s(name) left join item i on i.reading_id = $1 and i.shape ? s.name
                   group by s.name) s), '{}'),
               'months', coalesce((select jsonb_object_agg(month, n) from (
-                 select to_char(at at time zone 'UTC', 'YYYY-MM') as month, count(*) as n from item where reading_id = $1 and at is not null group by 1) m), '{}'))
+                 select tag as month, sum(cardinality(seqs))::int as n from item_tag where reading_id = $1 and tag ~ '^\\d+-\\d\\d$' group by 1) m), '{}'),
+              'tagged', true)
       where id = $1`,
     [id, sums],
   )

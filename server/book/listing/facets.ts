@@ -29,3 +29,33 @@ const facets: Readonly<Record<string, string>> = {
 export function facetSql(name: string): string | undefined {
   return Object.hasOwn(facets, name) ? facets[name] : undefined
 }
+
+/** Shapes most items of a kind have: walking along the list finds a page of them at once. */
+const common: ReadonlySet<string> = new Set([
+  ...['message-received', 'message-sent', 'message-sms', 'call-in', 'call-out', 'call-missed', 'event-single', 'event-occurs'],
+  ...['photo-files', 'app-data'],
+])
+
+/** Whether the places of a shape's items are kept with a reading. */
+export function isTagged(facet: string): boolean {
+  return Object.hasOwn(facets, facet) && !common.has(facet)
+}
+
+/** An array of the shapes an item `i` has, of those whose places are kept; by the words they begin with, a kind's own. */
+export function tagsSql(prefix: string): string {
+  const own = Object.entries(facets).filter(([name]) => isTagged(name) && prefixOf(name) === prefix)
+  return `array_remove(array[${own.map(([name, condition]) => `case when ${condition} then '${name}' end`).join(', ')}]::text[], null)`
+}
+
+const prefixes = ['call', 'message', 'event', 'photo', 'app']
+const prefixOf = (name: string) => prefixes.find((prefix) => name.startsWith(`${prefix}-`)) ?? ''
+
+/** Which shapes are a kind's. */
+export const prefixOfKind: Readonly<Record<string, string>> = {
+  contacts: '',
+  calls: 'call',
+  messages: 'message',
+  calendar: 'event',
+  photos: 'photo',
+  apps: 'app',
+}

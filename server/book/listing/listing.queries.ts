@@ -2,9 +2,10 @@ import type { z } from 'zod'
 import type { entryFilter } from '#contracts/http/ledger.ts'
 import type { searchBody } from '#contracts/http/ticket.ts'
 import { fates, notOver, origins } from '#core/book/index.ts'
-import { many, one, type Client } from '../../base/db/sql.ts'
+import { many, maybeOne, one, type Client } from '../../base/db/sql.ts'
 import { spanOf } from '../entries/entries.queries.ts'
-import { facetSql } from './facets.ts'
+import { facetSql, isTagged } from './facets.ts'
+import { partSize } from './tags.queries.ts'
 import type { KindRow } from '../../case/tickets.queries.ts'
 
 type Search = z.infer<typeof searchBody>
@@ -33,6 +34,8 @@ export interface Source {
   readonly order: string
   readonly columns: string
   readonly values: readonly unknown[]
+  /** The whole reading its rows are numbered by, or most of them: that of places of shapes and months. */
+  readonly readingId: number | null
   /** Its count where it is kept: a statement with the same values, or a figure. */
   readonly kept: { readonly text: string } | { readonly n: number } | null
 }
@@ -66,6 +69,7 @@ export function sourceOf(filter: Filter, kind: KindRow): Source {
       columns:
         'e.seq, e.reading_id, i.block, i.slot, i.at, e.fate, shown_reasons(e) as reasons, i.storage, i.shape, e.size_bytes, e.is_chosen, e.is_late',
       values: [kind.ticket_id, kind.kind],
+      readingId: kind.old_reading,
       kept: { text: `select coalesce(sum(e.n), 0)::int as n from tally e where ${where}` },
     }
   }
@@ -80,6 +84,7 @@ export function sourceOf(filter: Filter, kind: KindRow): Source {
       where: 'i.reading_id = $3 and not coalesce(o.is_part, false)',
       columns: `${plain}, coalesce(o.origin, '${filter}') as fate`,
       values: [kind.ticket_id, kind.kind, filter === 'first' ? kind.first_reading : kind.last_reading],
+      readingId: filter === 'first' ? kind.first_reading : kind.last_reading,
       kept: null,
     }
   }
@@ -91,6 +96,7 @@ export function sourceOf(filter: Filter, kind: KindRow): Source {
     where: `o.ticket_id = $1 and o.kind = $2 and ${filter === 'parts' ? 'o.is_part' : `o.side = '${origin.side}' and o.origin = '${origin.name}' and not o.is_part`}`,
     columns: `${plain}, o.origin as fate`,
     values: [kind.ticket_id, kind.kind],
+    readingId: filter !== 'parts' && origin.side === 'first' ? kind.first_reading : kind.last_reading,
     kept: { n: kind.origins[filter === 'parts' ? 'part' : origin.name] ?? 0 },
   }
 }
@@ -133,8 +139,19 @@ function conditions(query: ListQuery): { text: string; values: unknown[] } {
   return { text, values }
 }
 
+export interface ListedPage {
+  readonly rows: Listed[]
+  readonly next: number | null
+  readonly total: number
+}
+
 /** A page of what a search without text finds, in the phone's order. */
-export async function listedPage(client: Client, query: ListQuery): Promise<{ rows: Listed[]; next: number | null; total: number }> {
+export async function listedPage(client: Client, query: ListQuery): Promise<ListedPage> {
+  return (await taggedPage(client, query)) ?? (await walkedPage(client, query))
+}
+
+/** By walking along the list, or along the index of a slice. */
+async function walkedPage(client: Client, query: ListQuery): Promise<ListedPage> {
   const { source, search, after } = query
   const { text, values } = conditions(query)
   const rows = await many<Listed>(
@@ -146,6 +163,85 @@ export async function listedPage(client: Client, query: ListQuery): Promise<{ ro
     [...values, after],
   )
   return { rows, next: rows.length === search.limit ? rows.at(-1)!.seq : null, total: 0 }
+}
+
+/** The tags of a shape or a span that a search asks for; undefined where walking finds them as soon. */
+function tagsOf({ facet, when, group }: Search): string[] | undefined {
+  // a slice has an index of its own
+  if (group) return undefined
+  if (when.length > 4) return [when]
+  if (isTagged(facet)) return [facet]
+  return when ? Array.from({ length: 12 }, (_, i) => `${when}-${String(i + 1).padStart(2, '0')}`) : undefined
+}
+
+/** How many places are looked at with one statement. */
+const placesAtOnce = 400
+
+/**
+ * By the places that are kept with the reading; undefined where none are. Entries that were read anew since are
+ * numbered by another reading: few, and looked at besides.
+ */
+async function taggedPage(client: Client, query: ListQuery): Promise<ListedPage | undefined> {
+  const { source, search, after } = query
+  const tags = tagsOf(search)
+  if (!tags || source.readingId === null) return undefined
+  const isKept = await maybeOne<{ is_kept: boolean }>(client, `select figures ? 'tagged' as is_kept from reading where id = $1`, [
+    source.readingId,
+  ])
+  if (!isKept?.is_kept) return undefined
+  const { text, values } = conditions(query)
+  const [first, second] = [`$${values.length + 1}`, `$${values.length + 2}`]
+  const moved =
+    source.side === 'new'
+      ? []
+      : await many<Listed>(
+          client,
+          `select ${source.columns} from ${source.from}
+            where ${text} and ${source.order} > ${second}
+              and e.reading_id in (select id from reading where ticket_id = $1 and kind = $2 and side = 'old' and id <> ${first})
+            order by ${source.order}
+            limit ${search.limit}`,
+          [...values, source.readingId, after],
+        )
+  const rows: Listed[] = []
+  for await (const places of placesOf(client, { readingId: source.readingId, tags, after })) {
+    const found = await many<Listed>(
+      client,
+      `select ${source.columns} from ${source.from}
+        where ${text} and ${source.order} = any(${first}::int[]) and ${source.side === 'old' ? 'e' : 'i'}.reading_id = ${second}`,
+      [...values, places, source.readingId],
+    )
+    rows.push(...found.sort((a, b) => a.seq - b.seq))
+    if (rows.length >= search.limit) break
+  }
+  const all = [...rows, ...moved].sort((a, b) => a.seq - b.seq).slice(0, search.limit)
+  return { rows: all, next: all.length === search.limit ? all.at(-1)!.seq : null, total: 0 }
+}
+
+async function* placesOf(
+  client: Client,
+  { readingId, tags, after }: { readingId: number; tags: readonly string[]; after: number },
+): AsyncGenerator<number[]> {
+  let part = Math.max(0, Math.floor(after / partSize))
+  for (;;) {
+    const parts = await many<{ part: number; seqs: number[] }>(
+      client,
+      `select part, seqs from item_tag where reading_id = $1 and tag = any($2::text[]) and part >= $3 and part < $3 + 64`,
+      [readingId, tags, part],
+    )
+    const seqs = parts
+      .flatMap((row) => row.seqs)
+      .filter((seq) => seq > after)
+      .sort((a, b) => a - b)
+    for (let at = 0; at < seqs.length; at += placesAtOnce) yield seqs.slice(at, at + placesAtOnce)
+    const { next } = await one<{ next: number | null }>(
+      client,
+      `select min(part) as next from item_tag where reading_id = $1 and tag = any($2::text[]) and part >= $3`,
+      [readingId, tags, part + 64],
+    )
+    if (next === null) return
+    part = next
+  }
 }
 
 /** How many it finds; null where that is not kept and only what is cheap was asked for. */

@@ -17,6 +17,7 @@ import {
   summarizeReading,
   type ReadingRow,
 } from '../../vault/readings.queries.ts'
+import { keepPlaces } from '../../book/listing/tags.queries.ts'
 import { rawDigest, type KnownFiles } from './known-files.ts'
 import { noteParts } from './note-parts.ts'
 import { createStageWriter, writeStaged, type Place } from '../../vault/stage.ts'
@@ -135,7 +136,10 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
               : { state: 'torn' },
           )
           await refreshItemStatistics(client)
-          if (isMet && purpose !== 'probe') await summarizeReading(client, reading.id, kind.figures ?? [])
+          if (isMet && purpose !== 'probe') {
+            await keepPlaces(client, reading.id, kind.code)
+            await summarizeReading(client, reading.id, kind.figures ?? [])
+          }
         })
         return isMet ? { isWhole: true, id: reading.id } : { isWhole: false, reason: 'CountNotMet' }
       }

@@ -1,0 +1,21 @@
+import { change, type Client } from '../../base/db/sql.ts'
+import { prefixOfKind, tagsSql } from './facets.ts'
+
+/** How many places of a reading one row tells of. */
+export const partSize = 1000
+
+/** Keeps where the items of each shape and month stand in a whole reading. */
+export async function keepPlaces(client: Client, readingId: number, kind: string): Promise<void> {
+  const prefix = prefixOfKind[kind]
+  const shapes = prefix === undefined ? `'{}'::text[]` : tagsSql(prefix)
+  await change(
+    client,
+    `insert into item_tag (reading_id, tag, part, seqs)
+     select $1, t.tag, i.seq / ${partSize}, array_agg(i.seq)
+       from item i
+      cross join unnest(${shapes} || case when i.at is null then '{}'::text[] else array[to_char(i.at at time zone 'UTC', 'YYYY-MM')] end) as t(tag)
+      where i.reading_id = $1
+      group by t.tag, i.seq / ${partSize}`,
+    [readingId],
+  )
+}
