@@ -23,7 +23,7 @@ const whole: Search = {
 const pages: Readonly<Record<string, Partial<Search>>> = {
   'all items': {},
   'one facet': { facet: 'message-sent' },
-  'a rare facet': { facet: 'message-attachments' },
+  'a rare facet': { facet: 'message-unread' },
   'what arrived': { filter: 'carried' },
   'one month': { when: '2026-10' },
 }

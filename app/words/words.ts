@@ -125,6 +125,18 @@ export const words = {
     accepted: 'Accepted',
   } as Record<string, string>,
 
+  /** What was guessed or passed over when an item was read. */
+  issues: {
+    'charset-missing': 'the phone does not say how its letters are written; they were read as UTF-8',
+    'charset-guessed': 'its letters are not written as the phone says; they were read as Western European ones',
+    'length-wrong': 'the phone says another length than the text has; the whole text was read',
+    'stray-text': 'text stands around it that belongs to nothing; it was passed over',
+    'no-version': 'the card does not say which version it is; it was read as what it looks like',
+    'bad-date': 'a date in it is none; it is kept as it was written',
+    'unknown-property': 'it has a field nobody knows; that was passed over',
+    'zone-guessed': 'it names a time zone nobody knows; its times were read in the phone’s own zone',
+  } as Record<string, string>,
+
   /** Changes a platform forces, and why an item did not come over; `loss` wording names what is gone. */
   reasons: {
     'label-as-own-word': 'a label is kept as the owner’s own word',

@@ -327,7 +327,12 @@ export const sessionView = z.object({ id: z.number().int(), since: z.string(), s
 export type SessionView = z.infer<typeof sessionView>
 /** One item of either side, by the key of its row. */
 export const itemBody = z.object({ kind: kindCode, key: eitherKey, filter: entryFilter.default('all') })
-export const itemView = z.object({ title: z.string(), lines: z.array(z.object({ field: z.string(), text: z.string() })).readonly() })
+export const itemView = z.object({
+  title: z.string(),
+  lines: z.array(z.object({ field: z.string(), text: z.string() })).readonly(),
+  /** What was guessed or passed over when it was read. */
+  issues: z.array(z.string()).readonly(),
+})
 export type ItemView = z.infer<typeof itemView>
 
 /** The printed sheet. */

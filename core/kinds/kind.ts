@@ -87,6 +87,8 @@ export interface Kind<Item = unknown> {
   readonly rules: readonly string[]
   /** Why a record of it can't be read. */
   readonly failures: readonly string[]
+  /** How a record that was read was not as the standard writes it: what was guessed or passed over. */
+  readonly issues: readonly string[]
   /**
    * One record as that phone takes it.
    * @param number given when the phones' regions differ: national numbers are then written with their country

@@ -17,6 +17,7 @@ const toys: Kind<Toy> = {
   changes: { 'toy-shrunk': { loss: true } },
   rules: [],
   failures: [],
+  issues: [],
   read(bytes) {
     try {
       return { ok: true, item: JSON.parse(Buffer.from(bytes).toString()) as Toy, issues: [] }

@@ -158,6 +158,7 @@ function stored(list: Iterable<unknown>): any[] {
 function takeAllTheWay(kind: Kind, bytes: Uint8Array): string {
   const read = kind.read(bytes, tools)
   if (!read.ok) return read.code
+  expect(read.issues.filter((issue) => !kind.issues.includes(issue))).toEqual([])
   const atoms = kind.atoms(read.item, tools)
   kind.canonicalBytes(atoms)
   kind.matchKeys(atoms)

@@ -17,6 +17,10 @@ describe('every reason an item can have has its sentence', () => {
     expect(without([...Object.keys(kind.changes), ...kind.rules, ...kind.failures])).toEqual([])
   })
 
+  it('what was guessed when it was read has a sentence, too', () => {
+    expect(kinds.flatMap((kind) => kind.issues).filter((code) => typeof words.issues[code] !== 'string')).toEqual([])
+  })
+
   it('no rule and no read failure is given that is not declared', () => {
     const declared = (list: 'rules' | 'failures') => new Set(kinds.flatMap((kind) => [...kind[list]]))
     expect(found(['core/kinds', 'core/phones'], /\bcannot: '([a-z-]+)'/g).filter((code) => !declared('rules').has(code))).toEqual([])

@@ -33,6 +33,9 @@ onMounted(async () => {
       {{ words.filters[entry.fate] ?? entry.fate
       }}<span v-if="entry.reasons.length > 0" class="font-normal text-soft">: {{ entry.reasons.map(reason).join('; ') }}</span>
     </p>
+    <ul v-if="item?.issues.length" class="mb-2 text-xs text-soft" data-testid="issues">
+      <li v-for="issue in item.issues" :key="issue" class="first-letter:uppercase">{{ words.issues[issue] ?? issue }}.</li>
+    </ul>
     <dl v-if="item" class="grid max-h-80 grid-cols-[6rem_1fr] gap-y-1 overflow-y-auto">
       <template v-for="(line, i) in item.lines" :key="i"
         ><dt class="text-soft">{{ words.fields[line.field] ?? line.field }}</dt>

@@ -8,6 +8,8 @@ export interface ZoneReader {
   /** Zones with an odd name and a VTIMEZONE of their own, as text. */
   readonly own: ReadonlyMap<string, string>
   instant(local: LocalTime, tzid: string): number
+  /** Names asked for that nobody knows: their times were read by the phone's own zone. */
+  readonly guessed: ReadonlySet<string>
 }
 
 /**
@@ -29,15 +31,18 @@ export function createZoneReader(zones: readonly RawComponent[], home: (local: L
     }
   }
   const known = new Map<string, (local: LocalTime) => number>()
+  const guessed = new Set<string>()
   const readerOf = (tzid: string) => {
     const found = known.get(tzid)
     if (found) return found
+    if (!isIana(tzid)) guessed.add(tzid)
     const reader = isIana(tzid) ? platformReader(tzid) : home
     known.set(tzid, reader)
     return reader
   }
   return {
     own: texts,
+    guessed,
     instant(local, tzid) {
       const zone = own.get(tzid)
       if (!zone || isIana(tzid)) return readerOf(tzid)(local)

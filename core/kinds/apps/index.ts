@@ -41,6 +41,7 @@ export const apps: Kind<App> = {
     'file-is-read-only',
     'not-known',
   ],
+  issues: [],
   failures: ['no-app', 'attachment-missing', 'stalls', 'reads-differently', 'storage-error'],
   byHand: byHandChanges,
   sample: (from) => ({

@@ -133,6 +133,24 @@ describe('one item of a calendar (RFC 5545)', () => {
   })
   it('a zone nobody knows is taken as the phone’s own', () => {
     expect(at(item(...event('DTSTART;TZID=Nowhere Town:20260701T120000')))).toEqual(['2026-07-01T11:00'])
+    expect(read(...event('DTSTART;TZID=Nowhere Town:20260701T120000'))).toMatchObject({ issues: ['zone-guessed'] })
+    expect(read(...event('DTSTART;TZID=Europe/Paris:20260701T120000'))).toMatchObject({ issues: [] })
+  })
+  it.each([
+    'FREQ=SECONDLY',
+    'FREQ=DAILY',
+    'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=31',
+    'FREQ=YEARLY;BYMONTH=1,2,3,4,5,6,7,8,9,10,11,12;BYDAY=MO,TU,WE',
+  ])('a zone whose clock changes by a rule nobody can walk is as good as none, at once: %s', (rule) => {
+    const zone = [...odd.slice(0, 4), `RRULE:${rule}`, ...odd.slice(4)]
+    const began = performance.now()
+    const tide = read(...zone, ...event('DTSTART;TZID=Saltmere Harbour Time:20260701T063000', 'RRULE:FREQ=DAILY;COUNT=2'))
+    expect(tide).toMatchObject({ ok: true, issues: ['zone-guessed'] })
+    expect(performance.now() - began).toBeLessThan(5000)
+  })
+  it('a zone whose clock changes twice a year is walked', () => {
+    const zone = [...odd.slice(0, 4), 'RRULE:FREQ=YEARLY;BYMONTH=10;BYDAY=-1SU', ...odd.slice(4)]
+    expect(read(...zone, ...event('DTSTART;TZID=Saltmere Harbour Time:20260701T063000'))).toMatchObject({ ok: true, issues: [] })
   })
 
   it.each([

@@ -34,7 +34,13 @@ export function itemFromIcalendar(bytes: Uint8Array, tools: ReadTools): { item: 
   })
   if ('code' in item) return item
   const unknown = events.some((event) => event.unknown.some((name) => !name.startsWith('x-')))
-  return { item, issues: [...(strayLines > 0 ? ['stray-text'] : []), ...(unknown ? ['unknown-property'] : [])] }
+  const issues = [
+    strayLines > 0 ? 'stray-text' : '',
+    unknown ? 'unknown-property' : '',
+    // the times of a zone nobody knows are those of the phone’s own
+    zones.guessed.size > 0 ? 'zone-guessed' : '',
+  ]
+  return { item, issues: issues.filter(Boolean) }
 }
 
 interface Parts {

@@ -37,6 +37,7 @@ export const calendar: Kind<CalendarItem> = {
   change: changeCalendarItem,
   changes: calendarChanges,
   rules: ['phone-takes-no-calendar', 'series-missing', 'file-is-read-only', 'not-known'],
+  issues: ['stray-text', 'unknown-property', 'zone-guessed'],
   failures: [
     'no-event',
     'no-start',

@@ -53,6 +53,7 @@ export const calls: Kind<Call> = {
   change: changeCall,
   changes: callChanges,
   rules: ['platform-takes-no-calls', 'phone-takes-no-calls', 'file-is-read-only', 'no-room', 'not-known', 'no-time'],
+  issues: ['charset-guessed', 'stray-text', 'no-version'],
   failures: [
     'empty-card',
     'more-than-one-card',

@@ -36,6 +36,7 @@ export const contacts: Kind<Contact> = {
   change: changeContact,
   changes: contactChanges,
   rules: ['file-is-read-only', 'nothing-to-store', 'not-known'],
+  issues: ['charset-guessed', 'stray-text', 'no-version', 'bad-date'],
   failures: [
     'empty-card',
     'more-than-one-card',

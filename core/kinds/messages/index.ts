@@ -27,6 +27,7 @@ export const messages: Kind<Message> = {
   change: changeMessage,
   changes: messageChanges,
   rules: ['phone-takes-no-messages', 'file-is-read-only', 'not-known'],
+  issues: ['length-wrong', 'charset-missing', 'charset-guessed'],
   failures: [
     'no-message',
     'no-message-body',

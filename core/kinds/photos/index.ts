@@ -27,6 +27,7 @@ export const photos: Kind<Photo> = {
   change: changePhoto,
   changes: photoChanges,
   rules: ['no-place-for-photos', 'only-in-cloud', 'no-picture', 'film-not-playable', 'not-converted', 'file-is-read-only', 'not-known'],
+  issues: [],
   failures: [
     'no-file-entry',
     'file-unknown',

@@ -38,6 +38,8 @@ export async function readItem(services: Services, number: string, { kind: code,
     const [body] = await openContents(client, ticketKeys(services.config.masterKey, ticket.key_wrapped), [place])
     const phone = (await manyPhones(client, [ticket.id])).find((p) => p.side === side)!
     const read = kindOf(code).read(body!, readTools(phone, ticket.created_at.getTime()))
-    return read.ok ? kindOf(code).describe(read.item) : { title: '', lines: [{ field: 'unreadable', text: read.code }] }
+    if (!read.ok) return { title: '', lines: [{ field: 'unreadable', text: read.code }], issues: [] }
+    const { title, lines } = kindOf(code).describe(read.item)
+    return { title, lines, issues: [...new Set(read.issues)] }
   })
 }
