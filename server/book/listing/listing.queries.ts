@@ -190,38 +190,43 @@ async function taggedPage(client: Client, query: ListQuery): Promise<ListedPage 
   ])
   if (!isKept?.is_kept) return undefined
   const { text, values } = conditions(query)
-  const [first, second] = [`$${values.length + 1}`, `$${values.length + 2}`]
-  const moved =
-    source.side === 'new'
-      ? []
-      : await many<Listed>(
-          client,
-          `select ${source.columns} from ${source.from}
-            where ${text} and ${source.order} > ${second}
-              and e.reading_id in (select id from reading where ticket_id = $1 and kind = $2 and side = 'old' and id <> ${first})
-            order by ${source.order}
-            limit ${search.limit}`,
-          [...values, source.readingId, after],
-        )
   const rows: Listed[] = []
-  for await (const places of placesOf(client, { readingId: source.readingId, tags, after })) {
+  const moved = source.side === 'old' ? await movedEntries(client, source, after) : []
+  for await (const places of placesOf(client, { readingId: source.readingId, tags, after, moved })) {
     const found = await many<Listed>(
       client,
-      `select ${source.columns} from ${source.from}
-        where ${text} and ${source.order} = any(${first}::int[]) and ${source.side === 'old' ? 'e' : 'i'}.reading_id = ${second}`,
-      [...values, places, source.readingId],
+      `select ${source.columns} from ${source.from} where ${text} and ${source.order} = any($${values.length + 1}::int[])`,
+      [...values, places],
     )
     rows.push(...found.sort((a, b) => a.seq - b.seq))
     if (rows.length >= search.limit) break
   }
-  const all = [...rows, ...moved].sort((a, b) => a.seq - b.seq).slice(0, search.limit)
-  return { rows: all, next: all.length === search.limit ? all.at(-1)!.seq : null, total: 0 }
+  const page = rows.slice(0, search.limit)
+  return { rows: page, next: page.length === search.limit ? page.at(-1)!.seq : null, total: 0 }
 }
 
+/** Entries that were read anew since, and those that came: numbered by other readings than the first, whatever their shape. */
+async function movedEntries(client: Client, { values, readingId }: Source, after: number): Promise<number[]> {
+  const readings = await many<{ id: number }>(
+    client,
+    `select id from reading where ticket_id = $1 and kind = $2 and side = 'old' and id <> $3`,
+    [...values, readingId],
+  )
+  if (readings.length === 0) return []
+  const rows = await many<{ seq: number }>(
+    client,
+    `select seq from entry where ticket_id = $1 and kind = $2 and reading_id = any($3::bigint[]) and seq > $4`,
+    [...values, readings.map(({ id }) => id), after],
+  )
+  return rows.map(({ seq }) => seq).sort((a, b) => a - b)
+}
+
+/** Places in order, some at a time: those of the tags, and among them those that may be anything. */
 async function* placesOf(
   client: Client,
-  { readingId, tags, after }: { readingId: number; tags: readonly string[]; after: number },
+  { readingId, tags, after, moved }: { readingId: number; tags: readonly string[]; after: number; moved: readonly number[] },
 ): AsyncGenerator<number[]> {
+  let left = moved
   let part = Math.max(0, Math.floor(after / partSize))
   for (;;) {
     const parts = await many<{ part: number; seqs: number[] }>(
@@ -229,16 +234,16 @@ async function* placesOf(
       `select part, seqs from item_tag where reading_id = $1 and tag = any($2::text[]) and part >= $3 and part < $3 + 64`,
       [readingId, tags, part],
     )
-    const seqs = parts
-      .flatMap((row) => row.seqs)
-      .filter((seq) => seq > after)
-      .sort((a, b) => a - b)
-    for (let at = 0; at < seqs.length; at += placesAtOnce) yield seqs.slice(at, at + placesAtOnce)
     const { next } = await one<{ next: number | null }>(
       client,
       `select min(part) as next from item_tag where reading_id = $1 and tag = any($2::text[]) and part >= $3`,
       [readingId, tags, part + 64],
     )
+    const end = next === null ? Number.POSITIVE_INFINITY : next * partSize
+    const here = new Set([...parts.flatMap((row) => row.seqs), ...left.filter((seq) => seq < end)])
+    left = left.filter((seq) => seq >= end)
+    const seqs = [...here].filter((seq) => seq > after).sort((x, y) => x - y)
+    for (let at = 0; at < seqs.length; at += placesAtOnce) yield seqs.slice(at, at + placesAtOnce)
     if (next === null) return
     part = next
   }
