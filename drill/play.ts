@@ -296,7 +296,7 @@ async function createPlayer(shop: TestShop, course: Course) {
     if (row.verdict === 'differs') await acceptDifference(services, number, { kind, by: 'Wilf Drill' })
     try {
       await putBack()
-      await sign(services, number, { by: 'Wilf Drill', withWhatStands: true })
+      await sign(services, number, { by: 'Wilf Drill', staffId, withWhatStands: true })
       await handBackAndErase(services, number, number)
     } catch (error) {
       throw new Found('no way out', String((error as Error).message))

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { cursor, eitherKey, instant, kindCode, newKey, offset, oldKey, sliceKey, wantedKind, when } from './fields.ts'
 import { entryFilter, ledgerRow } from './ledger.ts'
-import { linePart, mediaPlan } from './media.ts'
+import { installListView, linePart, mediaPlan } from './media.ts'
 import { noteView, phoneReady } from './ready.ts'
 
 export const stages = ['book-in', 'make-ready', 'count-in', 'choose', 'carry-over', 'check-off', 'hand-back'] as const
@@ -340,5 +340,11 @@ export const sheetView = z.object({
   ticket: ticketView,
   shop: z.object({ name: z.string(), address: z.string(), zone: z.string() }),
   customer: z.object({ name: z.string(), phone: z.string() }).nullable(),
+  /** The list of apps to be installed by hand. */
+  install: installListView.nullable(),
+  madeAt: z.string(),
+  isErased: z.boolean(),
+  /** It is what was signed. `digest`: the beginning of the SHA-256 of its bytes. `isVoid`: the figures moved since. */
+  signed: z.object({ at: z.string(), by: z.string().nullable(), digest: z.string(), isVoid: z.boolean() }).nullable(),
 })
 export type SheetView = z.infer<typeof sheetView>

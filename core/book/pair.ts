@@ -185,7 +185,13 @@ function pairById({ first }: PairInput, book: Book): void {
 function pairByContent({ first, items, putBack, formers }: PairInput, book: Book): void {
   const freeByDigest = groupBy([...book.free.values()], (record) => record.digest)
   const nextOf = (digest: string) => freeByDigest.get(digest)?.find((record) => book.free.has(record.seq))
+  // what was seen gone, and was carried since, does not stand again under another id: that is what was carried
+  const standIns = groupBy(
+    book.taken.filter((item) => item.standsInFor !== undefined),
+    (item) => item.standsInFor!,
+  )
   for (const record of [...book.firstLeft.values()]) {
+    if (standIns.get(record.digest)?.shift()) continue
     const now = nextOf(record.digest)
     if (now) book.settleFirst(record, now, putBack?.has(record.seq) ? 'putBack' : 'kept')
   }

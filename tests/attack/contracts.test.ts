@@ -214,7 +214,8 @@ describe('bodies', () => {
 })
 
 describe('headers', () => {
-  const csp = /^(?=.*default-src 'self';)(?=.*script-src 'self' 'nonce-\S+' 'strict-dynamic';)(?=.*frame-ancestors 'none';)(?=.*object-src 'none';)/
+  const csp =
+    /^(?=.*default-src 'self';)(?=.*script-src 'self' 'nonce-\S+' 'strict-dynamic';)(?=.*frame-ancestors 'none';)(?=.*object-src 'none';)/
   it.each<[path: string, headers: Record<string, RegExp | null>]>([
     ['/', { 'content-type': /text\/html/, 'content-security-policy': csp }],
     ['/nothing-here', { 'content-type': /text\/html/, 'content-security-policy': csp }],

@@ -125,7 +125,9 @@ describe('apps across platforms', () => {
           await startCheck(shop.services, pair.number, shop.staffId)
           ticket = await waitFor(shop, pair.number, (t) => isChecked(t) && row(t).new.last === 3, 'a fourth check')
           expect(ticket.mayHandOver).toBe(true)
-          await sign(shop.services, pair.number, { by: 'Ines Harrow' }).catch((error: Error) => expect(error.message).toBe('PutBackOpen'))
+          await sign(shop.services, pair.number, { by: 'Ines Harrow', staffId: shop.staffId }).catch((error: Error) =>
+            expect(error.message).toBe('PutBackOpen'),
+          )
         },
       ),
   )
@@ -141,7 +143,7 @@ describe('apps across platforms', () => {
         for (const side of ['old', 'new'] as const)
           for (const { code } of before.ready[side].putBack)
             await setPutBack(shop.services, pair.number, { body: { side, code, how: 'waived', by: 'Ines Harrow' }, staffId: shop.staffId })
-        await sign(shop.services, pair.number, { by: 'Ines Harrow' })
+        await sign(shop.services, pair.number, { by: 'Ines Harrow', staffId: shop.staffId })
         const ticket = await readTicket(shop.services, pair.number, shop.staffId)
         expect(row(ticket)).toMatchObject({ fates: { pending: 0, notChosen: waiting } })
         expect(row(ticket).verdict).toMatch(/^agrees/)

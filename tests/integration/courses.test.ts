@@ -223,6 +223,26 @@ describe.concurrent('edits and second thoughts', () => {
       }),
   )
 
+  it('there already, deleted there, carried, and written twice: one of the two is one too many', () =>
+    withPair(
+      {
+        kind: 'messages',
+        fill: async ({ old, now }) => {
+          await shop.hand(`phones/${old}/fill`, { kind: 'messages', seed: 808, count: 4 })
+          await shop.hand(`phones/${now}/fill`, { kind: 'messages', seed: 808, count: 3 })
+        },
+      },
+      async ({ old, now, number }) => {
+        expect(await over(number)).toMatchObject({ verdict: 'agrees', fates: { alreadyThere: 3, carried: 1 } })
+        await remove(now.serial, 'messages', 1)
+        expect(await check(number)).toMatchObject({ verdict: 'differs', fates: { pending: 1 } })
+        await breakAt(shop, now.serial, 'write.record', 'double', 0, 1)
+        expect(await over(number)).toMatchObject({ verdict: 'differs', short: 0, over: 1, new: { leftBehind: 1, absorbed: 1 } })
+        expect(await away(number, 'messages')).toMatchObject({ verdict: 'agrees', over: 0 })
+        expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
+      },
+    ))
+
   it('written twice, then its own record is deleted there by its owner: the second stands for it', () =>
     withPair({ kind: 'messages', fill: ({ old }) => texts(old, 4) }, async ({ old, now, number }) => {
       await breakAt(shop, now.serial, 'write.record', 'double', 2, 1)
@@ -428,7 +448,7 @@ describe.concurrent('every ticket has an end', () => {
     withPair({ kind: 'calls', to: 'Veyra 12', fill }, async ({ number }) => {
       expect(await over(number)).toMatchObject({ verdict: 'agrees-with-notes', fates: { cannotCross: 6 } })
       await putAllBack(number)
-      await sign(shop.services, number, { by: 'Ines Harrow' })
+      await sign(shop.services, number, { by: 'Ines Harrow', staffId: shop.staffId })
       await handBackAndErase(shop.services, number, number)
     }))
 
@@ -478,8 +498,8 @@ describe.concurrent('every ticket has an end', () => {
       await texts(old.serial, 1)
       expect(await check(number)).toMatchObject({ verdict: 'differs', short: 1, fates: { pending: 1 } })
       await putAllBack(number)
-      await expect(sign(shop.services, number, { by: 'Ines Harrow' })).rejects.toThrow('NotAgreed')
-      await sign(shop.services, number, { by: 'Ines Harrow', withWhatStands: true })
+      await expect(sign(shop.services, number, { by: 'Ines Harrow', staffId: shop.staffId })).rejects.toThrow('NotAgreed')
+      await sign(shop.services, number, { by: 'Ines Harrow', staffId: shop.staffId, withWhatStands: true })
       const signed = await readTicket(shop.services, number, shop.staffId)
       expect(signed).toMatchObject({
         isSignedOpen: true,

@@ -79,7 +79,7 @@ describe('custody of a customer’s data', () => {
     // the word is there: the phone holds it
     expect(seen(JSON.stringify(await shop.hand('phones/CAN-N/store')))).toBe(true)
     expect(seen(everythingKept())).toBe(false)
-    await sign(shop.services, number, { by: canary })
+    await sign(shop.services, number, { by: canary, staffId: shop.staffId })
     expect(seen(everythingKept())).toBe(false)
     await handBackAndErase(shop.services, number, number)
     const left = await pool.query(

@@ -133,12 +133,14 @@ describe('what was changed for the move', () => {
     await carry(shop, contactsOnly)
     await waitFor(shop, contactsOnly, isChecked, 'check off')
     hands.kill()
-    await expect(sign(shop.services, contactsOnly, { by: 'Ines Harrow' })).rejects.toMatchObject({ code: 'PutBackOpen' })
+    await expect(sign(shop.services, contactsOnly, { by: 'Ines Harrow', staffId: shop.staffId })).rejects.toMatchObject({
+      code: 'PutBackOpen',
+    })
     await setPutBack(shop.services, contactsOnly, {
       body: { side: 'old', code: 'trusted', how: 'waived', by: 'Quillwort' },
       staffId: shop.staffId,
     })
-    await sign(shop.services, contactsOnly, { by: 'Ines Harrow' })
+    await sign(shop.services, contactsOnly, { by: 'Ines Harrow', staffId: shop.staffId })
     await handBackAndErase(shop.services, contactsOnly, contactsOnly)
     const { rows } = await shop.services.pool.query('select count(*) as n from put_back where by_name is not null')
     expect(rows[0].n).toBe(0)

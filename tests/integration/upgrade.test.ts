@@ -72,7 +72,7 @@ async function toTheEnd(number: string): Promise<void> {
   const end = await readTicket(shop.services, number, shop.staffId)
   for (const row of end.ledger)
     if (row.verdict === 'differs') await acceptDifference(shop.services, number, { kind: row.kind, by: 'Ines Harrow' })
-  await sign(shop.services, number, { by: 'Ines Harrow' })
+  await sign(shop.services, number, { by: 'Ines Harrow', staffId: shop.staffId })
   await handBackAndErase(shop.services, number, number)
   expect(await readTicket(shop.services, number, shop.staffId)).toMatchObject({ erasedAt: expect.any(String) })
 }

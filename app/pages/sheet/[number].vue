@@ -2,7 +2,6 @@
 import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import type { InstallListView } from '#contracts/http/media.ts'
 import type { SheetView, TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
@@ -17,12 +16,10 @@ const route = useRoute()
 const ofTicket = { number: String(route.params.number) }
 const sheet = ref<SheetView | null>(null)
 const sentence = ref('')
-const install = ref<InstallListView | null>(null)
+const install = computed(() => sheet.value?.install ?? null)
 onMounted(async () => {
   try {
     sheet.value = await api(routes.sheet, { params: ofTicket })
-    if (sheet.value.ticket.kinds.includes('apps') && !sheet.value.ticket.erasedAt)
-      install.value = await api(routes.installList, { params: ofTicket }).catch(() => null)
   } catch (error) {
     sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
   }
@@ -38,15 +35,34 @@ const byKind = (reasons: readonly Reason[]) =>
     .filter((group) => group.reasons.length > 0)
 const over = computed(() => byKind(sheet.value!.ticket.reasons.filter((r) => r.fate === 'changed' || r.fate === 'merged')))
 const stayed = computed(() =>
-  byKind(sheet.value!.ticket.reasons.filter((r) => ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone'].includes(r.fate))),
+  byKind(
+    sheet.value!.ticket.reasons.filter((r) =>
+      ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone', 'undone', 'pushedOut'].includes(r.fate),
+    ),
+  ),
+)
+/** Erased, and signed before sheets were kept: only the counts remain. */
+const isLost = computed(() => sheet.value!.isErased && !sheet.value!.signed)
+/** What the new phone holds more than it should, or holds otherwise: named, though all else agrees. */
+const more = computed(() =>
+  sheet.value!.ticket.ledger.flatMap(({ kind, new: now }) =>
+    (['double', 'leftBehind', 'cameOtherwise', 'editedThere'] as const)
+      .filter((what) => now[what] > 0)
+      .map((what) => ({ kind, n: now[what], filter: what === 'editedThere' ? 'editedNow' : what })),
+  ),
 )
 const parts = computed(() => [
-  { head: 'What changed on the way', groups: over.value, saysFate: false, none: 'Nothing.' },
+  {
+    head: 'What changed on the way',
+    groups: over.value,
+    saysFate: false,
+    none: isLost.value ? 'The reasons were erased with the data; the counts above remain.' : 'Nothing.',
+  },
   {
     head: 'What did not come over, and why',
     groups: stayed.value,
     saysFate: true,
-    none: sheet.value!.ticket.erasedAt ? 'The reasons were erased with the data; the counts above remain.' : 'Everything chosen came over.',
+    none: isLost.value ? 'The reasons were erased with the data; the counts above remain.' : 'Everything chosen came over.',
   },
 ])
 /** What is no row of the table above. */
@@ -62,6 +78,10 @@ const settings = computed(() =>
   (['old', 'new'] as const).flatMap((side) => sheet.value!.ticket.ready[side].putBack.map((item) => ({ side, ...item }))),
 )
 const exchanged = computed(() => sheet.value!.ticket.notes.filter((note) => note.what === 'new-exchanged'))
+/** “2 short”, “1 over”, or both. */
+const acceptedWords = ({ short, over }: { short: number; over: number }) =>
+  [short > 0 ? `${number(short)} short` : '', over > 0 ? `${number(over)} over` : ''].filter(Boolean).join(' and ') ||
+  'a count that is not met'
 const print = () => globalThis.print()
 </script>
 
@@ -80,7 +100,7 @@ const print = () => globalThis.print()
         </div>
         <div class="text-right">
           <h1 class="text-xl">{{ sheet.ticket.number }}</h1>
-          <p class="text-soft">{{ when(new Date().toISOString()) }}</p>
+          <p class="text-soft">{{ when(sheet.madeAt) }}</p>
         </div>
       </header>
       <dl class="mb-5 grid print:mb-2 print:grid-cols-[5rem_1fr_5rem_1fr] grid-cols-[7rem_1fr] gap-y-1">
@@ -105,10 +125,15 @@ const print = () => globalThis.print()
       </p>
       <p class="mb-3 font-head text-base font-semibold">
         {{
-          sheet.ticket.mayHandOver || sheet.ticket.erasedAt
+          sheet.ticket.mayHandOver || isLost
             ? 'Counted on both phones after carrying, and compared item by item.'
-            : 'Interim sheet: the counts are not agreed yet.'
+            : sheet.signed
+              ? 'Signed with what stands: the counts below are not agreed.'
+              : 'Interim sheet: the counts are not agreed yet.'
         }}
+      </p>
+      <p v-if="sheet.signed?.isVoid" class="mb-3 border-l-4 border-madder bg-madder-pale px-2.5 py-1.5 text-madder" data-testid="void">
+        The phones were counted again since this was signed, and the figures are others. Have it signed again.
       </p>
       <table class="mb-2 w-full border border-rule text-right text-[0.78rem]">
         <thead class="border-b border-ink align-bottom text-[0.7rem] text-soft">
@@ -156,6 +181,16 @@ const print = () => globalThis.print()
             </ul>
           </template>
           <p v-if="part.groups.length === 0" class="text-soft">{{ part.none }}</p>
+        </template>
+        <template v-if="more.length > 0">
+          <h2 class="mt-3 mb-1 break-after-avoid text-sm print:mt-1.5">What else is on the new phone</h2>
+          <ul class="space-y-0.5 print:space-y-0" data-testid="more">
+            <li v-for="m in more" :key="`${m.kind} ${m.filter}`">
+              <strong>{{ number(m.n) }}</strong> {{ m.n === 1 ? words.one[m.kind] : words.many[m.kind] }},
+              {{ words.filters[m.filter]!.toLowerCase() }}:
+              {{ words.meanings[m.filter] }}
+            </li>
+          </ul>
         </template>
         <template v-if="byHand.length > 0">
           <h2 class="mt-3 mb-1 break-after-avoid text-sm print:mt-1.5">Other kinds</h2>
@@ -208,14 +243,18 @@ const print = () => globalThis.print()
         The {{ note.phone }} was given back as faulty on {{ when(note.at) }}; the counts are those of the {{ sheet.ticket.new.model }}.
       </p>
       <p v-for="a in sheet.ticket.accepted" :key="a.kind" class="mt-4">
-        {{ a.by }} accepted {{ a.short }} short, {{ a.over }} over, {{ when(a.at) }}.
+        {{ a.by || 'The customer (name erased)' }} accepted {{ words.kinds[a.kind]!.toLowerCase() }}, {{ acceptedWords(a) }},
+        {{ when(a.at) }}.
       </p>
       <footer class="mt-16 grid break-inside-avoid print:mt-7 grid-cols-2 gap-12">
         <div class="border-t border-ink pt-1">
-          Customer<span v-if="sheet.ticket.signedBy">: {{ sheet.ticket.signedBy }}, {{ when(sheet.ticket.signedAt!) }}</span>
+          Customer<span v-if="sheet.signed">: {{ sheet.signed.by ?? 'name erased' }}, {{ when(sheet.signed.at) }}</span>
         </div>
         <div class="border-t border-ink pt-1">{{ sheet.shop.name }}</div>
       </footer>
+      <p v-if="sheet.signed" class="mt-2 text-xs text-soft print:text-[0.6rem]" data-testid="digest">
+        Kept as signed, number {{ sheet.signed.digest }}<template v-if="sheet.isErased">. Names were erased with the data.</template>
+      </p>
     </article>
   </main>
 </template>

@@ -48,7 +48,7 @@ export const line = [
   serve(routes.takeAway, async ({ services, actor, params, body }) => ({
     run: await takeAway(services, params.number, { kind: params.kind, staffId: actor.id, body }),
   })),
-  serve(routes.sign, ({ services, params, body }) => sign(services, params.number, body)),
+  serve(routes.sign, ({ services, actor, params, body }) => sign(services, params.number, { ...body, staffId: actor.id })),
   serve(routes.sheet, ({ services, actor, params }) => readSheet(services, params.number, actor.id)),
   serve(routes.erase, ({ services, params, body }) => handBackAndErase(services, params.number, body.typed)),
 ]

@@ -59,7 +59,10 @@ async function addFormers(client: Client, { ticketId, kind, lastReading }: PairS
   )
 }
 
-/** An item whose own record says something else is looked at, though another record may stand for its content. */
+/**
+ * An item whose own record says something else is looked at, though another record may stand for its content; and one
+ * that stands in for a record that was there and is no more, since the two are one.
+ */
 async function addOwn(client: Client, { ticketId, kind, lastReading }: PairScope): Promise<void> {
   await change(
     client,
@@ -69,6 +72,9 @@ async function addOwn(client: Client, { ticketId, kind, lastReading }: PairScope
        join unbalanced u using (digest)
        join entry e on e.ticket_id = $1 and e.kind = $2 and e.written = i.native and e.expected <> i.digest
       where i.reading_id = $3 and ${isTaken}
+     union
+     select unnest(array[e.expected, coalesce(e.there, e.expected)]), 0 from entry e
+      where e.ticket_id = $1 and e.kind = $2 and e.stands_in and ${isTaken}
          on conflict do nothing`,
     [ticketId, kind, lastReading],
   )

@@ -17,6 +17,7 @@ import { startRun } from '../../runs/start-run.ts'
 import { sealText, ticketKeys } from '../../vault/keys.ts'
 import { addNote } from '../course.ts'
 import { mayDo } from '../guard.ts'
+import { keepSheet, makeSheet } from './sheet.ts'
 import type { OnBench } from '../ready/must-be-ready.ts'
 import { mayHandOver } from '../stage.ts'
 
@@ -25,12 +26,19 @@ import { mayHandOver } from '../stage.ts'
  * signed with what stands: each difference that nobody accepted is named as open, and what still waits is left behind.
  * @throws Problem `NotAgreed`, `PutBackOpen`, `PhoneBusy`
  */
-export async function sign(services: Services, number: string, { by, withWhatStands = false }: z.input<typeof signBody>): Promise<void> {
+export async function sign(
+  services: Services,
+  number: string,
+  { by, withWhatStands = false, staffId }: z.input<typeof signBody> & { readonly staffId: number },
+): Promise<void> {
   const { ports } = await readBench(services)
+  // what is signed is the page that was printed, not what signing makes of it
+  const sheet = await makeSheet(services, number, staffId)
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     await mayDo(client, 'sign', { ticket, kinds })
     if (await isPutBackOpen(client, services, { ticket, phones, ports })) throw new Problem('PutBackOpen')
-    const isAgreed = mayHandOver((await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!)
+    const ledgerNow = async () => (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
+    const isAgreed = mayHandOver(await ledgerNow())
     if (!isAgreed && !withWhatStands) throw new Problem('NotAgreed')
     for (const { kind } of kinds) {
       const scope = { ticketId: ticket.id, kind }
@@ -40,6 +48,7 @@ export async function sign(services: Services, number: string, { by, withWhatSta
     }
     const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
     await setSigned(client, ticket.id, { by: sealText(keys, 'signed', by), isOpen: !isAgreed })
+    await keepSheet(client, { ticketId: ticket.id, keys, sheet, ledger: await ledgerNow() })
   })
 }
 

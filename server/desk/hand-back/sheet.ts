@@ -1,13 +1,107 @@
+import { createHash } from 'node:crypto'
+import type { LedgerRow } from '#contracts/http/ledger.ts'
+import { sheetView, type SheetView } from '#contracts/http/ticket.ts'
+import type { Client } from '../../base/db/sql.ts'
 import { oneShop } from '../../base/shop.queries.ts'
 import type { Services } from '../../base/services.ts'
-import { openCustomer } from '../summary.ts'
-import { readTicket } from '../read-ticket.ts'
 import { maybeTicket } from '../../case/tickets.queries.ts'
+import { open, openText, seal, ticketKeys, type TicketKeys } from '../../vault/keys.ts'
+import { readInstallList } from '../choose/apps.ts'
+import { readTicket } from '../read-ticket.ts'
+import { openCustomer } from '../summary.ts'
+import { insertSheet, maybeSheet } from './sheets.queries.ts'
 
-/** What the printed sheet says: counts and reasons, never a contact's name. @throws Problem `TicketNotFound` */
-export async function readSheet(services: Services, number: string, staffId: number) {
+/**
+ * What the printed sheet says: counts and reasons, never a contact's name. Once it is signed, it is what was signed;
+ * after erasing, without a word of the customer's. @throws Problem `TicketNotFound`
+ */
+export async function readSheet(services: Services, number: string, staffId: number): Promise<SheetView> {
+  const { pool, config } = services
+  const row = await maybeTicket(pool, number)
+  const signed = row?.signed_at ? await maybeSheet(pool, row.id) : undefined
+  if (!row || !signed) return makeSheet(services, number, staffId)
+  const { ledger } = await readTicket(services, number, staffId)
+  const isErased = row.key_wrapped === null
+  const view = isErased
+    ? signed.clear
+    : (JSON.parse(open(ticketKeys(config.masterKey, row.key_wrapped!).seal, 'sheet', signed.sealed).toString()) as SheetView)
+  return {
+    // one that was signed before a field was there is read all the same
+    ...sheetView.partial({ install: true }).parse(view),
+    install: view.install ?? null,
+    isErased,
+    signed: {
+      at: signed.signed_at.toISOString(),
+      by: row.signed_by && !isErased ? openText(ticketKeys(config.masterKey, row.key_wrapped!), 'signed', row.signed_by) : null,
+      digest: signed.digest.toString('hex').slice(0, 16),
+      isVoid: !isErased && !figuresOf(ledger).equals(signed.figures),
+    },
+  }
+}
+
+/** The sheet as it would be printed now. @throws Problem `TicketNotFound` */
+export async function makeSheet(services: Services, number: string, staffId: number): Promise<SheetView> {
   const ticket = await readTicket(services, number, staffId)
   const shop = await oneShop(services.pool)
   const customer = openCustomer(services, (await maybeTicket(services.pool, number))!)
-  return { ticket, shop, customer: customer && { name: customer.name, phone: customer.phone } }
+  const install =
+    ticket.kinds.includes('apps') && !ticket.erasedAt ? await readInstallList(services, number, staffId).catch(() => null) : null
+  return {
+    ticket,
+    shop: { name: shop.name, address: shop.address, zone: shop.zone },
+    customer: customer && { name: customer.name, phone: customer.phone },
+    install,
+    madeAt: new Date().toISOString(),
+    isErased: ticket.erasedAt !== null,
+    signed: null,
+  }
+}
+
+/** Keeps a sheet as it was signed. @param ledger as it stands once it is signed */
+export async function keepSheet(
+  client: Client,
+  { ticketId, keys, sheet, ledger }: { ticketId: number; keys: TicketKeys; sheet: SheetView; ledger: readonly LedgerRow[] },
+): Promise<void> {
+  const bytes = Buffer.from(JSON.stringify(sheet))
+  await insertSheet(client, ticketId, {
+    digest: createHash('sha256').update(bytes).digest(),
+    clear: withoutText(sheet),
+    sealed: seal(keys.seal, 'sheet', bytes),
+    figures: figuresOf(ledger),
+  })
+}
+
+/** Figures alone: what a phone counts by itself meanwhile voids nothing. */
+function figuresOf(ledger: readonly LedgerRow[]): Buffer {
+  const figures = ledger.map(({ kind, old, fates, new: now, verdict }) => [
+    kind,
+    old.read,
+    old.late,
+    fates,
+    now.first,
+    now.last,
+    now.expected,
+    verdict,
+  ])
+  return createHash('sha256').update(JSON.stringify(figures)).digest()
+}
+
+/** What may stand in clear: figures, reasons, models; no names, numbers, serials or words of anybody's. */
+function withoutText(sheet: SheetView): SheetView {
+  const { ticket } = sheet
+  return {
+    ...sheet,
+    customer: null,
+    install: sheet.install && { ...sheet.install, link: null, qr: null },
+    ticket: {
+      ...ticket,
+      customer: null,
+      signedBy: null,
+      old: { ...ticket.old, serial: null },
+      new: { ...ticket.new, serial: null },
+      accepted: ticket.accepted.map((accepted) => ({ ...accepted, by: '' })),
+      notes: ticket.notes.map((note) => ({ ...note, words: null })),
+      calledOff: ticket.calledOff && { ...ticket.calledOff, why: null },
+    },
+  }
 }

@@ -1,0 +1,14 @@
+-- what was printed and signed, as it was: figures and reasons in clear, all of it sealed; a later signature makes
+-- another, and every one is kept
+create table sheet (
+  id bigint generated always as identity primary key,
+  ticket_id bigint not null references ticket on delete cascade,
+  signed_at timestamptz not null default now(),
+  -- of the bytes that are sealed
+  digest bytea not null,
+  clear jsonb not null,
+  sealed bytea not null,
+  -- of the figures as they stood once it was signed: others void it
+  figures bytea not null
+);
+create index sheet_ticket on sheet (ticket_id, id desc);
