@@ -46,6 +46,11 @@ export const useTickets = defineStore('tickets', () => {
     today,
     byNumber,
     applyBench,
+    /** Names are hidden on this page from now on, whatever the server still says. */
+    hideNow(number: string) {
+      const open = byNumber.value[number]
+      if (open) byNumber.value[number] = { ...open, showingUntil: null }
+    },
     loadToday: () =>
       latest<TodayView>(
         'today',

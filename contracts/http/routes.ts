@@ -264,6 +264,12 @@ const line = {
     params: ofKind,
     body: acceptBody,
   }),
+  takeBackAccept: route({
+    method: 'DELETE',
+    path: `${kind}/accept`,
+    says: 'The customer does not accept it after all.',
+    params: ofKind,
+  }),
   takeAway: route({
     method: 'POST',
     path: `${kind}/take-away`,
@@ -272,6 +278,7 @@ const line = {
     body: takeAwayBody,
     reply: started,
   }),
+  printed: route({ method: 'POST', path: `${ticket}/printed`, says: 'The sheet was printed.', params: ofTicket }),
   sign: route({ method: 'POST', path: `${ticket}/sign`, says: 'Signs the sheet.', params: ofTicket, body: signBody }),
   sheet: route({ method: 'GET', path: `${ticket}/sheet`, says: 'The sheet.', params: ofTicket, reply: sheetView }),
   erase: route({

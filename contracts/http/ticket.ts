@@ -171,6 +171,8 @@ export const ticketView = z.object({
   /** Why items ended as they did, or what was changed on the way: how many items for each fate and reason. */
   reasons: z.array(z.object({ kind: z.string(), fate: z.string(), code: z.string(), items: z.number().int() })),
   mayHandOver: z.boolean(),
+  /** When its sheet was last printed. */
+  printedAt: z.string().nullable(),
   signedAt: z.string().nullable(),
   signedBy: z.string().nullable(),
   /** Signed with what stands: some of it is open. */

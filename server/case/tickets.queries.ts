@@ -19,6 +19,7 @@ export interface TicketRow {
   exchange_answered_at: Date | null
   signed_by: Buffer | null
   signed_at: Date | null
+  printed_at: Date | null
   handed_back_at: Date | null
   erased_at: Date | null
   final_ledger: unknown
@@ -74,7 +75,7 @@ export interface KindRow {
 }
 
 const ticketColumns = `t.id, t.number, t.key_wrapped, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,
-  t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.handed_back_at, t.erased_at, t.final_ledger,
+  t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.printed_at, t.handed_back_at, t.erased_at, t.final_ledger,
   t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind, t.signed_open, t.called_off_at, t.called_off_why`
 
 export function maybeTicket(client: Client, number: string): Promise<TicketRow | undefined> {
@@ -334,6 +335,18 @@ export async function setAccepted(
     client,
     `update ticket_kind set accepted_by = $3, accepted_at = now(), accepted_short = $4, accepted_over = $5 where ticket_id = $1 and kind = $2`,
     [ticketId, kind, by, short, over],
+  )
+}
+
+export async function setPrinted(client: Client, ticketId: number): Promise<void> {
+  await change(client, 'update ticket set printed_at = now() where id = $1', [ticketId])
+}
+
+export async function dropAccepted(client: Client, { ticketId, kind }: { ticketId: number; kind: string }): Promise<void> {
+  await change(
+    client,
+    `update ticket_kind set accepted_by = null, accepted_at = null, accepted_short = null, accepted_over = null where ticket_id = $1 and kind = $2`,
+    [ticketId, kind],
   )
 }
 

@@ -225,14 +225,38 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     expect(pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1)
     await page.getByRole('link', { name: 'Back to the ticket' }).click()
     await page.getByLabel('Signed by').fill('Ines Harrow')
+    // apps tied to the old phone: who signs past them says that the customer knows
+    expect(await page.getByRole('button', { name: 'The sheet is signed' }).isDisabled()).toBe(true)
+    await page.getByLabel(/The customer knows that/).check()
     await press(page, 'The sheet is signed')
+    // what was printed before the signature and after it is the same page
+    const body = async (of: Page) => {
+      await of.getByTestId('digest').waitFor()
+      return (await of.getByTestId('sheet').innerText())
+        .replace(/Customer: [^\n]*/, 'Customer')
+        .replace(/\s*Kept as signed[^\n]*/, '')
+        .trim()
+    }
+    const after = await running.open(`/sheet/${number}`)
+    expect(await body(after)).toBe(text.trim())
+    await page.getByTestId('not-printed').waitFor()
+    expect(await page.getByRole('button', { name: /^Hand back and erase the data/ }).isDisabled()).toBe(true)
+    await after.evaluate(() => void (globalThis.print = () => undefined))
+    await after.getByRole('button', { name: 'Print the sheet' }).click()
+    await expect.poll(() => page.getByTestId('not-printed').count()).toBe(0)
     await page.getByLabel(`Type ${number}`).fill(number.toLowerCase())
     await press(page, /^Hand back and erase the data/)
     await page.getByTestId('standing').getByText('Handed back. The data is erased').waitFor()
     // what was not installed is the customer's since the signature; every other count is as it was
-    const after = await ledger(number)
-    expect(after.filter((row) => row.kind !== 'apps')).toEqual(before.filter((row) => row.kind !== 'apps'))
-    const [was, is] = [before, after].map((rows) => rows.find((row) => row.kind === 'apps')!)
+    // and after erasing it is the same but for names
+    await after.reload()
+    const erased = await body(after)
+    expect(erased).not.toContain('Ines Harrow')
+    expect(erased.replace('erased', '')).toBe(text.trim().replace(/Ines Harrow[^\n]*/, ''))
+    await after.close()
+    const stands = await ledger(number)
+    expect(stands.filter((row) => row.kind !== 'apps')).toEqual(before.filter((row) => row.kind !== 'apps'))
+    const [was, is] = [before, stands].map((rows) => rows.find((row) => row.kind === 'apps')!)
     expect([is!.fates.pending, is!.fates.notChosen, is!.verdict]).toEqual([
       0,
       was!.fates.notChosen + was!.fates.pending,

@@ -8,18 +8,23 @@ import AppDialog from '../../components/base/AppDialog.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { number, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { useShown } from '../ticket/use-shown.ts'
 import { useApps } from './use-apps.ts'
 
 /** Every app of the old phone: what becomes of it, what stands in for it, and what is tied to the old phone. */
-const props = defineProps<{ ticket: string; stamp: unknown; canChoose: boolean; model: string }>()
+const props = defineProps<{ ticket: string; stamp: unknown; canChoose: boolean; model: string; showingUntil: string | null }>()
 const emit = defineEmits<{ show: [] }>()
 const { view, sentence, candidates, choose, moved } = useApps(toRef(props, 'ticket'), toRef(props, 'stamp'))
+const isShowing = useShown(
+  toRef(props, 'showingUntil'),
+  computed(() => view.value?.isShowing ?? false),
+)
 const sorted = computed(() =>
   [...(view.value?.rows ?? [])].sort((a, b) => Number(b.tied !== null) - Number(a.tied !== null) || a.position - b.position),
 )
 const asked = ref<{ row: AppRow; view: CandidatesView } | null>(null)
 async function ask(row: AppRow) {
-  if (!view.value?.isShowing) return emit('show')
+  if (!isShowing.value) return emit('show')
   asked.value = { row, view: await candidates(row.key) }
 }
 async function pick(id: string | null) {
@@ -47,7 +52,7 @@ const state = (row: AppRow) =>
         >
       </h2>
       <button
-        v-if="!view.isShowing"
+        v-if="!isShowing"
         type="button"
         class="flex items-center gap-1.5 text-xs font-semibold underline decoration-rule underline-offset-2"
         @click="emit('show')"

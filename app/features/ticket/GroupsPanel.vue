@@ -7,6 +7,7 @@ import SentenceBox from '../../components/base/SentenceBox.vue'
 import { day, month, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import type { GroupedBy, OpenedGroups } from './opened.ts'
+import { useShown } from './use-shown.ts'
 import { useGroups } from './use-groups.ts'
 
 /** The slices a kind is counted by: conversations, calendars, months. Each opens to its items, and is carried or left as a whole. */
@@ -20,7 +21,8 @@ const emit = defineEmits<{
 }>()
 
 const wish = toRef(props, 'open')
-const { rows, total, isShowing, sentence, more, refresh } = useGroups(toRef(props, 'ticket'), wish)
+const { rows, total, isShowing: isGiven, sentence, more, refresh } = useGroups(toRef(props, 'ticket'), wish)
+const isShowing = useShown(toRef(props, 'showingUntil'), isGiven)
 watch(
   () => [props.stamp, props.showingUntil],
   () => void refresh(),

@@ -10,6 +10,7 @@ import { words } from '../../words/words.ts'
 import PhotoGrid from '../photos/PhotoGrid.vue'
 import ItemDialog from './ItemDialog.vue'
 import { useItems } from './use-items.ts'
+import { useShown } from './use-shown.ts'
 
 /** The items behind a count, masked unless showing is allowed; only the rows in view are in the page. */
 const props = defineProps<{
@@ -53,7 +54,8 @@ const wish = computed(() => ({
   when: props.when,
   text: searched.value,
 }))
-const { rows, total, isShowing, sentence, more, refresh } = useItems(toRef(props, 'ticket'), wish)
+const { rows, total, isShowing: isGiven, sentence, more, refresh } = useItems(toRef(props, 'ticket'), wish)
+const isShowing = useShown(toRef(props, 'showingUntil'), isGiven)
 watch(
   () => [props.stamp, props.showingUntil],
   () => void refresh(),
@@ -252,6 +254,6 @@ const storages = computed(() => Object.entries(words.storages))
         </li>
       </ul>
     </div>
-    <ItemDialog v-if="opened" :ticket="ticket" :kind="kind" :filter="filter" :entry="opened" @close="opened = null" />
+    <ItemDialog v-if="opened && isShowing" :ticket="ticket" :kind="kind" :filter="filter" :entry="opened" @close="opened = null" />
   </section>
 </template>

@@ -11,6 +11,7 @@ import SentenceBox from '../../components/base/SentenceBox.vue'
 import { number, people } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import JoiningDialog from './JoiningDialog.vue'
+import { useShown } from './use-shown.ts'
 import { useJoinings } from './use-joinings.ts'
 
 /** People on both phones: joined into one record or kept both, one by one or by a rule; and put back as they were. */
@@ -24,7 +25,8 @@ const props = defineProps<{
   busy: string
 }>()
 const emit = defineEmits<{ close: []; show: []; act: [name: string, call: TicketCall] }>()
-const { rows, counts, isShowing, sentence, more, refresh } = useJoinings(toRef(props, 'ticket'), toRef(props, 'kind'))
+const { rows, counts, isShowing: isGiven, sentence, more, refresh } = useJoinings(toRef(props, 'ticket'), toRef(props, 'kind'))
+const isShowing = useShown(toRef(props, 'showingUntil'), isGiven)
 watch(
   () => [props.stamp, props.showingUntil, props.busy],
   () => void refresh(),
@@ -157,7 +159,7 @@ const against = (row: JoiningRow) =>
       </ul>
     </div>
     <JoiningDialog
-      v-if="opened"
+      v-if="opened && isShowing"
       :ticket="ticket"
       :kind="kind"
       :row="opened"

@@ -2,16 +2,21 @@
 import { computed } from 'vue'
 import { ChartColumn } from '@lucide/vue'
 import { kindIcons } from './kind-icons.ts'
-import type { LedgerRow } from '#contracts/http/ledger.ts'
+import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import StateMark from '../../components/base/StateMark.vue'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { columnsFor, type Column } from './ledger-columns.ts'
-import { verdictTone, verdictWord } from './standing.ts'
+import { differences, verdictTone, verdictWord } from './standing.ts'
 
 /** The spine: a row a kind, filling from left to right. Every number opens its items. */
 const props = defineProps<{ rows: readonly LedgerRow[]; open: { kind: string; column: string } | null; canOpen: boolean; picked: string }>()
-defineEmits<{ open: [kind: string, column: Column]; account: [kind: string]; months: [kind: string] }>()
+defineEmits<{
+  open: [kind: string, column: Column]
+  account: [kind: string]
+  months: [kind: string]
+  difference: [kind: string, filter: EntryFilter]
+}>()
 
 const columns = computed(() => columnsFor(props.rows))
 const spanOf = (group: Column['group']) => columns.value.filter((column) => column.group === group).length
@@ -38,8 +43,8 @@ const total = (column: Column) => {
 
 <template>
   <div class="relative overflow-x-auto border border-rule bg-sheet">
-    <table class="w-full text-right" aria-label="Ledger">
-      <thead class="text-xs">
+    <table class="w-full text-right max-xl:text-[0.8rem]" aria-label="Ledger">
+      <thead class="text-xs max-xl:text-[0.7rem]">
         <tr class="border-b border-rule">
           <th scope="col"><span class="sr-only">Kind</span></th>
           <th
@@ -59,7 +64,7 @@ const total = (column: Column) => {
             v-for="(c, i) in columns"
             :key="c.key"
             scope="col"
-            class="px-1 py-1.5 font-normal"
+            class="px-1 py-1.5 font-normal max-xl:px-0.5"
             :class="{ 'border-l border-rule': isFirst(c, i) }"
           >
             {{ c.head }}
@@ -76,7 +81,7 @@ const total = (column: Column) => {
           :data-kind="row.kind"
           :data-verdict="row.verdict"
         >
-          <th scope="row" class="px-2 py-2.5 text-left font-semibold whitespace-nowrap">
+          <th scope="row" class="px-2 py-2.5 text-left font-semibold whitespace-nowrap max-xl:px-1.5">
             <span class="flex items-center justify-between gap-1"
               ><button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)">
                 <component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}
@@ -95,7 +100,7 @@ const total = (column: Column) => {
           <td v-for="(c, i) in columns" :key="c.key" class="px-0.5 py-1.5" :class="{ 'border-l border-rule': isFirst(c, i) }">
             <button
               type="button"
-              class="w-full rounded-[3px] px-1 py-1 text-right text-[0.9rem] hover:bg-row disabled:cursor-default disabled:hover:bg-transparent"
+              class="w-full rounded-[3px] px-1 py-1 text-right text-[0.9rem] max-xl:px-0.5 max-xl:text-[0.78rem] hover:bg-row disabled:cursor-default disabled:hover:bg-transparent"
               :class="[
                 {
                   'font-bold': c.isStrong,
@@ -112,15 +117,36 @@ const total = (column: Column) => {
               <span :class="{ 'double-rule': c.key === 'last' && agrees(row) }">{{ shown(c, row) }}</span>
             </button>
           </td>
-          <td class="px-1.5 text-left">
-            <StateMark :tone="verdictTone(row)">{{ verdictWord(row) }}</StateMark>
+          <td class="px-1.5 text-left max-xl:px-1">
+            <StateMark :tone="verdictTone(row)" class="max-xl:px-1 max-xl:leading-tight max-xl:whitespace-normal"
+              ><template v-if="canOpen && differences(row).length > 0"
+                ><span v-if="row.verdict === 'accepted'">Accepted: </span
+                ><template v-for="(d, i) in differences(row)" :key="d.opens"
+                  ><span v-if="i > 0">, </span
+                  ><button
+                    type="button"
+                    class="underline underline-offset-2"
+                    :data-difference="d.opens"
+                    :aria-label="`${words.kinds[row.kind]}: ${d.say}. Open the items`"
+                    @click="$emit('difference', row.kind, d.opens)"
+                  >
+                    {{ d.say }}
+                  </button></template
+                ></template
+              ><template v-else>{{ verdictWord(row) }}</template></StateMark
+            >
           </td>
         </tr>
       </tbody>
       <tfoot v-if="rows.length > 1" class="border-t border-ink font-bold">
         <tr>
           <th scope="row" class="px-2.5 py-2 text-left">All kinds</th>
-          <td v-for="(c, i) in columns" :key="c.key" class="px-1.5 text-[0.9rem]" :class="{ 'border-l border-rule': isFirst(c, i) }">
+          <td
+            v-for="(c, i) in columns"
+            :key="c.key"
+            class="px-1.5 text-[0.9rem] max-xl:px-1 max-xl:text-[0.78rem]"
+            :class="{ 'border-l border-rule': isFirst(c, i) }"
+          >
             {{ total(c) }}
           </td>
           <td />

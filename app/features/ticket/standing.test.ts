@@ -191,8 +191,20 @@ describe('a ticket’s one line', () => {
     [
       'accepted',
       { stage: 'hand-back', ledger: [row({ verdict: 'accepted', short: 1 })] },
-      'May be handed over: the customer accepts what is short.',
+      'May be handed over: the customer accepts contacts 1 short.',
       'Next: have the sheet signed',
+    ],
+    [
+      'accepted, and over',
+      { stage: 'hand-back', ledger: [row({ verdict: 'accepted', over: 2 })] },
+      'May be handed over: the customer accepts contacts 2 over.',
+      'Next: have the sheet signed',
+    ],
+    [
+      'in the middle of carrying',
+      { stage: 'carry-over', ledger: [row({ fates: { ...none, carried: 1161, pending: 1198 } })] },
+      'Not yet: 1,161 of 2,359 carried.',
+      'Next: carry the other 1,198',
     ],
     ['erased', { stage: 'hand-back', erasedAt: 'x' }, 'Handed back. The data is erased; these counts remain.', ''],
   ])('%s', (_, change, line, next) => {

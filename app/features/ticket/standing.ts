@@ -1,5 +1,5 @@
 import { errors, isErrorCode } from '#contracts/errors.ts'
-import type { LedgerRow } from '#contracts/http/ledger.ts'
+import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, RunView, TicketSummary, TicketView } from '#contracts/http/ticket.ts'
 import { leftToInstall, stillToCarry } from '#core/book/index.ts'
 import { bytes, itemsOf, number, range } from '../../words/say.ts'
@@ -14,6 +14,37 @@ export interface Standing {
   readonly next: string
   /** The same in a few words, for a list. */
   readonly short: string
+}
+
+/** What differs, each with the count it opens to; several counts of one difference open the largest. */
+export function differences(row: LedgerRow): { readonly say: string; readonly opens: EntryFilter }[] {
+  if (row.verdict !== 'differs' && row.verdict !== 'accepted') return []
+  const opens = (counts: readonly (readonly [EntryFilter, number])[]) => [...counts].sort((a, b) => b[1] - a[1])[0]![0]
+  const { fates, new: now } = row
+  return [
+    ...(row.short > 0
+      ? [
+          {
+            say: `${number(row.short)} short`,
+            opens: opens([
+              ['lost', fates.lost],
+              ['missing', now.missing],
+            ]),
+          },
+        ]
+      : []),
+    ...(row.over > 0
+      ? [
+          {
+            say: `${number(row.over)} over`,
+            opens: opens([
+              ['leftBehind', now.leftBehind],
+              ['double', now.double],
+            ]),
+          },
+        ]
+      : []),
+  ]
 }
 
 /** “17 short”, “2 over”, or both; never netted. */
@@ -91,7 +122,9 @@ export function leftLine(run: RunView): string {
 }
 
 /** The answer to a ticket's first question: may I hand this over, and if not, what is next and how long. */
-export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boolean; signedAt?: string | null }): Standing {
+export function standingOf(
+  ticket: TicketSummary & { needsExchangeAnswer?: boolean; signedAt?: string | null; lastRun?: RunView | null },
+): Standing {
   const { ledger, run, stage } = ticket
   if (ticket.erasedAt)
     return { tone: 'plain', line: 'Handed back. The data is erased; these counts remain.', next: '', short: 'handed back, erased' }
@@ -157,7 +190,11 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
     const isAccepted = ledger.some((row) => row.verdict === 'accepted')
     const toInstall = leftToInstall(ledger)
     const list = toInstall > 0 ? ` ${number(toInstall)} ${toInstall === 1 ? 'app is' : 'apps are'} left to the customer’s list.` : ''
-    const line = (isAccepted ? 'May be handed over: the customer accepts what is short.' : 'May be handed over: the counts agree.') + list
+    const accepted = ledger.filter((row) => row.verdict === 'accepted')
+    const line =
+      (isAccepted
+        ? `May be handed over: the customer accepts ${accepted.map((row) => `${words.many[row.kind]} ${differenceOf(row)}`).join('; ')}.`
+        : 'May be handed over: the counts agree.') + list
     return {
       tone: isAccepted ? 'note' : 'good',
       line,
@@ -167,6 +204,19 @@ export function standingOf(ticket: TicketSummary & { needsExchangeAnswer?: boole
   }
   const waitingItems = stillToCarry(ledger)
   const pending = waitingItems.reduce((sum, { n }) => sum + n, 0)
+  if (stage === 'carry-over') {
+    const over = ledger.reduce((sum, { fates }) => sum + fates.carried + fates.changed + fates.merged, 0)
+    const stopped = ticket.lastRun?.type === 'carry' && ticket.lastRun.state === 'stopped'
+    const all = over + pending
+    return pending > 0
+      ? {
+          tone: 'note',
+          line: `Not yet: ${number(over)} of ${number(all)} carried${stopped ? ', then stopped' : ''}.`,
+          next: `Next: carry the other ${number(pending)}`,
+          short: `${number(over)} of ${number(all)}, ${stopped ? 'stopped' : 'waiting'}`,
+        }
+      : { tone: 'note', line: 'Not yet: the new phone must be counted afresh.', next: 'Next: check off', short: 'To be checked off' }
+  }
   if (stage === 'check-off') {
     return pending > 0
       ? {

@@ -68,6 +68,13 @@ const parts = computed(() => [
 /** What is no row of the table above. */
 const byHand = computed(() => [
   ...sheet
+    .value!.ticket.ledger.filter(({ fates }) => fates.notChosen > 0)
+    .map(({ kind, old, fates }) =>
+      fates.notChosen === old.read + old.late - fates.unreadable - fates.cannotCross
+        ? `${words.kinds[kind]}: left on the old phone as a whole, by choice (${number(fates.notChosen)})`
+        : `${words.kinds[kind]}: ${number(fates.notChosen)} left on the old phone by choice`,
+    ),
+  ...sheet
     .value!.ticket.byHand.filter((kind) => !(kind in sheet.value!.ticket.cannot))
     .map((kind) => `${words.kinds[kind]}: carried by hand, not counted here`),
   ...Object.entries(sheet.value!.ticket.cannot)
@@ -82,7 +89,10 @@ const exchanged = computed(() => sheet.value!.ticket.notes.filter((note) => note
 const acceptedWords = ({ short, over }: { short: number; over: number }) =>
   [short > 0 ? `${number(short)} short` : '', over > 0 ? `${number(over)} over` : ''].filter(Boolean).join(' and ') ||
   'a count that is not met'
-const print = () => globalThis.print()
+const print = () => {
+  globalThis.print()
+  if (!sheet.value!.isErased) void api(routes.printed, { params: ofTicket }).catch(() => undefined)
+}
 </script>
 
 <template>
@@ -193,7 +203,7 @@ const print = () => globalThis.print()
           </ul>
         </template>
         <template v-if="byHand.length > 0">
-          <h2 class="mt-3 mb-1 break-after-avoid text-sm print:mt-1.5">Other kinds</h2>
+          <h2 class="mt-3 mb-1 break-after-avoid text-sm print:mt-1.5">Left and by hand</h2>
           <ul class="space-y-0.5">
             <li v-for="line in byHand" :key="line">{{ line }}</li>
           </ul>

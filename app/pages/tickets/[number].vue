@@ -36,7 +36,7 @@ import { useSession } from '../../stores/session.ts'
 import { useTickets } from '../../stores/tickets.ts'
 import ReadyBoard from '../../features/ready/ReadyBoard.vue'
 import CourseNotes from '../../features/ticket/CourseNotes.vue'
-import { clock, itemsOf, number as say, reason } from '../../words/say.ts'
+import { clock, items, itemsOf, number as say, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 const route = useRoute()
@@ -91,15 +91,22 @@ watch(
 
 /** The kind whose account and panel are shown: the one that was pressed, else the first that differs or waits. */
 const pickedKind = ref<string | null>(null)
+/** The one shown last: what was chosen of it never puts another under the pointer. */
+const shownKind = ref<string | null>(null)
 const row = computed(() => {
   const rows = ticket.value?.ledger ?? []
   return (
     rows.find((r) => r.kind === pickedKind.value) ??
+    (shown.value === 'choose' ? rows.find((r) => r.kind === shownKind.value) : undefined) ??
     rows.find((r) => r.verdict === 'differs') ??
     rows.find((r) => r.fates.pending > 0) ??
     rows[0]
   )
 })
+watch(
+  () => row.value?.kind,
+  (kind) => (shownKind.value = kind ?? null),
+)
 const notYetChecked = computed(() => (ticket.value?.ledger ?? []).reduce((sum, r) => sum + r.notYetChecked, 0))
 const totals = computed(() => {
   const rows = ticket.value?.ledger ?? []
@@ -137,11 +144,18 @@ function openSum(side: 'old' | 'new', facet: string) {
     facet,
   }
 }
+/** A list that scrolls by itself, and stays beside the ledger however far that is scrolled. */
+const isList = computed(() => !ticket.value?.erasedAt && Boolean((open.value && openRow.value) || groups.value || joinings.value))
 const openRow = computed(() => ticket.value?.ledger.find((row) => row.kind === open.value?.kind))
 const openColumn = (kind: string, column: Column) => {
   pickedKind.value = kind
   closePanels()
   open.value = { ...nothingMore, kind, column: column.key, filter: column.opens! }
+}
+function openDifference(kind: string, filter: EntryFilter) {
+  pickedKind.value = kind
+  closePanels()
+  open.value = { ...nothingMore, kind, column: filter, filter }
 }
 const openAccount = (kind: string) => {
   pickedKind.value = kind
@@ -176,7 +190,17 @@ type ShowReason = z.input<typeof routes.show.body>['reason']
 async function show(reason: string) {
   if (await act('show', ofTicket(routes.show, { reason: reason as ShowReason }))) isAskingToShow.value = false
 }
+function hide() {
+  // gone from the page before anybody has answered
+  store.hideNow(number.value)
+  return act('hide', ofTicket(routes.hide))
+}
 const isAskingRoles = ref(false)
+/** Kinds of which nothing is chosen though something is there: asked about once before anything is written. */
+const isAskingLeft = ref(false)
+const leftOut = computed(() =>
+  (ticket.value?.ledger ?? []).filter(({ fates }) => fates.notChosen > 0 && fates.pending === 0 && fates.alreadyThere === 0),
+)
 async function carry(confirmRoles = false) {
   const seen = Object.fromEntries(ticket.value!.forecasts.map((f) => [f.kind, f.seen]))
   if (ticket.value!.needsExchangeAnswer && !confirmRoles) {
@@ -184,6 +208,11 @@ async function carry(confirmRoles = false) {
     return
   }
   isAskingRoles.value = false
+  if (leftOut.value.length > 0 && !isAskingLeft.value && !ticket.value!.areRolesFrozen) {
+    isAskingLeft.value = true
+    return
+  }
+  isAskingLeft.value = false
   closePanels()
   await act('carry', ofTicket(routes.carry, { seen, confirmRoles }))
 }
@@ -233,8 +262,13 @@ function backToMakeReady() {
         "
       />
       <TouchNow :ticket="ticket" :now="now" />
-      <div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_18.5rem]">
-        <section class="relative min-w-0 overflow-y-auto px-6 py-4" aria-label="Ledger">
+      <!-- one scroll for both: a panel has its own only where its list is virtual -->
+      <div
+        class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_15.5rem] overflow-y-auto [container-type:size] [scrollbar-gutter:stable] xl:grid-cols-[minmax(0,1fr)_18.5rem]"
+        data-testid="ticket-scroll"
+        tabindex="-1"
+      >
+        <section class="relative min-w-0 px-3 py-4 xl:px-6" aria-label="Ledger">
           <div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
             <p class="font-head text-[1.05rem] font-semibold" :class="tones[standing!.tone]" role="status" data-testid="standing">
               {{ standing!.line }}
@@ -252,6 +286,7 @@ function backToMakeReady() {
             @open="openColumn"
             @account="openAccount"
             @months="(kind) => (months = kind)"
+            @difference="openDifference"
           />
           <p v-if="notYetChecked > 0" class="mt-1.5 text-xs text-soft">
             {{ say(notYetChecked) }} carried or changed, not yet checked on the new phone.
@@ -291,15 +326,20 @@ function backToMakeReady() {
               :stamp="[stamp, ticket.showingUntil, ticket.tied.open]"
               :can-choose="!ticket.run && !ticket.signedAt"
               :model="ticket.new.model"
+              :showing-until="ticket.showingUntil"
               @show="isAskingToShow = true"
             />
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">
             Names are shown to you until {{ clock(ticket.showingUntil, zone) }}.
-            <button type="button" class="font-semibold underline" @click="act('hide', ofTicket(routes.hide))">Hide them now</button>
+            <button type="button" class="font-semibold underline" @click="hide">Hide them now</button>
           </p>
         </section>
-        <aside class="relative min-h-0 overflow-y-auto border-l border-rule bg-panel px-4 py-4" aria-label="Panel">
+        <aside
+          class="relative border-l border-rule bg-panel px-4 py-4"
+          :class="{ 'sticky top-0 h-[100cqh] overflow-hidden': isList }"
+          aria-label="Panel"
+        >
           <ItemsPanel
             v-if="open && openRow && !ticket.erasedAt"
             :ticket="number"
@@ -391,6 +431,20 @@ function backToMakeReady() {
         <div class="flex flex-wrap gap-2">
           <AppButton look="accent" @click="backToMakeReady">No: go back to Make ready</AppButton>
           <AppButton look="danger" @click="carry(true)">Yes: carry to the {{ ticket.new.model }} on port {{ ticket.new.port }}</AppButton>
+        </div>
+      </AppDialog>
+      <AppDialog
+        :open="isAskingLeft"
+        :title="`Without ${leftOut.map((r) => words.many[r.kind]).join(' and ')}?`"
+        @close="isAskingLeft = false"
+      >
+        <p class="mb-3">
+          Nothing is chosen of {{ leftOut.map((r) => items(r.kind, r.fates.notChosen)).join(' and ') }}. They stay on the OLD
+          {{ ticket.old.model }}, and the sheet says so.
+        </p>
+        <div class="flex flex-wrap gap-2">
+          <AppButton look="accent" @click="isAskingLeft = false">No: choose again</AppButton>
+          <AppButton look="danger" @click="carry(true)">Yes: carry without them</AppButton>
         </div>
       </AppDialog>
     </div>

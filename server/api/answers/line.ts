@@ -2,11 +2,11 @@ import { routes } from '#contracts/http/routes.ts'
 import { bookIn } from '../../desk/book-in/act.ts'
 import { changeKinds } from '../../desk/book-in/kinds.ts'
 import { pauseTicketRun, resumeTicketRun, startCarry, stopTicketRun } from '../../desk/carry/act.ts'
-import { acceptDifference, putBackToWait, startCheck, takeAway } from '../../desk/check-off/act.ts'
+import { acceptDifference, putBackToWait, startCheck, takeAway, takeBackAcceptance } from '../../desk/check-off/act.ts'
 import { choose, putFirst, takeWayOut } from '../../desk/choose/act.ts'
 import { decide, undoJoinings } from '../../desk/choose/joinings.ts'
 import { startCountIn } from '../../desk/count-in/act.ts'
-import { sign } from '../../desk/hand-back/act.ts'
+import { notePrinted, sign } from '../../desk/hand-back/act.ts'
 import { handBackAndErase } from '../../desk/hand-back/erase.ts'
 import { readSheet } from '../../desk/hand-back/sheet.ts'
 import { readTicket } from '../../desk/read-ticket.ts'
@@ -44,10 +44,12 @@ export const line = [
   serve(routes.again, async ({ services, params, body }) => ({
     waiting: await putBackToWait(services, params.number, { kind: params.kind, ...body }),
   })),
+  serve(routes.takeBackAccept, ({ services, params }) => takeBackAcceptance(services, params.number, params.kind)),
   serve(routes.accept, ({ services, params, body }) => acceptDifference(services, params.number, { kind: params.kind, by: body.by })),
   serve(routes.takeAway, async ({ services, actor, params, body }) => ({
     run: await takeAway(services, params.number, { kind: params.kind, staffId: actor.id, body }),
   })),
+  serve(routes.printed, ({ services, params }) => notePrinted(services, params.number)),
   serve(routes.sign, ({ services, actor, params, body }) => sign(services, params.number, { ...body, staffId: actor.id })),
   serve(routes.sheet, ({ services, actor, params }) => readSheet(services, params.number, actor.id)),
   serve(routes.erase, ({ services, params, body }) => handBackAndErase(services, params.number, body.typed)),

@@ -89,8 +89,16 @@ const isOpen = `e.fate in ('pending', 'notChosen')
 
 const eventOf = (isChosen: boolean) => (isChosen ? 'chosen' : 'left')
 
-export function chooseAll(client: Client, { isChosen, ...scope }: KindScope & { isChosen: boolean }): Promise<number> {
-  return settle(client, scope, eventOf(isChosen), { where: isOpen, set: `is_chosen = ${isChosen}` })
+/** All, as it was at first: what is nobody's own is left until it is chosen by itself; or none. */
+export async function chooseAll(client: Client, { isChosen, ...scope }: KindScope & { isChosen: boolean }): Promise<void> {
+  const ofDefault = (isLeft: boolean) => ({
+    from: 'item i',
+    where: `i.reading_id = e.reading_id and i.seq = e.item_seq and (i.storage = any($4::text[])) = ${isLeft} and ${isOpen}`,
+    values: [kindOf(scope.kind).leftByDefault ?? []],
+  })
+  if (!isChosen) return void (await settle(client, scope, 'left', { where: isOpen, set: 'is_chosen = false' }))
+  await settle(client, scope, 'chosen', { ...ofDefault(false), set: 'is_chosen = true' })
+  await settle(client, scope, 'left', { ...ofDefault(true), set: 'is_chosen = false' })
 }
 
 export function chooseSome(

@@ -6,7 +6,7 @@ import { askAway } from '../../book/batches/batches.queries.ts'
 import { carryAgain } from '../../book/entries/entries.queries.ts'
 import { readLedgers } from '../../book/ledger.ts'
 import { onTicket } from '../../case/on-ticket.ts'
-import { setAccepted } from '../../case/tickets.queries.ts'
+import { dropAccepted, setAccepted } from '../../case/tickets.queries.ts'
 import { startRun } from '../../runs/start-run.ts'
 import { sealText, ticketKeys } from '../../vault/keys.ts'
 import { kindRow, mayDo } from '../guard.ts'
@@ -42,6 +42,14 @@ export function acceptDifference(services: Services, number: string, { kind, by 
     if (row.verdict !== 'differs') throw new Problem('NothingToAccept')
     const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
     await setAccepted(client, { ticketId: ticket.id, kind, by: sealText(keys, 'accepted', by), short: row.short, over: row.over })
+  })
+}
+
+/** The customer does not accept the difference after all. @throws Problem `TicketSigned`, `TicketCalledOff` */
+export function takeBackAcceptance(services: Services, number: string, kind: string): Promise<void> {
+  return onTicket(services, number, async (client, ticket, { kinds }) => {
+    await mayDo(client, 'accept', { ticket, kinds: [kindRow(kinds, kind)] })
+    await dropAccepted(client, { ticketId: ticket.id, kind })
   })
 }
 

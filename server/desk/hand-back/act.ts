@@ -8,7 +8,7 @@ import { closeWaiting, leaveByHand } from '../../book/entries/entries.queries.ts
 import { askUndo } from '../../book/joining/joining.queries.ts'
 import { readLedgers } from '../../book/ledger.ts'
 import { onTicket } from '../../case/on-ticket.ts'
-import { setCalledOff, setSigned } from '../../case/tickets.queries.ts'
+import { setCalledOff, setPrinted, setSigned } from '../../case/tickets.queries.ts'
 import { readBench } from '../../endpoints/ports.ts'
 import { readGuides } from '../../ready/guides.ts'
 import { readReadyRows, readSide } from '../../ready/ready.ts'
@@ -50,6 +50,11 @@ export async function sign(
     await setSigned(client, ticket.id, { by: sealText(keys, 'signed', by), isOpen: !isAgreed })
     await keepSheet(client, { ticketId: ticket.id, keys, sheet, ledger: await ledgerNow() })
   })
+}
+
+/** The sheet was printed: it may be erased without asking. @throws Problem `TicketNotFound` */
+export function notePrinted(services: Services, number: string): Promise<void> {
+  return onTicket(services, number, (client, ticket) => setPrinted(client, ticket.id))
 }
 
 async function isPutBackOpen(client: Client, services: Services, { ticket, phones, ports }: OnBench): Promise<boolean> {

@@ -10,9 +10,10 @@ export async function handBackView(
   client: Client,
   ticket: TicketRow,
   keys: TicketKeys | null,
-): Promise<Pick<TicketView, 'tied' | 'signedAt' | 'isSignedOpen' | 'signedBy'>> {
+): Promise<Pick<TicketView, 'tied' | 'printedAt' | 'signedAt' | 'isSignedOpen' | 'signedBy'>> {
   return {
     tied: ticket.erased_at ? { all: 0, open: 0 } : await countTied(client, ticket.id),
+    printedAt: iso(ticket.printed_at),
     signedAt: iso(ticket.signed_at),
     isSignedOpen: ticket.signed_open,
     signedBy: keys && ticket.signed_by ? openText(keys, 'signed', ticket.signed_by) : null,

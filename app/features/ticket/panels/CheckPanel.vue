@@ -131,7 +131,20 @@ function accept() {
       >
     </form>
     <p v-for="a in ticket.accepted" :key="a.kind" class="text-soft">
-      {{ words.kinds[a.kind] }}: {{ a.by }} accepted {{ a.short }} short, {{ a.over }} over at {{ clock(a.at, zone) }}.
+      {{ words.kinds[a.kind] }}: {{ a.by }} accepted
+      {{
+        [a.short > 0 ? `${number(a.short)} short` : '', a.over > 0 ? `${number(a.over)} over` : ''].filter(Boolean).join(', ') ||
+        'the count'
+      }}
+      at {{ clock(a.at, zone) }}.
+      <button
+        v-if="!ticket.signedAt"
+        type="button"
+        class="font-semibold text-ink underline"
+        @click="$emit('act', 'accept-back', ofKind(routes.takeBackAccept, a.kind))"
+      >
+        Take it back
+      </button>
     </p>
   </div>
 </template>

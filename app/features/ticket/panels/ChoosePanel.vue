@@ -73,21 +73,18 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
     >
     <fieldset class="mb-2 flex gap-1.5" :disabled="!canChoose">
       <legend class="sr-only">{{ words.kinds[row.kind] }} to carry</legend>
-      <label
+      <!-- buttons: arrow keys that pass over them decide nothing -->
+      <button
         v-for="c in choices"
         :key="c.code"
-        class="cursor-pointer border px-2.5 py-1 font-medium has-focus-visible:outline-2"
+        type="button"
+        class="border px-2.5 py-1 font-medium"
         :class="forecast.choice === c.code ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'"
+        :aria-pressed="forecast.choice === c.code"
+        @click="choose(c.code)"
       >
-        <input
-          type="radio"
-          name="choice"
-          class="sr-only"
-          :checked="forecast.choice === c.code"
-          :value="c.code"
-          @change="choose(c.code)"
-        />{{ c.name }}
-      </label>
+        {{ c.name }}
+      </button>
     </fieldset>
     <p
       v-if="row.kind !== 'contacts' && row.kind !== 'apps'"
@@ -216,7 +213,7 @@ const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0
         <option v-for="kind in ticket.kinds" :key="kind" :value="kind">{{ words.kinds[kind] }}, before all else</option>
       </select>
     </label>
-    <div v-if="isOffered" class="sticky -bottom-4 -mx-4 border-t border-rule bg-panel px-4 py-3">
+    <div v-if="isOffered" class="sticky bottom-0 -mx-4 -mb-4 border-t border-rule bg-panel px-4 py-3">
       <AppButton
         look="accent"
         class="w-full"

@@ -15,6 +15,8 @@ const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
 const emit = defineEmits<{ act: [name: string, call: TicketCall]; show: [] }>()
 const by = ref('')
 const typed = ref('')
+const isTiedKnown = ref(false)
+const isPaperless = ref(false)
 const sign = () => emit('act', 'sign', ofTicket(routes.sign, { by: by.value, withWhatStands: !props.ticket.mayHandOver }))
 const erase = () => emit('act', 'erase', ofTicket(routes.erase, { typed: typed.value }))
 const isPutBackOpen = computed(() =>
@@ -22,6 +24,8 @@ const isPutBackOpen = computed(() =>
 )
 /** Apps installed by hand that the new phone does not report yet. */
 const toInstall = computed(() => leftToInstall(props.ticket.ledger))
+/** Signed, and nobody pressed Print: the customer has no sheet. */
+const isUnprinted = computed(() => props.ticket.signedAt !== null && !props.ticket.printedAt)
 const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
 </script>
 
@@ -72,13 +76,19 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
       It can be signed with what stands: each difference that nobody accepted is named on the sheet as open, and what still waits is left
       behind for good.
     </p>
+    <label v-if="ticket.tied.open > 0" class="mb-2 flex gap-2 text-ochre"
+      ><input v-model="isTiedKnown" type="checkbox" class="mt-0.5 size-4 shrink-0 accent-ink" /><span
+        >The customer knows that {{ ticket.tied.open }} {{ ticket.tied.open === 1 ? 'app' : 'apps' }} must be moved by hand before the OLD
+        {{ ticket.old.model }} is wiped</span
+      ></label
+    >
     <label class="block"
       ><span class="mb-1 block">Signed by</span><input v-model="by" class="field" autocomplete="off" required maxlength="120"
     /></label>
     <AppButton
       type="submit"
       class="mt-2 w-full"
-      :disabled="!by.trim() || isPutBackOpen"
+      :disabled="!by.trim() || isPutBackOpen || (ticket.tied.open > 0 && !isTiedKnown)"
       :busy="busy === 'sign'"
       :look="ticket.mayHandOver ? undefined : 'danger'"
       >{{ ticket.mayHandOver ? 'The sheet is signed' : 'Signed with what stands' }}</AppButton
@@ -94,11 +104,21 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
         Everything read from the {{ ticket.old.model }} and the {{ ticket.new.model }} goes, and the key to it. The counts remain. The
         phones themselves are not touched.
       </p>
+      <label v-if="isUnprinted" class="mb-2 flex gap-2 text-madder" data-testid="not-printed"
+        ><input v-model="isPaperless" type="checkbox" class="mt-0.5 size-4 shrink-0 accent-ink" /><span
+          >The sheet was not printed. Erase without giving the customer one</span
+        ></label
+      >
       <label class="block"
         ><span class="mb-1 block">Type {{ ticket.number }}</span
         ><input v-model="typed" class="field" autocomplete="off"
       /></label>
-      <AppButton look="danger" type="submit" class="mt-2 w-full" :disabled="!isTyped() || ticket.run !== null" :busy="busy === 'erase'"
+      <AppButton
+        look="danger"
+        type="submit"
+        class="mt-2 w-full"
+        :disabled="!isTyped() || ticket.run !== null || (isUnprinted && !isPaperless)"
+        :busy="busy === 'erase'"
         >Hand back and erase the data of {{ ticket.number }}</AppButton
       >
     </form>

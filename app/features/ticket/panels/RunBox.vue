@@ -40,7 +40,7 @@ const kindsOf = (kinds: readonly string[]) =>
       <p class="text-xs text-soft">
         <span v-if="run.perSecond !== null && run.perSecond >= 1"
           >{{ run.unit === 'bytes' ? bytes(Math.round(run.perSecond)) : number(Math.round(run.perSecond)) }} a second</span
-        ><span v-if="leftLine(run)">, {{ leftLine(run) }}</span>
+        ><span v-if="leftLine(run)"><template v-if="run.perSecond !== null && run.perSecond >= 1">, </template>{{ leftLine(run) }}</span>
       </p>
     </template>
     <ol v-if="ticket.parts.length > 1" class="border border-rule bg-sheet" aria-label="Parts of the line" data-testid="parts">
@@ -72,6 +72,6 @@ const kindsOf = (kinds: readonly string[]) =>
       <AppButton v-if="run.state === 'held'" look="accent" :busy="busy === 'resume'" @click="$emit('resume')">Resume</AppButton>
       <AppButton v-else :busy="busy === 'pause'" @click="$emit('pause')">Pause</AppButton>
     </div>
-    <AppButton look="quiet" :busy="busy === 'stop'" @click="$emit('stop')">Stop here; what is over stays over</AppButton>
+    <AppButton look="quiet" class="w-full" :busy="busy === 'stop'" @click="$emit('stop')">Stop here; what is over stays over</AppButton>
   </div>
 </template>

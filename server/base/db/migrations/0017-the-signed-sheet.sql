@@ -12,3 +12,6 @@ create table sheet (
   figures bytea not null
 );
 create index sheet_ticket on sheet (ticket_id, id desc);
+
+-- when its sheet was last printed: erasing without one is asked about
+alter table ticket add column printed_at timestamptz;
