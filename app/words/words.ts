@@ -211,7 +211,8 @@ export const words = {
     'package-not-given': 'the old phone does not give its package; the customer can install it again',
     'no-app': 'the phone did not say which app it is',
     'to-install-by-hand': 'left to the customer’s list, to be installed by hand',
-    'counterparts-only': 'only counterparts from the other store, by the customer’s own account',
+    'counterparts-only':
+      'no app comes over: its counterpart is installed by hand from the other store, by the customer’s own account, and begins empty',
     'platform-takes-no-calls': 'the platform lets nobody write its call log',
     'phone-takes-no-messages': 'the phone takes no messages from outside',
     'phone-takes-no-calls': 'the phone takes no call log from outside',

@@ -19,8 +19,8 @@ export function crossingOf(
     const { write, changes, limits } = now.guide.kinds[kind]
     const rule = read !== true ? read.cannot : write !== true ? write.cannot : null
     if (rule) return { kind, crosses: 'cannot', rule, changes: [], limits: {} }
-    // apps cross platforms only as their counterparts
-    const all = kind === 'apps' && old.platform !== now.platform ? [...changes, { code: 'counterparts-only', loss: true }] : changes
+    // no app crosses to another platform: its counterpart is installed there by hand, and begins empty
+    const all = kind === 'apps' && old.platform !== now.platform ? [{ code: 'counterparts-only', loss: true }] : changes
     return { kind, crosses: all.length > 0 || Object.keys(limits).length > 0 ? 'changed' : 'whole', rule: null, changes: all, limits }
   })
 }

@@ -223,6 +223,11 @@ describe('what crosses for a pair', () => {
     expect(pair(from, to).find((c) => c.kind === kind)).toMatchObject({ crosses, rule })
   })
 
+  it('to another platform no app comes over, and nothing says that one does', () => {
+    expect(pair('Orrin 5', 'Veyra 12').find((c) => c.kind === 'apps')!.changes).toEqual([{ code: 'counterparts-only', loss: true }])
+    expect(pair('Orrin 5', 'Orrin 9').find((c) => c.kind === 'apps')!.changes).toEqual([{ code: 'app-data-stays', loss: true }])
+  })
+
   it('only kinds that cross are made ready for', () => {
     expect(crossingKinds(pair('Orrin 5', 'Veyra 12'), ['contacts', 'calls', 'apps'])).toEqual(['contacts', 'apps'])
   })

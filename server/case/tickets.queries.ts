@@ -338,6 +338,18 @@ export async function setAccepted(
   )
 }
 
+/** The sealed list of apps to install, and the link its code opens. */
+export async function maybeInstallList(client: Client, ticketId: number): Promise<Buffer | undefined> {
+  return (
+    (await maybeOne<{ install_list: Buffer | null }>(client, 'select install_list from ticket where id = $1', [ticketId]))?.install_list ??
+    undefined
+  )
+}
+
+export async function setInstallList(client: Client, ticketId: number, sealed: Buffer): Promise<void> {
+  await change(client, 'update ticket set install_list = $2 where id = $1', [ticketId, sealed])
+}
+
 export async function setPrinted(client: Client, ticketId: number): Promise<void> {
   await change(client, 'update ticket set printed_at = now() where id = $1', [ticketId])
 }

@@ -176,14 +176,16 @@ async function describe(pool: pg.Pool, phone: PhoneRow) {
 async function readStore(pool: pg.Pool, phone: PhoneRow, kind: string) {
   const { rows } = await pool.query<RecordRow>(`select * from record where serial = $1 and kind = $2 order by id`, [phone.serial, kind])
   const digests = kind === 'photos' || kind === 'apps' ? await digestsOfParts(pool, phone.serial, kind) : new Map<number, string[]>()
+  const records = rows.map((record) => ({ record, facts: recordsOf(phone, kind)!.facts(record.data) }))
   return {
-    count: rows.length,
-    records: rows.map((record) => ({
+    // its own list shows each call, though a record may hold several
+    count: kind === 'calls' ? records.reduce((sum, { facts }) => sum + facts.length, 0) : rows.length,
+    records: records.map(({ record, facts }) => ({
       id: String(record.id),
       storage: record.storage,
       linkedTo: record.linked_to,
       damage: record.damage,
-      facts: recordsOf(phone, kind)!.facts(record.data),
+      facts,
       card: giveRecord(phone, kind, record).body.toString('latin1'),
       files: digests.get(record.id) ?? [],
     })),

@@ -242,6 +242,11 @@ describe('guards, each with its sentence', () => {
     await press(page, 'Another phone is NEW')
     await page.getByLabel('Which port is the NEW phone in?').selectOption({ label: `port 8: Veyra 14, SPARE-${n}` })
     await press(page, 'This is the NEW phone')
+    // another model than was booked: asked about, and nothing is named before it is answered
+    await press(page, 'No: choose another port')
+    await page.locator('section[data-side="new"]').getByText('Veyra 12').waitFor()
+    await press(page, 'This is the NEW phone')
+    await press(page, 'Yes: the Veyra 14 is the NEW phone')
     await page.locator('section[data-side="new"]').getByText('Veyra 14').waitFor()
     expect(await roles(number, { newSerial: newPhone.serial! })).toEqual({ ok: true })
     await page

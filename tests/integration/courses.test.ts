@@ -1,10 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startCarry } from '#server/desk/carry/act.ts'
-import { acceptDifference, putBackToWait, startCheck, takeAway } from '#server/desk/check-off/act.ts'
+import { acceptDifference, putBackToWait, startCheck, takeAway, takeBackAcceptance } from '#server/desk/check-off/act.ts'
 import { choose } from '#server/desk/choose/act.ts'
 import { decide } from '#server/desk/choose/joinings.ts'
 import { callOff, sign } from '#server/desk/hand-back/act.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
+import { readSheet } from '#server/desk/hand-back/sheet.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
 import { setPutBack } from '#server/ready/act-ready.ts'
 import { stopTicketRun } from '#server/desk/carry/act.ts'
@@ -556,7 +557,57 @@ describe.concurrent('every ticket has an end', () => {
       expect((await over(number)).verdict).toBe('differs')
       await acceptDifference(shop.services, number, { kind: 'messages', by: 'Ines Harrow' })
       expect((await rowOf(number)).verdict).toBe('accepted')
+      await takeBackAcceptance(shop.services, number, 'messages')
+      expect((await rowOf(number)).verdict).toBe('differs')
+      expect((await readTicket(shop.services, number, shop.staffId)).accepted).toEqual([])
+      await acceptDifference(shop.services, number, { kind: 'messages', by: 'Ines Harrow' })
       await remove(now.serial, 'messages')
       expect((await check(number)).verdict).toBe('differs')
+    }))
+
+  it('all, and none, and all again is the same as all: what somebody else keeps is left until it is chosen itself', () =>
+    withPair(
+      { kind: 'calendar', fill: ({ old }) => shop.hand(`phones/${old}/fill`, { kind: 'calendar', seed: 3, count: 5, style: 'traps' }) },
+      async ({ number }) => {
+        const choice = (what: 'all' | 'none') =>
+          choose(shop.services, number, { kind: 'calendar', body: { mode: 'add', choice: what, set: [], slice: null } })
+        const { fates } = await rowOf(number)
+        expect(fates.notChosen).toBeGreaterThan(0)
+        await choice('none')
+        expect((await rowOf(number)).fates.pending).toBe(0)
+        await choice('all')
+        expect((await rowOf(number)).fates).toEqual(fates)
+      },
+    ))
+
+  it('what was signed is kept as it was, read again after erasing without a word of the customer’s, and void once figures move', () =>
+    withPair({ kind: 'messages', fill: ({ old }) => texts(old, 3) }, async ({ old, number }) => {
+      await over(number)
+      await putAllBack(number)
+      const before = await readSheet(shop.services, number, shop.staffId)
+      await sign(shop.services, number, { by: 'Ines Harrow', staffId: shop.staffId })
+      const signed = await readSheet(shop.services, number, shop.staffId)
+      expect({ ...signed, signed: null, madeAt: '' }).toMatchObject({
+        customer: before.customer,
+        ticket: { ledger: before.ticket.ledger, reasons: before.ticket.reasons, signedAt: null },
+      })
+      expect(signed.signed).toMatchObject({ by: 'Ines Harrow', isVoid: false })
+      await texts(old.serial, 1)
+      await check(number)
+      expect((await readSheet(shop.services, number, shop.staffId)).signed).toMatchObject({ isVoid: true })
+      await sign(shop.services, number, { by: 'Ines Harrow', withWhatStands: true, staffId: shop.staffId })
+      const again = await readSheet(shop.services, number, shop.staffId)
+      expect(again.signed).toMatchObject({ isVoid: false })
+      expect(again.ticket.ledger[0]!.old.late).toBe(1)
+      await handBackAndErase(shop.services, number, number)
+      const erased = await readSheet(shop.services, number, shop.staffId)
+      expect([erased.isErased, erased.customer, erased.signed!.by, erased.signed!.digest]).toEqual([true, null, null, again.signed!.digest])
+      expect(erased.ticket.ledger).toEqual(again.ticket.ledger)
+      expect(JSON.stringify(erased)).not.toMatch(/Harrow/)
+      const { rows } = await shop.services.pool.query(
+        'select count(*)::int as n from sheet s join ticket t on t.id = s.ticket_id where t.number = $1',
+        [number],
+      )
+      expect(rows[0].n).toBe(2)
     }))
 })

@@ -113,6 +113,8 @@ export async function runShop({
 
 /** No violation of the accessibility rules on the page as it is now. */
 export async function expectAccessible(page: Page): Promise<void> {
+  // a page that is still empty has nothing to find
+  await page.locator('main').first().waitFor()
   await page.evaluate(axe)
   const found = await page.evaluate(async () => {
     const result = await (globalThis as any).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'] })

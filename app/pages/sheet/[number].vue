@@ -238,9 +238,11 @@ const print = () => {
         <div>
           <h2 class="mb-1 text-sm">Apps by hand</h2>
           <p v-if="install && install.apps > 0">
-            {{ number(install.apps) }} {{ install.apps === 1 ? 'app is' : 'apps are' }} installed by hand from the new phone’s own store.
-            Point its camera at the code to open the list<template v-if="install.link">, or go to {{ install.link }}</template
-            >.
+            {{ number(install.apps) }} {{ install.apps === 1 ? 'app is' : 'apps are' }} installed by hand from the new phone’s own
+            store.<template v-if="install.qr">
+              Point its camera at the code to open the list<template v-if="install.link">, or go to {{ install.link }}</template
+              >.</template
+            >
           </p>
           <p v-if="sheet.ticket.tied.open > 0" class="font-semibold">
             {{ number(sheet.ticket.tied.open) }} {{ sheet.ticket.tied.open === 1 ? 'app is' : 'apps are' }} tied to the old phone (bank,

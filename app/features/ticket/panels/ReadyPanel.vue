@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { ArrowLeftRight } from '@lucide/vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
+import AppDialog from '../../../components/base/AppDialog.vue'
 import { api } from '../../../composables/use-api.ts'
 import { useTickets } from '../../../stores/tickets.ts'
 import NeedCard from '../../ready/NeedCard.vue'
@@ -44,7 +45,15 @@ const exchange = () =>
 const isReplacing = ref<'old' | 'new' | null>(null)
 const mark = (side: 'old' | 'new') =>
   api(routes.markPort, { params: { port: props.ticket[side].port }, body: { text: side === 'old' ? 'OLD' : 'NEW' } }).catch(() => undefined)
+/** A phone of another model than was booked: asked about before it is named. */
+const isOther = ref<{ side: 'old' | 'new'; model: string; port: number } | null>(null)
 function takeInstead(side: Parameters<typeof take>[0]) {
+  const port = free.value.find(({ phone }) => phone?.serial === chosen.value[side])
+  if (port?.phone && port.phone.model !== props.ticket[side].model && !isOther.value) {
+    isOther.value = { side, model: port.phone.model, port: port.port }
+    return
+  }
+  isOther.value = null
   take(side)
   isReplacing.value = null
 }
@@ -85,6 +94,21 @@ function takeInstead(side: Parameters<typeof take>[0]) {
       >This is the {{ side === 'old' ? 'OLD' : 'NEW' }} phone</AppButton
     >
   </form>
+
+  <AppDialog :open="isOther !== null" title="Is it the right phone?" @close="isOther = null">
+    <template v-if="isOther">
+      <p class="mb-3">
+        Port {{ isOther.port }} has a <strong>{{ isOther.model }}</strong>. Booked as the {{ isOther.side === 'old' ? 'OLD' : 'NEW' }} phone
+        is a <strong>{{ ticket[isOther.side].model }}</strong>.
+      </p>
+      <div class="flex flex-wrap gap-2">
+        <AppButton look="accent" @click="isOther = null">No: choose another port</AppButton>
+        <AppButton look="danger" @click="takeInstead(isOther.side)"
+          >Yes: the {{ isOther.model }} is the {{ isOther.side === 'old' ? 'OLD' : 'NEW' }} phone</AppButton
+        >
+      </div>
+    </template>
+  </AppDialog>
 
   <div v-if="!ticket.areRolesFrozen" class="space-y-1.5">
     <AppButton

@@ -15,3 +15,5 @@ create index sheet_ticket on sheet (ticket_id, id desc);
 
 -- when its sheet was last printed: erasing without one is asked about
 alter table ticket add column printed_at timestamptz;
+-- sealed: the apps on the customer's list and the link that its code opens, made once
+alter table ticket add column install_list bytea;
