@@ -67,13 +67,12 @@ await page.getByLabel('Close the items').click()
 await page.getByRole('row', { name: /^Apps/ }).getByRole('button').first().click()
 await page.getByTestId('apps').waitFor()
 await page.getByTestId('apps').evaluate((board) => {
-  const around = board.closest('[aria-label="Ledger"]')!
+  const around = board.closest('[data-testid="ticket-scroll"]')!
   around.scrollTop += board.getBoundingClientRect().top - around.getBoundingClientRect().top - 12
 })
 await take('ticket-apps')
 await page
-  .locator('[aria-label="Ledger"]')
-  .first()
+  .getByTestId('ticket-scroll')
   .evaluate((around) => (around.scrollTop = 0))
 await page.getByRole('button', { name: /^Carry [\d,]+ items/ }).click()
 await page.locator('[data-part="media"][data-state="running"]').waitFor({ timeout: 60_000 })

@@ -37,6 +37,13 @@ export const useTickets = defineStore('tickets', () => {
     }
   }
 
+  const hiding = new Set<string>()
+  function keepTicket(number: string, ticket: TicketView | undefined): void {
+    if (!ticket) return
+    if (ticket.showingUntil === null) hiding.delete(number)
+    byNumber.value[number] = hiding.has(number) ? { ...ticket, showingUntil: null } : ticket
+  }
+
   function applyBench(event: BenchEvent): void {
     told = [...told.slice(-30), { at: ++tick, event }]
     patch(event)
@@ -46,11 +53,12 @@ export const useTickets = defineStore('tickets', () => {
     today,
     byNumber,
     applyBench,
-    /** Names are hidden on this page from now on, whatever the server still says. */
+    /** Names are hidden on this page from now on, whatever the server still says, until somebody shows them again. */
     hideNow(number: string) {
-      const open = byNumber.value[number]
-      if (open) byNumber.value[number] = { ...open, showingUntil: null }
+      hiding.add(number)
+      keepTicket(number, byNumber.value[number])
     },
+    showAgain: (number: string) => void hiding.delete(number),
     loadToday: () =>
       latest<TodayView>(
         'today',
@@ -61,7 +69,7 @@ export const useTickets = defineStore('tickets', () => {
       latest<TicketView>(
         number,
         () => api(routes.ticket, { params: { number } }),
-        (value) => (byNumber.value[number] = value),
+        (value) => keepTicket(number, value),
       ),
   }
 })

@@ -188,6 +188,7 @@ watch(now, (at) => {
 const isAskingToShow = ref(false)
 type ShowReason = z.input<typeof routes.show.body>['reason']
 async function show(reason: string) {
+  store.showAgain(number.value)
   if (await act('show', ofTicket(routes.show, { reason: reason as ShowReason }))) isAskingToShow.value = false
 }
 function hide() {
