@@ -83,7 +83,7 @@ describe('faults on the screen', () => {
     await page.getByLabel('Close the items').click()
     await page.getByLabel(/The customer accepts 3 short/).fill('Ines Harrow')
     await press(page, 'Customer accepts 3 short')
-    await standing(page, 'the customer accepts what is short')
+    await standing(page, 'May be handed over: the customer accepts')
     await page.locator('tr[data-kind="contacts"]').getByText('Accepted: 3 short').waitFor()
     await page.close()
   })

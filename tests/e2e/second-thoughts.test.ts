@@ -72,7 +72,7 @@ describe('second thoughts', () => {
       .toBeGreaterThan(0)
     await press(page, 'Stop here; what is over stays over')
     await press(page, 'Choose again what is carried')
-    await page.locator('label', { hasText: /^None$/ }).click()
+    await page.getByRole('button', { name: 'None', exact: true }).click()
     const count = async (column: string) => Number((await figure(page, 'contacts', column)).replace(/[^\d]/g, ''))
     // what is on its way is not to be left: the check finds out what became of it
     await expect.poll(() => count('notChosen')).toBeGreaterThan(0)
