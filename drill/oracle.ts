@@ -74,6 +74,13 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
     return { agrees: because.length === 0, because }
   }
 
+  /** Gone from the old phone, and changed or taken away by hand on the new one: nothing is left that could be carried. */
+  function letGoOf(said: string, now: readonly Seen[]): void {
+    const isLeft = now.some((record) => record.says === said)
+    const gone = isLeft ? undefined : [...items.values()].find((item) => item.isGone && item.stoodWhenGone && item.says === said)
+    if (gone) gone.stoodWhenGone = false
+  }
+
   return {
     judge,
     /** The old phone as it stands after a hand did something to it; `now` is the new one at that moment. */
@@ -117,19 +124,18 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
       seenWhole.clear()
       for (const { id, says } of records) seenWhole.set(id, says)
     },
-    handEditedNew(id: string, from: string) {
+    handEditedNew(id: string, from: string, now: readonly Seen[]) {
       const known = editedNew.get(id)
       if (known) return
-      if (first.has(id)) editedNew.set(id, { from, isOurs: false })
-      else if (addedNew.has(id)) return
+      if (first.has(id)) {
+        editedNew.set(id, { from, isOurs: false })
+        letGoOf(from, now)
+      } else if (addedNew.has(id)) return
       else if (seenWhole.get(id) === from) editedNew.set(id, { from, isOurs: true })
     },
     handDeletedNew(id: string, says: string, now: readonly Seen[]) {
       // gone from both phones by hand: nothing is left that could be carried; a copy that a hand made stands for it still
-      const said = editedNew.get(id)?.from ?? says
-      const isLeft = now.some((record) => record.says === said)
-      const gone = isLeft ? undefined : [...items.values()].find((item) => item.isGone && item.stoodWhenGone && item.says === said)
-      if (gone && !first.has(id) && !addedNew.has(id)) gone.stoodWhenGone = false
+      if (!first.has(id) && !addedNew.has(id)) letGoOf(editedNew.get(id)?.from ?? says, now)
       editedNew.delete(id)
       addedNew.delete(id)
     },

@@ -250,7 +250,8 @@ async function createPlayer(shop: TestShop, course: Course) {
     const [old, now] = [await store('old'), await store('new')]
     if (side === 'old') return oracle.lookAtOld(old, now)
     if (!isFrozen) return undefined
-    if (verb === 'edit-record' && now.find(({ id }) => id === record.id)?.says !== record.says) oracle.handEditedNew(record.id, record.says)
+    if (verb === 'edit-record' && now.find(({ id }) => id === record.id)?.says !== record.says)
+      oracle.handEditedNew(record.id, record.says, now)
     if (verb === 'delete-record') oracle.handDeletedNew(record.id, record.says, now)
     if (verb === 'copy-record') for (const { id } of now) if (!records.some((r) => r.id === id)) oracle.handAddedNew(id)
     return undefined
