@@ -1,5 +1,5 @@
 import type { z } from 'zod'
-import type { searchBody } from '#contracts/http/ticket.ts'
+import { searchBody } from '#contracts/http/ticket.ts'
 import type { Client } from '#server/base/db/sql.ts'
 import { listedPage, sourceOf } from '#server/book/listing/listing.queries.ts'
 import { oneKind } from '#server/case/tickets.queries.ts'
@@ -8,18 +8,7 @@ import { carriedTicket } from './prepare.ts'
 import type { BenchShop } from './shop.ts'
 
 type Search = z.infer<typeof searchBody>
-const whole: Search = {
-  kind: 'messages',
-  filter: 'all',
-  facet: '',
-  storage: '',
-  reason: '',
-  group: '',
-  when: '',
-  text: '',
-  after: null,
-  limit: 60,
-}
+const whole = searchBody.parse({ kind: 'messages' })
 const pages: Readonly<Record<string, Partial<Search>>> = {
   'all items': {},
   'one facet': { facet: 'message-sent' },

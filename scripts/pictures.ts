@@ -71,9 +71,7 @@ await page.getByTestId('apps').evaluate((board) => {
   around.scrollTop += board.getBoundingClientRect().top - around.getBoundingClientRect().top - 12
 })
 await take('ticket-apps')
-await page
-  .getByTestId('ticket-scroll')
-  .evaluate((around) => (around.scrollTop = 0))
+await page.getByTestId('ticket-scroll').evaluate((around) => (around.scrollTop = 0))
 await page.getByRole('button', { name: /^Carry [\d,]+ items/ }).click()
 await page.locator('[data-part="media"][data-state="running"]').waitFor({ timeout: 60_000 })
 await page.locator('[data-testid="parts"]').waitFor()

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { searchBody } from '#contracts/http/ticket.ts'
 import { startCheck } from '#server/desk/check-off/act.ts'
 import { readEntries } from '#server/desk/items/entries.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
@@ -33,24 +34,8 @@ afterAll(async () => {
   await shop.close()
 })
 
-const whole = {
-  kind: 'messages',
-  filter: 'all',
-  facet: '',
-  storage: '',
-  reason: '',
-  group: '',
-  when: '',
-  text: '',
-  after: null,
-  limit: 1000,
-} as const
-type Wish = Partial<Omit<typeof whole, 'filter' | 'facet' | 'when' | 'limit'>> & {
-  filter?: string
-  facet?: string
-  when?: string
-  limit?: number
-}
+const whole = searchBody.parse({ kind: 'messages', limit: 1000 })
+type Wish = { filter?: string; facet?: string; when?: string; limit?: number }
 async function everything(wish: Wish) {
   const rows = []
   for (let after: string | null = null; ;) {
