@@ -34,7 +34,7 @@ afterAll(async () => {
   await shop.close()
 })
 
-const whole = searchBody.parse({ kind: 'messages', limit: 1000 })
+const whole = searchBody.parse({ kind: 'messages', limit: 200 })
 type Wish = { filter?: string; facet?: string; when?: string; limit?: number }
 async function everything(wish: Wish) {
   const rows = []
