@@ -13,8 +13,8 @@ const isRoot = process.getuid?.() === 0
 
 /**
  * The user that web, worker and practice phones run as when all is started as root; made at the first use. Undefined
- * where we are nobody special anyway, or where that user can't enter the project's folder: then it is said in one line.
- * @throws Error when the user can't be made
+ * where we are nobody special anyway, or where that user can't be made or can't enter the project's folder: then it is
+ * said in one line.
  */
 export function ownUser(name = 'corvend'): OwnUser | undefined {
   if (!isRoot) return undefined
@@ -24,7 +24,10 @@ export function ownUser(name = 'corvend'): OwnUser | undefined {
       ['--system', '--user-group', '--no-create-home', '--home-dir', '/nonexistent', '--shell', '/usr/sbin/nologin', name],
       { encoding: 'utf8' },
     )
-    if (made.status !== 0) throw new Error(`The user ${name} could not be made: ${made.stderr.trim()}`)
+    if (made.status !== 0) {
+      console.error(`The user ${name} could not be made, so everything runs as root: ${(made.stderr ?? made.error?.message ?? '').trim()}`)
+      return undefined
+    }
   }
   const [uid, gid] = ['-u', '-g'].map((flag) => Number(execFileSync('id', [flag, name], { encoding: 'utf8' })))
   if (!canEnter(name, process.cwd())) {

@@ -101,18 +101,28 @@ export function settleUnknownBatch(batch: UnknownBatch): SettledBatch {
   const expected = new Set(batch.items.flatMap((item) => [item.digest, ...(item.parts ?? [])]))
   // new since, and nothing that was sent: half of an item, or one the phone wrote otherwise
   const halves = batch.now.filter((record) => !batch.knownIds.has(record.nativeId) && !expected.has(record.digest))
+  const hostOf = (item: SentItem) => (batch.joins ? grown.find((record) => containsAll(record.atoms, item.atoms)) : undefined)
+  const take = (is: (record: NowRecord) => boolean): NowRecord | undefined => {
+    const at = halves.findIndex(is)
+    return at < 0 ? undefined : halves.splice(at, 1)[0]
+  }
+  // whose half it is, before anybody's likeness: that is surer
+  const halfOf = new Map(
+    left
+      .filter((item) => !hostOf(item))
+      .map((item) => [item, take((record) => record.atoms.length < item.atoms.length && containsAll(item.atoms, record.atoms))] as const),
+  )
   for (const item of left) {
-    const host = batch.joins ? grown.find((record) => containsAll(record.atoms, item.atoms)) : undefined
+    const host = hostOf(item)
     if (host) {
       settled.push({ seq: item.seq, as: 'merged', nativeId: host.nativeId })
       continue
     }
-    const half = halves.findIndex((record) => record.atoms.length < item.atoms.length && containsAll(item.atoms, record.atoms))
-    if (half >= 0) remove.push(halves.splice(half, 1)[0]!.nativeId)
-    const alike = half < 0 ? halves.findIndex((record) => areAlike(item, record)) : -1
-    const otherwise = alike < 0 ? {} : { otherwise: halves.splice(alike, 1)[0]!.nativeId }
-    const isOver = item.sends >= batch.mostSends && half < 0 && !arrivedInPart.has(item.seq)
-    settled.push({ seq: item.seq, as: isOver ? 'refused' : 'again', ...otherwise })
+    const half = halfOf.get(item)
+    if (half) remove.push(half.nativeId)
+    const otherwise = half || arrivedInPart.has(item.seq) ? undefined : take((record) => areAlike(item, record))
+    const isOver = item.sends >= batch.mostSends && !half && !arrivedInPart.has(item.seq)
+    settled.push({ seq: item.seq, as: isOver ? 'refused' : 'again', ...(otherwise ? { otherwise: otherwise.nativeId } : {}) })
   }
   return { items: settled, remove }
 }

@@ -94,8 +94,11 @@ async function putAllBack(number: string) {
 describe.concurrent('edits and second thoughts', () => {
   it('a write whose answer is lost, of what its owner deleted there, stands once', () => {
     const one = { way: 'in', from: '+447700900111', text: 'both have it', atMs: Date.now() - 60_000, type: 'sms' }
-    const fill = ({ old, now }: { old: string; now: string }) =>
-      Promise.all([old, now].map((serial) => shop.hand(`phones/${serial}/add`, { messages: [one] })).concat([texts(old, 3)]))
+    // one after the other: a phone numbers what is put into it as it comes
+    const fill = async ({ old, now }: { old: string; now: string }) => {
+      for (const serial of [old, now]) await shop.hand(`phones/${serial}/add`, { messages: [one] })
+      await texts(old, 3)
+    }
     return withPair({ kind: 'messages', fill }, async ({ old, now, number }) => {
       expect((await over(number)).verdict).toBe('agrees')
       await breakAt(shop, now.serial, 'write.after', 'one-answer-less', 0, 1)

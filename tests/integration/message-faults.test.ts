@@ -77,6 +77,13 @@ async function heldBy(serial: string): Promise<string[]> {
   const digests = new Map<string, string[]>()
   for (const { record_id: id, bytes } of rows)
     digests.set(String(id), [...(digests.get(String(id)) ?? []), createHash('sha256').update(bytes).digest('hex')])
+  const inside = await memory.query<{ id: number; bytes: string }>(
+    `select r.id, p->>'inside' as bytes from record r cross join jsonb_array_elements(r.data->'parts') as p
+      where r.serial = $1 and r.kind = 'messages' and p ? 'inside'`,
+    [serial],
+  )
+  for (const { id, bytes } of inside.rows)
+    digests.set(String(id), [...(digests.get(String(id)) ?? []), createHash('sha256').update(Buffer.from(bytes, 'base64')).digest('hex')])
   return records.map((r: { id: string; facts: string[] }) => [...r.facts, ...(digests.get(r.id) ?? []).sort()].join(' ')).sort()
 }
 const looseParts = async (serial: string) =>

@@ -103,7 +103,7 @@ describe('pairing in the database', () => {
         await pairKind(client, scope, { keys, target, oldTools: tools, newTools: tools })
         const origins = await client.query('select origin, count(*) as n from origin where ticket_id = $1 group by origin', [ticketId])
         const fates = await client.query('select fate, count(*) as n from entry where ticket_id = $1 group by fate', [ticketId])
-        return { origins: tally(origins.rows.map((r) => [r.origin, r.n])), fates: tally(fates.rows.map((r) => [r.fate, r.n])) }
+        return { origins: tally(origins.rows.map((r) => [asOurs(r.origin), r.n])), fates: tally(fates.rows.map((r) => [r.fate, r.n])) }
       })
 
       const record = (r: Rec, seq: number) => ({ seq, nativeId: r.id, digest: digestOf(r.n), atoms: atomsOf(r.n) })
@@ -122,7 +122,8 @@ describe('pairing in the database', () => {
       const fates = old.map((r, seq) => expected.fates.get(seq) ?? r.fate)
       expect({ seed, ...world }).toEqual({
         seed,
-        origins: tally([...expected.origins.values(), ...expected.departures.values()].map((o) => [o, 1])),
+        // second records of ours are ours: the pairing says double, and its rows say left behind
+        origins: tally([...expected.origins.values(), ...expected.departures.values()].map((o) => [asOurs(o), 1])),
         fates: tally(fates.map((f) => [f, 1])),
       })
       if (fates.includes('lost')) differing++
@@ -131,6 +132,8 @@ describe('pairing in the database', () => {
     expect(differing).toBeGreaterThan(8)
   })
 })
+
+const asOurs = (origin: string) => (origin === 'double' ? 'leftBehind' : origin)
 
 function tally(pairs: readonly (readonly [string, number])[]): Record<string, number> {
   const out: Record<string, number> = {}
