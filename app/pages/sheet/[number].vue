@@ -143,7 +143,7 @@ const print = () => {
         }}
       </p>
       <p v-if="sheet.signed?.isVoid" class="mb-3 border-l-4 border-madder bg-madder-pale px-2.5 py-1.5 text-madder" data-testid="void">
-        The phones were counted again since this was signed, and the figures are others. Have it signed again.
+        The phones were counted again since this was signed, and the figures are others than those below.
       </p>
       <table class="mb-2 w-full border border-rule text-right text-[0.78rem]">
         <thead class="border-b border-ink align-bottom text-[0.7rem] text-soft">

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
-import { sheetView, type SheetView } from '#contracts/http/ticket.ts'
+import type { SheetView } from '#contracts/http/ticket.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { oneShop } from '../../base/shop.queries.ts'
 import type { Services } from '../../base/services.ts'
@@ -26,9 +26,8 @@ export async function readSheet(services: Services, number: string, staffId: num
     ? signed.clear
     : (JSON.parse(open(ticketKeys(config.masterKey, row.key_wrapped!).seal, 'sheet', signed.sealed).toString()) as SheetView)
   return {
-    // one that was signed before a field was there is read all the same
-    ...sheetView.partial({ install: true }).parse(view),
-    install: view.install ?? null,
+    // as it was kept: a field that came to the contract later must not make it unreadable
+    ...view,
     isErased,
     signed: {
       at: signed.signed_at.toISOString(),
