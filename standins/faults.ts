@@ -1,4 +1,5 @@
 import type pg from 'pg'
+import { useFault } from './faults.queries.ts'
 
 /** Every place where a fault can happen, the operation it belongs to, and what can happen there. */
 export const faultPoints = [
@@ -23,21 +24,8 @@ export const faultPoints = [
 
 export type FaultPoint = (typeof faultPoints)[number]['point']
 
-/**
- * Tells what happens at a point now, and uses the fault up. `null` means nothing.
- * The statement both counts down and answers, so that two passings never share one fault.
- */
+/** Tells what happens at a point now, and uses the fault up. `null` means nothing. */
 export async function faultAt(pool: pg.Pool, serial: string, point: FaultPoint): Promise<string | null> {
-  const { rows } = await pool.query<{ effect: string; happens: boolean }>(
-    `with next as (
-       select id, skip from fault where serial = $1 and point = $2 and times > 0 order by id limit 1 for update
-     )
-     update fault f
-        set skip = greatest(f.skip - 1, 0), times = case when f.skip > 0 then f.times else f.times - 1 end
-       from next
-      where f.id = next.id
-     returning f.effect, next.skip = 0 as happens`,
-    [serial, point],
-  )
-  return rows[0]?.happens ? rows[0].effect : null
+  const next = await useFault(pool, serial, point)
+  return next?.happens ? next.effect : null
 }

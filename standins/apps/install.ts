@@ -1,6 +1,8 @@
 import type pg from 'pg'
 import { catalogue } from '../catalogue/apps.ts'
 import { modelOf, type PhoneRow } from '../phones/phone.ts'
+import { bumpPhone } from '../phones/phones.queries.ts'
+import { deleteApp } from '../phones/records.queries.ts'
 import { fillRecords } from '../phones/store.ts'
 import type { StoredApp } from './records.ts'
 
@@ -8,12 +10,9 @@ import type { StoredApp } from './records.ts'
 export async function installApp(pool: pg.Pool, phone: PhoneRow, { id, isWanted }: { id: string; isWanted: boolean }): Promise<boolean> {
   const { platform } = modelOf(phone)
   if (!isWanted) {
-    const { rowCount } = await pool.query(`delete from record where serial = $1 and kind = 'apps' and data->>'bundle' = $2`, [
-      phone.serial,
-      id,
-    ])
-    await pool.query('update phone set revision = revision + 1 where serial = $1', [phone.serial])
-    return (rowCount ?? 0) > 0
+    const wasThere = await deleteApp(pool, phone.serial, id)
+    await bumpPhone(pool, phone.serial)
+    return wasThere
   }
   const app = catalogue().apps.find((one) => one.id === id && one.platform === platform)
   if (!app) return false

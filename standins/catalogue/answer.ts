@@ -3,6 +3,7 @@ import type pg from 'pg'
 import { counterpartsRequest, installListRequest } from '#contracts/link/catalogue.ts'
 import { HttpFailure, type Call } from '../servers/serve.ts'
 import { candidatesFor, catalogue } from './apps.ts'
+import { insertList, maybeList } from './lists.queries.ts'
 
 const letters = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789'
 
@@ -16,13 +17,13 @@ export async function answerCatalogue(pool: pg.Pool, { path, body, method }: Cal
   if (what === 'lists' && method === 'POST') {
     const { platform, ids } = installListRequest.parse(await body())
     const name = Array.from({ length: 8 }, () => letters[randomInt(letters.length)]).join('')
-    await pool.query('insert into install_list (code, platform, ids) values ($1, $2, $3)', [name, platform, ids])
+    await insertList(pool, name, { platform, ids })
     return { link: `https://apps.example.org/l/${name}` }
   }
   if (what === 'lists' && code) {
-    const { rows } = await pool.query<{ platform: string; ids: string[] }>('select platform, ids from install_list where code = $1', [code])
-    if (!rows[0]) throw new HttpFailure(404, 'NoSuchRecord')
-    const { ids, platform } = rows[0]
+    const list = await maybeList(pool, code)
+    if (!list) throw new HttpFailure(404, 'NoSuchRecord')
+    const { ids, platform } = list
     return { apps: catalogue().apps.filter((app) => app.platform === platform && ids.includes(app.id)) }
   }
   throw new HttpFailure(404, 'NotFound')

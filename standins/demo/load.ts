@@ -7,13 +7,13 @@ import { messageWays } from '../messages/stored.ts'
 import { appsOf } from '../apps/records.ts'
 import { photosOnPhone } from '../photos/fill.ts'
 import { callLog } from '../calls/calls.ts'
-import { fillPhone, fillRecords, findPhone } from '../phones/store.ts'
+import { addSwitches, changePhone, countPhones, findPhone, insertPhone } from '../phones/phones.queries.ts'
+import { fillPhone, fillRecords } from '../phones/store.ts'
 import { people } from './people.ts'
 
 /** The demo shop's practice phones, loaded once; what happened to them since then is kept. */
 export async function loadDemo(pool: pg.Pool): Promise<void> {
-  const { rows } = await pool.query<{ n: number }>('select count(*) as n from phone')
-  if (rows[0]!.n > 0) return
+  if ((await countPhones(pool)) > 0) return
   const warden = people({ seed: 41, count: 388, style: 'traps' })
   await add(pool, { serial: 'OR5-4417-K2', model: 'Orrin 5', version: '13', port: 3, free: 9_300_000_000 })
   await fill(pool, 'OR5-4417-K2', warden)
@@ -48,19 +48,19 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   ])
   await fillMore(pool, 'VY12-9031-C7', { seed: 78, calls: 14, events: 6, messages: 12, photos: 24, apps: 5 })
   // its locks are off already, as the customer did at home
-  await setSwitches(pool, 'VY12-9031-C7', { 'anti-theft-off': true, 'passcode-off': true })
+  await addSwitches(pool, 'VY12-9031-C7', { 'anti-theft-off': true, 'passcode-off': true })
   await add(pool, { serial: 'TM2-2260-A5', model: 'Tamsel M2', version: '12', port: 1, free: 4_100_000_000 })
   await fill(pool, 'TM2-2260-A5', people({ seed: 19, count: 1875, style: 'traps' }))
   await fillMore(pool, 'TM2-2260-A5', { seed: 23, calls: 260, events: 240, messages: 900, photos: 620, apps: 41 })
-  await pool.query(`update phone set is_locked = true, asked_since = now() where serial = 'TM2-2260-A5'`)
+  await changePhone(pool, 'TM2-2260-A5', { is_locked: true, asked_since: new Date() })
   // the ferry mate with two numbers: many messages, every trap inside
   await add(pool, { serial: 'VY10-3317-D4', model: 'Veyra 10', version: '17', port: 7, free: 3_200_000_000 })
   await fill(pool, 'VY10-3317-D4', people({ seed: 52, count: 240, style: 'traps' }))
   await fillMore(pool, 'VY10-3317-D4', { seed: 53, calls: 583, events: 676, messages: 8960, photos: 1140, apps: 52 })
-  await setSwitches(pool, 'VY10-3317-D4', { 'encrypted-reading': true })
+  await addSwitches(pool, 'VY10-3317-D4', { 'encrypted-reading': true })
   await add(pool, { serial: 'OR7-8852-F1', model: 'Orrin 7', version: '15', port: 8, free: 88_000_000_000 })
   await fillMore(pool, 'OR7-8852-F1', { seed: 53, calls: 0, events: 0, messages: 30, photos: 6, apps: 3 })
-  await setSwitches(pool, 'OR7-8852-F1', { 'message-app': true })
+  await addSwitches(pool, 'OR7-8852-F1', { 'message-app': true })
   // phones to train with: in their boxes, out of their ports, with the habits of their makers
   for (const [serial, model, version] of [
     ['OR7-1180-B3', 'Orrin 7', '15'],
@@ -70,41 +70,43 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
     ['HT3-0064-F2', 'Holt 3', '2'],
   ] as const) {
     const { platform, fallsBack, joinsEqual, settleMs } = standinModel(model)!
-    await pool.query(
-      `insert into phone (serial, model, version, region, setup, is_on, switches, allows, falls_back, joins_equal, settle_ms, battery, is_charging, is_live, position)
-       values ($1, $2, $3, 'GB', $4, $5, $6, '{}', $7, $8, $9, 62, false, true, 20)`,
-      [
-        serial,
-        model,
-        version,
-        platform === 'keypad' ? 'set-up' : 'in-box',
-        platform === 'keypad',
-        '{}',
-        fallsBack === true,
-        joinsEqual,
-        settleMs,
-      ],
-    )
+    await insertPhone(pool, {
+      serial,
+      model,
+      version,
+      region: 'GB',
+      setup: platform === 'keypad' ? 'set-up' : 'in-box',
+      is_on: platform === 'keypad',
+      allows: [],
+      falls_back: fallsBack === true,
+      joins_equal: joinsEqual,
+      settle_ms: settleMs,
+      battery: 62,
+      is_charging: false,
+      is_live: true,
+      position: 20,
+    })
   }
   await fill(pool, 'HT3-0064-F2', people({ seed: 31, count: 84 }))
 }
 
 async function add(pool: pg.Pool, phone: { serial: string; model: string; version: string; port: number; free: number }) {
   const model = standinModel(phone.model)!
-  await pool.query(
-    `insert into phone (serial, model, version, region, port, trust, asked_since, joins_equal, settle_ms, free_bytes, battery, position, switches)
-     values ($1, $2, $3, 'GB', $4, 'asked', now(), $5, $6, $7, 84, $4, $8)`,
-    [
-      phone.serial,
-      phone.model,
-      phone.version,
-      phone.port,
-      model.joinsEqual,
-      model.settleMs,
-      phone.free,
-      JSON.stringify(preparedSwitches(model.platform)),
-    ],
-  )
+  await insertPhone(pool, {
+    serial: phone.serial,
+    model: phone.model,
+    version: phone.version,
+    region: 'GB',
+    port: phone.port,
+    trust: 'asked',
+    asked_since: new Date(),
+    joins_equal: model.joinsEqual,
+    settle_ms: model.settleMs,
+    free_bytes: phone.free,
+    battery: 84,
+    position: phone.port,
+    switches: preparedSwitches(model.platform),
+  })
 }
 
 async function fill(pool: pg.Pool, serial: string, what: Parameters<typeof fillPhone>[2]) {
@@ -153,8 +155,4 @@ async function fillMore(
       ...(messages > 5000 ? { conversations: 180 } : {}),
     }),
   )
-}
-
-async function setSwitches(pool: pg.Pool, serial: string, more: Record<string, boolean>) {
-  await pool.query('update phone set switches = switches || $2 where serial = $1', [serial, JSON.stringify(more)])
 }

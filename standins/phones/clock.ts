@@ -2,7 +2,8 @@ import type pg from 'pg'
 import { people } from '../demo/people.ts'
 import { announce } from './live.ts'
 import type { PhoneRow } from './phone.ts'
-import { changePhone, fillPhone } from './store.ts'
+import { changePhone, manyRestlessPhones } from './phones.queries.ts'
+import { fillPhone } from './store.ts'
 
 /**
  * What happens to phones by itself, looked at every `everyMs`: questions nobody answers go by, screens lock,
@@ -21,15 +22,7 @@ export function startClock(pool: pg.Pool, everyMs = 500): () => void {
 }
 
 async function tick(pool: pg.Pool, everyMs: number): Promise<void> {
-  const { rows } = await pool.query<PhoneRow & { is_overdue: boolean; wants_overdue: boolean; is_idle: boolean }>(
-    `select *,
-            trust = 'asked' and not is_locked and asked_since + make_interval(secs => prompt_ms / 1000.0) < now() as is_overdue,
-            wants is not null and wants_since + make_interval(secs => prompt_ms / 1000.0) < now() as wants_overdue,
-            not is_locked and setup = 'set-up' and locks_after_ms is not null and touched_at + make_interval(secs => locks_after_ms / 1000.0) < now() as is_idle
-       from phone
-      where trust = 'asked' or wants is not null or locks_after_ms is not null or is_live or sync_left > 0 or temperature > 27`,
-  )
-  for (const phone of rows) {
+  for (const phone of await manyRestlessPhones(pool)) {
     const { serial } = phone
     if (phone.is_overdue) await changeAndTell(pool, serial, { trust: 'none' })
     if (phone.wants_overdue) await changeAndTell(pool, serial, { wants: null })

@@ -38,6 +38,7 @@ const phone = (platform: Platform, change: Partial<PhoneRow> = {}): PhoneRow => 
   locks_after_ms: null,
   touched_at: since,
   is_live: false,
+  position: 0,
   heat_per_write: 0,
   sync_left: 0,
   has_work_area: false,

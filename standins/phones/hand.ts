@@ -2,9 +2,22 @@ import type pg from 'pg'
 import { numbers } from '../demo/people.ts'
 import { canAsk, fingerActs, preparedSwitches } from './fingers.ts'
 import { announce, setSession } from './live.ts'
-import { dropLooseParts } from './parts.ts'
+import { deletePartsOfAny, dropLooseParts, remakePart } from './parts.queries.ts'
 import { modelOf, type PhoneRow } from './phone.ts'
-import { altered, changePhone, findPhone } from './store.ts'
+import {
+  askForTrust,
+  bumpPhone,
+  changePhone,
+  endTrustOnce,
+  findPhone,
+  manyTakenPorts,
+  nextId,
+  refuseTrust,
+  showMark,
+  touchPhone,
+} from './phones.queries.ts'
+import { bumpRecord, copyRecord, deleteAnyRecord, maybeAnyRecord, setDamage, setData, sortIn, type RecordRow } from './records.queries.ts'
+import { altered } from './store.ts'
 
 export class HandRefused extends Error {}
 
@@ -14,17 +27,13 @@ async function askTrust(pool: pg.Pool, serial: string): Promise<void> {
   const phone = (await findPhone(pool, serial))!
   if (phone.trust === 'trusted' || !canAsk(phone, modelOf(phone).platform)) return
   // who pressed Trust meanwhile is not asked again
-  const { rowCount } = await pool.query(`update phone set trust = 'asked', asked_since = now() where serial = $1 and trust <> 'trusted'`, [
-    serial,
-  ])
-  if (rowCount) announce({ event: 'asked', serial })
+  if (await askForTrust(pool, serial)) announce({ event: 'asked', serial })
 }
 
 /** What hands do to a phone from outside, and what a test does to its memory. */
 const handActs: Readonly<Record<string, Act>> = {
   async plug(pool, { serial, falls_back: fallsBack, switches }, { port }: { port?: number }) {
-    const used = await pool.query<{ port: number }>('select port from phone where port is not null and serial <> $1', [serial])
-    const taken = new Set(used.rows.map((row) => row.port))
+    const taken = new Set(await manyTakenPorts(pool, serial))
     const free = port ?? [1, 2, 3, 4, 5, 6, 7, 8].find((p) => !taken.has(p))
     if (free === undefined || taken.has(free)) throw new HandRefused('port-taken')
     await changePhone(pool, serial, {
@@ -39,10 +48,7 @@ const handActs: Readonly<Record<string, Act>> = {
   },
   async pull(pool, { serial }) {
     await changePhone(pool, serial, { port: null, is_charging: false, wants: null })
-    await pool.query(
-      `update phone set trust = case when trust = 'trusted' and not trust_once then trust else 'none' end, trust_once = false where serial = $1`,
-      [serial],
-    )
+    await endTrustOnce(pool, serial)
     // what was on its way and belongs to nothing goes with the cable
     setSession(serial, '')
     await dropLooseParts(pool, serial)
@@ -56,7 +62,7 @@ const handActs: Readonly<Record<string, Act>> = {
   },
   /** What it is still sorting in is there now. */
   async 'sort-in'(pool, { serial }) {
-    await pool.query('update record set visible_at = now() where serial = $1 and visible_at > now()', [serial])
+    await sortIn(pool, serial)
   },
   async lock(pool, { serial }) {
     await changePhone(pool, serial, { is_locked: true, asked_since: new Date() })
@@ -76,7 +82,7 @@ const handActs: Readonly<Record<string, Act>> = {
     announce({ event: 'answered', serial })
   },
   async refuse(pool, { serial }) {
-    await pool.query(`update phone set trust = 'refused' where serial = $1 and trust = 'asked'`, [serial])
+    await refuseTrust(pool, serial)
     announce({ event: 'answered', serial })
   },
   async 'tap-build-number'(pool, phone) {
@@ -104,54 +110,45 @@ const handActs: Readonly<Record<string, Act>> = {
     await changePhone(pool, phone.serial, drawnState(phone, seed))
   },
   async mark(pool, { serial }, { text }: { text?: string }) {
-    await pool.query(`update phone set marked_until = now() + interval '20 seconds', marked_text = $2 where serial = $1`, [
-      serial,
-      text ?? '✱',
-    ])
+    await showMark(pool, serial, text ?? '✱')
   },
   async 'break-record'(pool, { serial }, { id, damage }: { id?: number; damage?: string }) {
-    await changeRecord(pool, serial, 'update record set damage = $3 where serial = $1 and id = $2', [id, damage ?? 'cut-card'])
+    await setDamage(pool, serial, (await theRecord(pool, serial, id)).id, damage ?? 'cut-card')
+    await bumpPhone(pool, serial)
   },
   async 'edit-record'(pool, { serial }, { id }: { id?: number }) {
-    const { rows } = await pool.query<{ data: object }>('select data from record where serial = $1 and id = $2', [serial, id])
-    if (!rows[0]) throw new HandRefused('no-such-record')
-    await changeRecord(pool, serial, 'update record set data = $3, revision = revision + 1 where serial = $1 and id = $2', [
-      id,
-      JSON.stringify(altered(rows[0].data)),
-    ])
+    const record = await theRecord(pool, serial, id)
+    await setData(pool, serial, record.id, altered(record.data))
+    await bumpPhone(pool, serial)
   },
   /** An account syncs a record in once more, under an id of its own. */
   async 'copy-record'(pool, { serial }, { id }: { id?: number }) {
-    const { rows } = await pool.query<{ id: number }>(
-      'update phone set next_id = next_id + 1 where serial = $1 returning next_id - 1 as id',
-      [serial],
-    )
-    await changeRecord(
-      pool,
-      serial,
-      `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, thread, name)
-       select serial, kind, $3, 'account', data, size_bytes, at_ms, thread, name from record where serial = $1 and id = $2`,
-      [id, rows[0]!.id],
-    )
+    const record = await theRecord(pool, serial, id)
+    await copyRecord(pool, serial, record.id, await nextId(pool, serial))
+    await bumpPhone(pool, serial)
   },
   /** Its owner uses an app: what is in it is another. */
   async 'use-app'(pool, { serial }, { id }: { id?: number }) {
-    const { rows } = await pool.query<{ data: { data: { handle: string; size: number } | null } }>(
-      'select data from record where serial = $1 and id = $2',
-      [serial, id],
-    )
-    const data = rows[0]?.data.data
+    const record = await theRecord(pool, serial, id)
+    const { data } = record.data as { data?: { handle: string } | null }
     if (!data) throw new HandRefused('no-such-record')
-    await pool.query(
-      `update part set made = jsonb_set(made, '{generated}', to_jsonb((made->>'generated')::bigint + 500000)) where serial = $1 and record_id = $2 and handle = $3`,
-      [serial, id, data.handle],
-    )
-    await changeRecord(pool, serial, 'update record set revision = revision + 1 where serial = $1 and id = $2', [id])
+    await remakePart(pool, serial, record.id, data.handle)
+    await bumpRecord(pool, serial, record.id)
+    await bumpPhone(pool, serial)
   },
   async 'delete-record'(pool, { serial }, { id }: { id?: number }) {
-    await pool.query('delete from part where serial = $1 and record_id = $2', [serial, id])
-    await changeRecord(pool, serial, 'delete from record where serial = $1 and id = $2', [id])
+    const record = await theRecord(pool, serial, id)
+    await deletePartsOfAny(pool, serial, record.id)
+    await deleteAnyRecord(pool, serial, record.id)
+    await bumpPhone(pool, serial)
   },
+}
+
+/** @throws HandRefused when the phone holds no such record */
+async function theRecord(pool: pg.Pool, serial: string, id: number | undefined): Promise<RecordRow> {
+  const record = await maybeAnyRecord(pool, serial, Number(id) || 0)
+  if (!record) throw new HandRefused('no-such-record')
+  return record
 }
 
 /** Any state a phone may come to the bench in, its habits included. */
@@ -206,11 +203,6 @@ const settable = [
   'region',
 ] as const satisfies readonly (keyof PhoneRow)[]
 
-async function changeRecord(pool: pg.Pool, serial: string, statement: string, values: readonly unknown[]): Promise<void> {
-  await pool.query(statement, [serial, ...values])
-  await pool.query('update phone set revision = revision + 1 where serial = $1', [serial])
-}
-
 /** A finger on the phone's own screen reaches it only when it is on, set up and unlocked. */
 function mustBeInHand({ is_on: isOn, setup, is_locked: isLocked }: PhoneRow): void {
   if (!isOn) throw new HandRefused('off')
@@ -247,7 +239,7 @@ export async function act(pool: pg.Pool, serial: string, name: string, values: o
   if (!phone) return undefined
   if (handActs[name]) await handActs[name](pool, phone, values)
   else await finger(pool, phone, name)
-  await pool.query('update phone set touched_at = now() where serial = $1', [serial])
+  await touchPhone(pool, serial)
   announce({ event: 'changed', serial })
   return findPhone(pool, serial)
 }

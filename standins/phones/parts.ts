@@ -1,6 +1,16 @@
 import { randomUUID } from 'node:crypto'
 import type pg from 'pg'
 import { generate, generatedFrom, makeFile, type Recipe } from '../photos/files.ts'
+import {
+  deletePart,
+  insertOwnPartRows,
+  insertPart,
+  insertPiece,
+  maybePart,
+  maybePiece,
+  setPartSize,
+  type PartKey,
+} from './parts.queries.ts'
 
 /** What belongs to records and is streamed by a handle of its own: attachments, pictures, clips, packages. */
 export interface OwnPart {
@@ -20,33 +30,19 @@ export async function takePart(
   { serial, kind, free }: { serial: string; kind: string; free: number },
   bytes: AsyncIterable<Buffer>,
 ): Promise<{ handle: string; sizeBytes: number }> {
-  const handle = `new-${randomUUID()}`
+  const key: PartKey = { serial, kind, handle: `new-${randomUUID()}` }
   let sizeBytes = 0
   let pending: Buffer[] = []
   let pendingBytes = 0
   let n = 0
   let known: { n: number; size: number; pieces: Generator<Buffer>; rest: Buffer } | undefined
-  const insert = (bytes: Buffer | null, made: object | null) =>
-    pool.query('insert into part (serial, kind, handle, size_bytes, bytes, made) values ($1, $2, $3, $4, $5, $6)', [
-      serial,
-      kind,
-      handle,
-      sizeBytes,
-      bytes,
-      made && JSON.stringify(made),
-    ])
+  const insert = (bytes: Buffer | null, made: object | null) => insertPart(pool, key, { sizeBytes, bytes, made })
   const flush = async () => {
     const whole = Buffer.concat(pending)
     pending = []
     pendingBytes = 0
     if (n === 0) await insert(null, null)
-    await pool.query('insert into part_piece (serial, kind, handle, n, bytes) values ($1, $2, $3, $4, $5)', [
-      serial,
-      kind,
-      handle,
-      n++,
-      whole,
-    ])
+    await insertPiece(pool, key, n++, whole)
   }
   try {
     for await (const chunk of bytes) {
@@ -69,13 +65,13 @@ export async function takePart(
     if (n === 0) await insert(known ? null : Buffer.concat(pending), known ? { generated: known.n, size: known.size } : null)
     else {
       if (pendingBytes > 0) await flush()
-      await pool.query('update part set size_bytes = $4 where serial = $1 and kind = $2 and handle = $3', [serial, kind, handle, sizeBytes])
+      await setPartSize(pool, key, sizeBytes)
     }
   } catch (error) {
-    if (n > 0) await pool.query('delete from part where serial = $1 and kind = $2 and handle = $3', [serial, kind, handle])
+    if (n > 0) await deletePart(pool, key)
     throw error
   }
-  return { handle, sizeBytes }
+  return { handle: key.handle, sizeBytes }
 }
 
 function isNext(known: { pieces: Generator<Buffer>; rest: Buffer }, chunk: Buffer): boolean {
@@ -89,32 +85,16 @@ function isNext(known: { pieces: Generator<Buffer>; rest: Buffer }, chunk: Buffe
   return true
 }
 
-interface PartRow {
-  bytes: Buffer | null
-  size_bytes: number
-  made: Recipe | null
-}
-
 /** The bytes of a part, in pieces, and how many; undefined when the phone does not have it. */
-export async function givePart(
-  pool: pg.Pool,
-  serial: string,
-  kind: string,
-  handle: string,
-): Promise<{ sizeBytes: number; pieces: AsyncIterable<Buffer> } | undefined> {
-  const { rows } = await pool.query<PartRow>('select bytes, size_bytes, made from part where serial = $1 and kind = $2 and handle = $3', [
-    serial,
-    kind,
-    handle,
-  ])
-  const [row] = rows
+export async function givePart(pool: pg.Pool, key: PartKey): Promise<{ sizeBytes: number; pieces: AsyncIterable<Buffer> } | undefined> {
+  const row = await maybePart(pool, key)
   if (!row) return undefined
   if (row.made && 'generated' in row.made) return { sizeBytes: row.made.size, pieces: later(generate(row.made.generated, row.made.size)) }
   if (row.bytes || row.made) {
     const whole = row.bytes ?? makeFile(row.made!)
     return { sizeBytes: whole.length, pieces: later(cut(whole)) }
   }
-  return { sizeBytes: row.size_bytes, pieces: stored(pool, serial, kind, handle) }
+  return { sizeBytes: row.size_bytes, pieces: stored(pool, key) }
 }
 
 async function* later(pieces: Iterable<Buffer>): AsyncGenerator<Buffer> {
@@ -125,20 +105,17 @@ function* cut(whole: Buffer): Generator<Buffer> {
   for (let at = 0; at < whole.length; at += 65_536) yield whole.subarray(at, at + 65_536)
 }
 
-async function* stored(pool: pg.Pool, serial: string, kind: string, handle: string): AsyncGenerator<Buffer> {
+async function* stored(pool: pg.Pool, key: PartKey): AsyncGenerator<Buffer> {
   for (let n = 0; ; n++) {
-    const { rows } = await pool.query<{ bytes: Buffer }>(
-      'select bytes from part_piece where serial = $1 and kind = $2 and handle = $3 and n = $4',
-      [serial, kind, handle, n],
-    )
-    if (!rows[0]) return
-    yield* cut(rows[0].bytes)
+    const piece = await maybePiece(pool, key, n)
+    if (!piece) return
+    yield* cut(piece)
   }
 }
 
 /** The beginning of a part: what an index looks at. */
-export async function partHead(pool: pg.Pool, serial: string, kind: string, handle: string): Promise<Buffer> {
-  const part = await givePart(pool, serial, kind, handle)
+export async function partHead(pool: pg.Pool, key: PartKey): Promise<Buffer> {
+  const part = await givePart(pool, key)
   const out: Buffer[] = []
   let got = 0
   if (part) {
@@ -151,20 +128,6 @@ export async function partHead(pool: pg.Pool, serial: string, kind: string, hand
   return Buffer.concat(out)
 }
 
-/** Parts that no record names go when the session ends, or the cable. */
-export async function dropLooseParts(pool: pg.Pool, serial: string): Promise<void> {
-  await pool.query('delete from part where serial = $1 and record_id is null', [serial])
-}
-
-/** What loose parts take up. */
-export async function looseBytes(pool: pg.Pool, serial: string): Promise<number> {
-  const { rows } = await pool.query<{ n: number }>(
-    'select coalesce(sum(size_bytes), 0)::bigint as n from part where serial = $1 and record_id is null',
-    [serial],
-  )
-  return rows[0]!.n
-}
-
 /** Puts parts into a phone as its own. */
 export async function insertOwnParts(
   pool: pg.Pool,
@@ -172,23 +135,16 @@ export async function insertOwnParts(
   kind: string,
   parts: readonly (OwnPart & { readonly recordId: number })[],
 ): Promise<void> {
-  await pool.query(
-    `insert into part (serial, kind, handle, record_id, bytes, made, size_bytes)
-     select $1, $2, p.handle, p.id, decode(p.bytes, 'base64'), p.made, p.size
-       from jsonb_to_recordset($3::jsonb) as p(id bigint, handle text, bytes text, made jsonb, size bigint)
-         on conflict do nothing`,
-    [
-      serial,
-      kind,
-      JSON.stringify(
-        parts.map(({ recordId, handle, bytes, recipe, sizeBytes }) => ({
-          id: recordId,
-          handle,
-          bytes: bytes?.toString('base64') ?? null,
-          made: recipe ?? null,
-          size: bytes?.length ?? sizeBytes ?? 0,
-        })),
-      ),
-    ],
+  await insertOwnPartRows(
+    pool,
+    serial,
+    kind,
+    parts.map(({ recordId, handle, bytes, recipe, sizeBytes }) => ({
+      id: recordId,
+      handle,
+      bytes: bytes?.toString('base64') ?? null,
+      made: recipe ?? null,
+      size: bytes?.length ?? sizeBytes ?? 0,
+    })),
   )
 }

@@ -41,6 +41,7 @@ export interface PhoneRow {
   kind_revisions: Record<string, number>
   revision: number
   next_id: number
+  position: number
 }
 
 export function modelOf(phone: Pick<PhoneRow, 'model'>): StandinModel {

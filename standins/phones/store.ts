@@ -1,23 +1,29 @@
 import type pg from 'pg'
 import { dialects } from '../dialects/index.ts'
 import type { Dialect, Person } from '../dialects/dialect.ts'
+import { hasFault } from '../faults.queries.ts'
 import { faultAt } from '../faults.ts'
+import { countParts, nameParts } from './parts.queries.ts'
 import { partHead, type OwnPart, insertOwnParts } from './parts.ts'
 import { modelOf, type PhoneRow } from './phone.ts'
+import { endWrite, reserveIds, setNextId } from './phones.queries.ts'
+import {
+  countBirthdays,
+  countClips,
+  countRecords,
+  countThreads,
+  countVisible,
+  deleteAllBut,
+  deleteOlderThanAYear,
+  insertOwnRecords,
+  insertRecords,
+  manyOfName,
+  manyVisible,
+  setData,
+  type OwnRow,
+  type RecordRow,
+} from './records.queries.ts'
 import { recordsOf } from './records.ts'
-
-/** The revision of a kind, one further. */
-export const bumped = `jsonb_set(kind_revisions, array[$3::text], to_jsonb(coalesce((kind_revisions->>$3)::int, 0) + 1))`
-
-export interface RecordRow {
-  id: number
-  storage: string
-  linked_to: number | null
-  data: unknown
-  size_bytes: number
-  revision: number
-  damage: string | null
-}
 
 export type WriteResult = { ids: string[] } | { joinedInto: string } | { refused: string }
 
@@ -28,41 +34,14 @@ export class LinkBroken extends Error {
   }
 }
 
-export async function findPhone(pool: pg.Pool, serial: string): Promise<PhoneRow | undefined> {
-  const { rows } = await pool.query<PhoneRow>('select * from phone where serial = $1', [serial])
-  return rows[0]
-}
-
-/** Changes columns of a phone; names are ours, never a caller's. */
-export async function changePhone(pool: pg.Pool, serial: string, values: Partial<PhoneRow>): Promise<void> {
-  const entries = Object.entries(values)
-  if (entries.length === 0) return
-  const columns = entries.map(([name], i) => `${name} = $${i + 2}`).join(', ')
-  await pool.query(`update phone set ${columns} where serial = $1`, [
-    serial,
-    ...entries.map(([name, value]) =>
-      ['switches', 'wants', 'kind_revisions'].includes(name) && value !== null ? JSON.stringify(value) : value,
-    ),
-  ])
-}
-
 export function dialectOf(phone: Pick<PhoneRow, 'model'>): Dialect<any> {
   return dialects[modelOf(phone).dialect]
 }
 
 /** The phone's own count, from its own store; records still being sorted in are not in it yet. */
 export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
-  const { rows } = await pool.query<{ items: number; more: number; bytes: number; persons: number; hidden: number }>(
-    `select count(*) filter (where visible_at <= now()) as items,
-            coalesce(sum(size_bytes) filter (where visible_at <= now()), 0)::bigint as bytes,
-            coalesce(sum(case when $2 = 'calls' then jsonb_array_length(data->'also') end) filter (where visible_at <= now()), 0)::int as more,
-            count(*) filter (where visible_at <= now() and linked_to is null) as persons,
-            count(*) filter (where visible_at > now()) as hidden
-       from record where serial = $1 and kind = $2`,
-    [phone.serial, kind],
-  )
-  const [counted] = rows
-  const revision = `${phone.revision}.${phone.kind_revisions[kind] ?? 0}.${counted!.items}`
+  const counted = await countVisible(pool, phone.serial, kind)
+  const revision = `${phone.revision}.${phone.kind_revisions[kind] ?? 0}.${counted.items}`
   const derived =
     kind === 'contacts'
       ? modelOf(phone).derived
@@ -73,13 +52,13 @@ export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
           : 0
   return {
     // the clip of a moving photo counts once more where it is kept apart
-    items: counted!.items + counted!.more + derived + (kind === 'photos' ? await clipsApart(pool, phone) : 0),
-    bytes: counted!.bytes,
+    items: counted.items + counted.more + derived + (kind === 'photos' ? await clipsApart(pool, phone) : 0),
+    bytes: counted.bytes,
     derived,
     derivedOf: derived > 0 ? { [kind === 'calendar' ? 'birthdays' : kind === 'apps' ? 'preinstalled' : 'ownCard']: derived } : {},
     revision,
     also:
-      kind === 'contacts' ? { persons: counted!.persons } : kind === 'messages' ? await messageFigures(pool, phone.serial, revision) : {},
+      kind === 'contacts' ? { persons: counted.persons } : kind === 'messages' ? await messageFigures(pool, phone.serial, revision) : {},
   }
 }
 
@@ -89,48 +68,25 @@ const figuresKnown = new Map<string, { revision: string; figures: Record<string,
 async function messageFigures(pool: pg.Pool, serial: string, revision: string): Promise<Record<string, number>> {
   const known = figuresKnown.get(serial)
   if (known?.revision === revision) return known.figures
-  const { rows } = await pool.query<{ conversations: number; attachments: number }>(
-    `select count(distinct thread) as conversations, coalesce(sum(jsonb_array_length(data->'parts')), 0)::int as attachments
-       from record where serial = $1 and kind = 'messages' and visible_at <= now()`,
-    [serial],
-  )
-  figuresKnown.set(serial, { revision, figures: { ...rows[0]! } })
-  return { ...rows[0]! }
+  const figures = { ...(await countThreads(pool, serial)) }
+  figuresKnown.set(serial, { revision, figures })
+  return figures
 }
 
 /** The calendar counts a birthday of each contact that has one, though nobody put it there. */
 async function birthdays(pool: pg.Pool, phone: PhoneRow): Promise<number> {
-  if (modelOf(phone).platform === 'keypad') return 0
-  const { rows } = await pool.query<{ n: number }>(
-    `select count(*) as n from record
-      where serial = $1 and kind = 'contacts' and visible_at <= now()
-        and (coalesce(data->>'birthday', '') <> '' or data->'rows' @> '[{"k": "birthday"}]')`,
-    [phone.serial],
-  )
-  return rows[0]!.n
+  return modelOf(phone).platform === 'keypad' ? 0 : countBirthdays(pool, phone.serial)
 }
 
 async function clipsApart(pool: pg.Pool, phone: PhoneRow): Promise<number> {
-  if (!recordsOf(phone, 'photos')?.apart) return 0
-  const { rows } = await pool.query<{ n: number }>(
-    `select count(*) as n from record where serial = $1 and kind = 'photos' and visible_at <= now() and jsonb_array_length(data->'files') > 1 and data->'files'->1->>'role' = 'clip'`,
-    [phone.serial],
-  )
-  return rows[0]!.n
+  return recordsOf(phone, 'photos')?.apart ? countClips(pool, phone.serial) : 0
 }
 
 /** The visible records in the phone's order, a page at a time, so that a long list needs little memory. */
 export async function* eachRecord(pool: pg.Pool, serial: string, kind: string): AsyncGenerator<RecordRow[]> {
   let after = 0
   for (;;) {
-    const { rows } = await pool.query<RecordRow>(
-      `select id, storage, linked_to, data, size_bytes, revision, damage
-         from record
-        where serial = $1 and kind = $2 and id > $3 and visible_at <= now()
-        order by id
-        limit 500`,
-      [serial, kind, after],
-    )
+    const rows = await manyVisible(pool, serial, kind, after)
     if (rows.length === 0) return
     yield rows
     after = rows.at(-1)!.id
@@ -163,28 +119,15 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   if (recordsOf(phone, kind)!.writesOnly?.some((setting) => !phone.switches[setting])) throw new LinkBroken('fail')
   const before = await faultAt(pool, serial, 'write.before')
   if (before && before !== 'refuse-one') throw new LinkBroken(before)
-  const cutAt = (
-    await pool.query(`select 1 from fault where serial = $1 and point in ('write.mid', 'write.record') and times > 0`, [serial])
-  ).rowCount
+  const cutAt = await hasFault(pool, serial, ['write.mid', 'write.record'])
   const results: WriteResult[] = []
   const quick: Filed[] = []
   const { places } = modelOf(phone)
   const records = recordsOf(phone, kind)!
   // a phone with a fixed number of places is full when they are
-  let left =
-    places === undefined || kind !== 'contacts'
-      ? undefined
-      : places -
-        (await pool.query<{ n: number }>('select count(*) as n from record where serial = $1 and kind = $2', [serial, kind])).rows[0]!.n
+  let left = places === undefined || kind !== 'contacts' ? undefined : places - (await countRecords(pool, serial, kind)).records
   let free = phone.free_bytes
-  let nextId =
-    (
-      await pool.query<{ next_id: number }>(
-        `update phone set next_id = next_id + $2, kind_revisions = ${bumped} where serial = $1 returning next_id`,
-        [serial, bodies.length * idsEach, kind],
-      )
-    ).rows[0]!.next_id -
-    bodies.length * idsEach
+  let nextId = await reserveIds(pool, serial, kind, bodies.length * idsEach)
 
   for (const [i, body] of bodies.entries()) {
     if (i === 0 && before === 'refuse-one') {
@@ -198,7 +141,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       results.push({ refused: 'not-understood' })
       continue
     }
-    if (records.index) stored = await records.index(stored, (handle) => partHead(pool, serial, kind, handle))
+    if (records.index) stored = await records.index(stored, (handle) => partHead(pool, { serial, kind, handle }))
     const refused = records.refuses(stored) ?? (await lacksPart(pool, serial, kind, records.parts?.(stored) ?? []))
     if (refused) {
       results.push({ refused })
@@ -255,7 +198,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   }
   await insert(pool, phone, kind, quick)
   await forgetOldest(pool, phone, kind)
-  await pool.query('update phone set free_bytes = $2, temperature = temperature + heat_per_write where serial = $1', [serial, free])
+  await endWrite(pool, serial, free)
   if (phone.temperature >= 40) await new Promise((resolve) => setTimeout(resolve, 400))
   const after = await faultAt(pool, serial, 'write.after')
   if (after === 'one-answer-less') return results.slice(1)
@@ -278,67 +221,41 @@ interface Filed {
 /** A record that names a part the phone was not given is none it understands. */
 async function lacksPart(pool: pg.Pool, serial: string, kind: string, parts: readonly { handle: string }[]): Promise<string | null> {
   if (parts.length === 0) return null
-  const { rows } = await pool.query<{ n: number }>(
-    'select count(*) as n from part where serial = $1 and kind = $2 and handle = any($3::text[])',
-    [serial, kind, parts.map(({ handle }) => handle)],
-  )
-  return rows[0]!.n === new Set(parts.map(({ handle }) => handle)).size ? null : 'not-understood'
+  const handles = [...new Set(parts.map(({ handle }) => handle))]
+  return (await countParts(pool, serial, kind, handles)) === handles.length ? null : 'not-understood'
 }
 
 async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: readonly Filed[], afterMs = 0) {
   if (records.length === 0) return
   const storage = modelOf(phone).platform === 'ios' && !['messages', 'photos', 'apps'].includes(kind) ? 'account' : 'phone'
   const dialect = recordsOf(phone, kind)!
-  await pool.query(
-    `insert into record (serial, kind, id, storage, data, size_bytes, at_ms, thread, name, visible_at)
-     select $1, $2, r.id, $3, r.stored, r.size, r.at, r.thread, r.name, now() + make_interval(secs => ($4 * random() + $6) / 1000.0)
-       from jsonb_to_recordset($5::jsonb) as r(id bigint, stored jsonb, size bigint, at bigint, thread text, name text)`,
-    [
-      phone.serial,
-      kind,
-      storage,
-      phone.settle_ms,
-      JSON.stringify(
-        records.map((record) => ({
-          ...record,
-          at: dialect.at?.(record.stored) ?? null,
-          thread: dialect.thread?.(record.stored) ?? null,
-          name: nameIn(phone, kind, record.stored),
-        })),
-      ),
-      afterMs,
-    ],
+  await insertRecords(
+    pool,
+    { serial: phone.serial, kind, storage, settleMs: phone.settle_ms, afterMs },
+    records.map((record) => ({ ...record, ...indexOf(phone, kind, record.stored) })),
   )
   if (!dialect.parts) return
   const named = records.flatMap(({ id, stored }) => dialect.parts!(stored).map(({ handle }) => ({ id, handle })))
-  if (named.length > 0)
-    await pool.query(
-      'update part p set record_id = n.id from unnest($3::bigint[], $4::text[]) as n(id, handle) where p.serial = $1 and p.kind = $2 and p.handle = n.handle',
-      [phone.serial, kind, named.map((n) => n.id), named.map((n) => n.handle)],
-    )
+  if (named.length > 0) await nameParts(pool, phone.serial, kind, named)
 }
 
 /** A phone that keeps only the newest lets the oldest go, without a word. */
 async function forgetOldest(pool: pg.Pool, phone: PhoneRow, kind: string): Promise<void> {
   // a keep-time of a year removes what is older as soon as it arrives
-  if (kind === 'messages' && !phone.switches['message-keep-time']) {
-    await pool.query(
-      `delete from record where serial = $1 and kind = 'messages' and at_ms < extract(epoch from now() - interval '1 year') * 1000`,
-      [phone.serial],
-    )
-  }
+  if (kind === 'messages' && !phone.switches['message-keep-time']) await deleteOlderThanAYear(pool, phone.serial)
   const { keeps } = recordsOf(phone, kind)!
-  if (keeps === undefined) return
-  await pool.query(
-    `delete from record where serial = $1 and kind = $2 and id in (
-       select id from record where serial = $1 and kind = $2 order by at_ms desc, id desc offset $3)`,
-    [phone.serial, kind, keeps],
-  )
+  if (keeps !== undefined) await deleteAllBut(pool, phone.serial, kind, keeps)
 }
 
 /** What contacts are looked for by when equal ones are joined. */
 export function nameIn(phone: PhoneRow, kind: string, stored: any): string | null {
   return kind === 'contacts' ? dialectOf(phone).name(stored).slice(0, 500) || null : null
+}
+
+/** What the phone sorts a record by and finds it again by. */
+function indexOf(phone: PhoneRow, kind: string, stored: any): Pick<OwnRow, 'at' | 'thread' | 'name'> {
+  const { at, thread } = recordsOf(phone, kind)!
+  return { at: at?.(stored) ?? null, thread: thread?.(stored) ?? null, name: nameIn(phone, kind, stored) }
 }
 
 /** Joins a record into one of the same name when the one's facts are all in the other. */
@@ -348,24 +265,13 @@ async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: a
   if (!name.trim()) return null
   const facts = dialect.facts(stored)
   const [nameFact] = facts
-  const { rows } = await pool.query<{ id: number; data: any }>(
-    `select id, data from record where serial = $1 and kind = $2 and name = $3 and damage is null limit 20`,
-    [phone.serial, kind, name],
-  )
-  for (const row of rows) {
+  for (const row of await manyOfName(pool, phone.serial, kind, name)) {
     const there = new Set(dialect.facts(row.data))
     const here = new Set(facts)
     const isInside = facts.every((fact) => there.has(fact))
     const holdsIt = nameFact !== undefined && [...there].every((fact) => here.has(fact))
     if (!isInside && !holdsIt) continue
-    if (!isInside) {
-      await pool.query('update record set data = $4, revision = revision + 1 where serial = $1 and kind = $2 and id = $3', [
-        phone.serial,
-        kind,
-        row.id,
-        JSON.stringify(dialect.join(row.data, stored)),
-      ])
-    }
+    if (!isInside) await setData(pool, phone.serial, row.id, dialect.join(row.data, stored))
     return row.id
   }
   return null
@@ -426,16 +332,11 @@ export interface OwnRecord {
 export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, own: Iterable<OwnRecord>): Promise<number> {
   const records = recordsOf(phone, kind)!
   const first = phone.next_id
-  let chunk: object[] = []
+  let chunk: OwnRow[] = []
   let parts: (OwnPart & { recordId: number })[] = []
   let filled = 0
   const flush = async () => {
-    await pool.query(
-      `insert into record (serial, kind, id, storage, linked_to, data, size_bytes, damage, at_ms, thread, name)
-       select $1, $3, r.id, r.storage, r.linked_to, r.stored, r.size, r.damage, r.at, r.thread, r.name
-         from jsonb_to_recordset($2::jsonb) as r(id bigint, storage text, linked_to bigint, stored jsonb, size bigint, damage text, at bigint, thread text, name text)`,
-      [phone.serial, JSON.stringify(chunk), kind],
-    )
+    await insertOwnRecords(pool, phone.serial, kind, chunk)
     if (parts.length > 0) await insertOwnParts(pool, phone.serial, kind, parts)
     chunk = []
     parts = []
@@ -449,15 +350,13 @@ export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       stored,
       size: records.sizeOf?.(stored) ?? records.give(stored).length,
       damage: damage ?? null,
-      at: records.at?.(stored) ?? null,
-      thread: records.thread?.(stored) ?? null,
-      name: nameIn(phone, kind, stored),
+      ...indexOf(phone, kind, stored),
     })
     for (const part of attached ?? []) parts.push({ ...part, recordId: id })
     if (chunk.length >= 2000) await flush()
   }
   if (chunk.length > 0) await flush()
-  await pool.query('update phone set next_id = $2, revision = revision + 1 where serial = $1', [phone.serial, first + filled])
+  await setNextId(pool, phone.serial, first + filled)
   phone.next_id = first + filled
   return filled
 }

@@ -2,6 +2,7 @@ import { createHash, randomInt } from 'node:crypto'
 import type { Server } from 'node:http'
 import type pg from 'pg'
 import { people, type PeopleRequest } from '../demo/people.ts'
+import { deleteFaults, insertFault, manyFaults } from '../faults.queries.ts'
 import { faultPoints } from '../faults.ts'
 import { fingerActs, preparedSwitches, questionOf } from '../phones/fingers.ts'
 import { act, HandRefused, isHandAct } from '../phones/hand.ts'
@@ -15,9 +16,12 @@ import { messagesOf } from '../messages/demo.ts'
 import { blankMessage, messageWays, type StoredMessage } from '../messages/stored.ts'
 import { photosOnPhone } from '../photos/fill.ts'
 import { recordsOf } from '../phones/records.ts'
+import { countLooseParts, manyNamedParts } from '../phones/parts.queries.ts'
 import { givePart } from '../phones/parts.ts'
 import { modelOf, type PhoneRow } from '../phones/phone.ts'
-import { fillPhone, fillRecords, findPhone, giveRecord, type RecordRow } from '../phones/store.ts'
+import { deletePhone, findPhone, insertPhone, manyPhones } from '../phones/phones.queries.ts'
+import { countRecords, manyRecords } from '../phones/records.queries.ts'
+import { fillPhone, fillRecords, giveRecord } from '../phones/store.ts'
 import { HttpFailure, serve } from './serve.ts'
 
 /** The hand: fingers and cables, and a look into a phone's own store. The product's line never speaks to it. */
@@ -40,15 +44,11 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
     if (!phone) throw new HttpFailure(404, 'NoSuchPhone')
     if (!verb && call.method === 'GET') return describe(pool, phone)
     if (!verb && call.method === 'DELETE') {
-      await pool.query('delete from phone where serial = $1', [serial])
+      await deletePhone(pool, serial)
       announce({ event: 'pulled', serial })
       return { deleted: serial }
     }
-    if (verb === 'loose')
-      return {
-        count: (await pool.query<{ n: number }>('select count(*) as n from part where serial = $1 and record_id is null', [serial]))
-          .rows[0]!.n,
-      }
+    if (verb === 'loose') return { count: (await countLooseParts(pool, serial)).count }
     if (verb === 'store') return readStore(pool, phone, call.query.get('kind') ?? 'contacts')
     if (verb === 'fill') {
       const request = await call.body<PeopleRequest & { kind?: string; conversations?: number; film?: number }>()
@@ -122,18 +122,11 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
 }
 
 async function allPhones(pool: pg.Pool) {
-  const { rows } = await pool.query<PhoneRow>('select * from phone order by position, serial')
-  return Promise.all(rows.map((phone) => describe(pool, phone)))
+  return Promise.all((await manyPhones(pool)).map((phone) => describe(pool, phone)))
 }
 
 async function describe(pool: pg.Pool, phone: PhoneRow) {
-  const { rows } = await pool.query<{ records: number; persons: number }>(
-    `select count(*) as records, count(*) filter (where linked_to is null) as persons from record where serial = $1 and kind = 'contacts'`,
-    [phone.serial],
-  )
-  const faults = await pool.query('select point, effect, skip, times from fault where serial = $1 and times > 0 order by id', [
-    phone.serial,
-  ])
+  const { records, persons } = await countRecords(pool, phone.serial, 'contacts')
   const { maker, platform, derived } = modelOf(phone)
   return {
     serial: phone.serial,
@@ -165,16 +158,16 @@ async function describe(pool: pg.Pool, phone: PhoneRow) {
     dropsWhenFull: phone.drops_when_full,
     joinsEqual: phone.joins_equal,
     isMarked: (phone.marked_until?.getTime() ?? 0) > Date.now(),
-    contacts: rows[0]!.records,
-    persons: rows[0]!.persons,
+    contacts: records,
+    persons,
     derived,
-    faults: faults.rows,
+    faults: await manyFaults(pool, phone.serial),
   }
 }
 
 /** Everything the phone holds, from its own memory: what a test compares the product's ledger with. */
 async function readStore(pool: pg.Pool, phone: PhoneRow, kind: string) {
-  const { rows } = await pool.query<RecordRow>(`select * from record where serial = $1 and kind = $2 order by id`, [phone.serial, kind])
+  const rows = await manyRecords(pool, phone.serial, kind)
   const digests = kind === 'photos' || kind === 'apps' ? await digestsOfParts(pool, phone.serial, kind) : new Map<number, string[]>()
   const records = rows.map((record) => ({ record, facts: recordsOf(phone, kind)!.facts(record.data) }))
   return {
@@ -194,14 +187,10 @@ async function readStore(pool: pg.Pool, phone: PhoneRow, kind: string) {
 
 /** Digests of every file a phone's records hold, from its own memory. */
 async function digestsOfParts(pool: pg.Pool, serial: string, kind: string): Promise<Map<number, string[]>> {
-  const { rows } = await pool.query<{ record_id: number; handle: string }>(
-    'select record_id, handle from part where serial = $1 and kind = $2 and record_id is not null order by record_id, handle',
-    [serial, kind],
-  )
   const out = new Map<number, string[]>()
-  for (const { record_id: id, handle } of rows) {
+  for (const { record_id: id, handle } of await manyNamedParts(pool, serial, kind)) {
     const hash = createHash('sha256')
-    for await (const piece of (await givePart(pool, serial, kind, handle))!.pieces) hash.update(piece)
+    for await (const piece of (await givePart(pool, { serial, kind, handle }))!.pieces) hash.update(piece)
     out.set(id, [...(out.get(id) ?? []), hash.digest('base64url')])
   }
   return out
@@ -212,23 +201,19 @@ async function addPhone(pool: pg.Pool, wish: Partial<PhoneRow> & { state?: 'prep
   const model = standinModel(wish.model ?? '')
   if (!model || !wish.serial || !/^[A-Za-z0-9-]{1,64}$/.test(wish.serial)) throw new HttpFailure(400, 'model-and-serial-needed')
   const isBoxed = wish.state === 'in-box'
-  await pool.query(
-    `insert into phone (serial, model, version, region, joins_equal, settle_ms, falls_back, setup, is_on, switches, allows, position)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, (select coalesce(max(position), 0) + 1 from phone))`,
-    [
-      wish.serial,
-      model.model,
-      wish.version ?? '18',
-      wish.region ?? 'GB',
-      wish.joins_equal ?? model.joinsEqual,
-      wish.settle_ms ?? model.settleMs,
-      wish.falls_back ?? (isBoxed && model.fallsBack === true),
-      isBoxed ? 'in-box' : 'set-up',
-      !isBoxed,
-      JSON.stringify(isBoxed ? {} : preparedSwitches(model.platform)),
-      isBoxed ? [] : ['contacts', 'messages', 'calls', 'calendar', 'photos'],
-    ],
-  )
+  await insertPhone(pool, {
+    serial: wish.serial,
+    model: model.model,
+    version: wish.version ?? '18',
+    region: wish.region ?? 'GB',
+    joins_equal: wish.joins_equal ?? model.joinsEqual,
+    settle_ms: wish.settle_ms ?? model.settleMs,
+    falls_back: wish.falls_back ?? (isBoxed && model.fallsBack === true),
+    setup: isBoxed ? 'in-box' : 'set-up',
+    is_on: !isBoxed,
+    switches: isBoxed ? {} : preparedSwitches(model.platform),
+    allows: isBoxed ? [] : ['contacts', 'messages', 'calls', 'calendar', 'photos'],
+  })
   return describe(pool, (await findPhone(pool, wish.serial))!)
 }
 
@@ -241,15 +226,7 @@ async function setFaults(pool: pg.Pool, phone: PhoneRow, method: string, { fault
     const known = faultPoints.find((p) => p.point === point)
     if (!known || !(known.effects as readonly string[]).includes(effect)) throw new HttpFailure(400, 'no-such-fault')
   }
-  if (method === 'DELETE') await pool.query('delete from fault where serial = $1', [phone.serial])
-  for (const { point, effect, skip = 0, times = 1 } of faults) {
-    await pool.query('insert into fault (serial, point, effect, skip, times) values ($1, $2, $3, $4, $5)', [
-      phone.serial,
-      point,
-      effect,
-      skip,
-      times,
-    ])
-  }
+  if (method === 'DELETE') await deleteFaults(pool, phone.serial)
+  for (const { point, effect, skip = 0, times = 1 } of faults) await insertFault(pool, phone.serial, { point, effect, skip, times })
   return describe(pool, phone)
 }

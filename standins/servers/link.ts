@@ -17,10 +17,13 @@ import { faultAt, type FaultPoint } from '../faults.ts'
 import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
 import { act } from '../phones/hand.ts'
 import { announce, inTurn, isSession, setSession, watch } from '../phones/live.ts'
-import { dropLooseParts, givePart, looseBytes, NoRoom, takePart } from '../phones/parts.ts'
+import { countLooseParts, deletePartsOf, dropLooseParts } from '../phones/parts.queries.ts'
+import { givePart, NoRoom, takePart } from '../phones/parts.ts'
+import { bumpKind, changePhone, findPhone, giveRoomBack, manyPluggedPhones } from '../phones/phones.queries.ts'
+import { amendRecord, deleteRecords, maybeRecord } from '../phones/records.queries.ts'
 import { recordsOf } from '../phones/records.ts'
 import { modelOf, type PhoneRow } from '../phones/phone.ts'
-import { bumped, changePhone, eachRecord, findPhone, giveRecord, LinkBroken, nameIn, ownCount, takeRecords } from '../phones/store.ts'
+import { eachRecord, giveRecord, LinkBroken, nameIn, ownCount, takeRecords } from '../phones/store.ts'
 import { HttpFailure, serve, type Call } from './serve.ts'
 
 /** The link: what the product sees of the phones. Everything else is the hand's. */
@@ -231,19 +234,15 @@ async function untilDrained(response: ServerResponse): Promise<void> {
 }
 
 async function open(pool: pg.Pool, phone: PhoneRow, kind: string, id: string) {
-  const { rows } = await pool.query('select * from record where serial = $1 and kind = $2 and id = $3', [
-    phone.serial,
-    kind,
-    Number(id) || 0,
-  ])
-  if (!rows[0]) throw new HttpFailure(404, 'NoSuchRecord')
-  return { body: giveRecord(phone, kind, rows[0]).body.toString('base64'), revision: String(rows[0].revision) }
+  const record = await maybeRecord(pool, phone.serial, kind, Number(id) || 0)
+  if (!record) throw new HttpFailure(404, 'NoSuchRecord')
+  return { body: giveRecord(phone, kind, record).body.toString('base64'), revision: String(record.revision) }
 }
 
 /** The bytes of a part, in pieces; a fault in the middle leaves it short. */
 async function sendPart(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): Promise<undefined> {
   const { query, response } = call
-  const part = await givePart(pool, phone.serial, kind, query.get('handle') ?? '')
+  const part = await givePart(pool, { serial: phone.serial, kind, handle: query.get('handle') ?? '' })
   if (!part) throw new HttpFailure(404, 'NoSuchRecord')
   const effect = await faultAt(pool, phone.serial, 'part.give')
   if (effect === 'unknown-code') throw new LinkBroken(effect)
@@ -278,7 +277,7 @@ function paceOf({ cable, temperature }: PhoneRow): (sent: number) => Promise<voi
 async function receivePart(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call) {
   const { serial } = phone
   await pass(pool, phone, 'part.take')
-  const free = phone.free_bytes - (await looseBytes(pool, serial))
+  const free = phone.free_bytes - (await countLooseParts(pool, serial)).bytes
   // who says beforehand how much will come is told at once that there is no room
   if (Number(call.headers['x-part-size'] ?? 0) > free) throw new HttpFailure(409, 'StorageFull')
   const mid = await faultAt(pool, serial, 'part.mid')
@@ -301,7 +300,7 @@ async function receivePart(pool: pg.Pool, phone: PhoneRow, kind: string, call: C
   } catch (error) {
     if (!(error instanceof NoRoom)) throw error
     // what came before keeps its place; nothing more has any
-    if (mid === 'full') await changePhone(pool, serial, { free_bytes: await looseBytes(pool, serial) })
+    if (mid === 'full') await changePhone(pool, serial, { free_bytes: (await countLooseParts(pool, serial)).bytes })
     throw new HttpFailure(409, 'StorageFull')
   }
 }
@@ -318,41 +317,33 @@ async function amend(
   await pass(pool, phone, 'amend.before')
   const dialect = recordsOf(phone, kind)!
   const body = Buffer.from(record, 'base64')
-  const { rows } = await pool.query<{ revision: number }>('select revision from record where serial = $1 and kind = $2 and id = $3', [
-    phone.serial,
-    kind,
-    Number(id) || 0,
-  ])
-  if (!rows[0]) throw new HttpFailure(404, 'NoSuchRecord')
-  if (String(rows[0].revision) !== ifRevision) throw new HttpFailure(409, 'RevisionChanged')
+  const there = await maybeRecord(pool, phone.serial, kind, Number(id) || 0)
+  if (!there) throw new HttpFailure(404, 'NoSuchRecord')
+  if (String(there.revision) !== ifRevision) throw new HttpFailure(409, 'RevisionChanged')
   const stored = dialect.take(body)
   if (dialect.refuses(stored)) throw new HttpFailure(409, 'PermissionMissing')
-  await pool.query(
-    'update record set data = $4, size_bytes = $5, name = $6, revision = revision + 1 where serial = $1 and kind = $2 and id = $3',
-    [phone.serial, kind, Number(id), JSON.stringify(stored), body.length, nameIn(phone, kind, stored)],
-  )
-  await pool.query(`update phone set revision = revision + $2, kind_revisions = ${bumped} where serial = $1`, [phone.serial, 0, kind])
+  await amendRecord(pool, phone.serial, kind, { id: there.id, data: stored, sizeBytes: body.length, name: nameIn(phone, kind, stored) })
+  await bumpKind(pool, phone.serial, kind)
   await pass(pool, phone, 'amend.after')
-  return { revision: String(rows[0].revision + 1) }
+  return { revision: String(there.revision + 1) }
 }
 
 async function remove(pool: pg.Pool, phone: PhoneRow, kind: string, { ids, ifRevision }: { ids: string[]; ifRevision: string }) {
   const { revision } = await ownCount(pool, phone, kind)
   if (ifRevision !== revision) throw new HttpFailure(409, 'RevisionChanged')
-  const { rows } = await pool.query<{ id: number; size_bytes: number }>(
-    'delete from record where serial = $1 and kind = $2 and id = any($3::bigint[]) returning id, size_bytes',
-    [phone.serial, kind, ids.map(Number)],
-  )
-  await pool.query('delete from part where serial = $1 and kind = $2 and record_id = any($3::bigint[])', [
+  const rows = await deleteRecords(pool, phone.serial, kind, ids.map(Number))
+  await deletePartsOf(
+    pool,
     phone.serial,
     kind,
     rows.map((row) => row.id),
-  ])
-  await pool.query('update phone set free_bytes = free_bytes + $2 where serial = $1', [
+  )
+  await giveRoomBack(
+    pool,
     phone.serial,
     rows.reduce((sum, row) => sum + row.size_bytes, 0),
-  ])
-  await pool.query(`update phone set revision = revision + $2, kind_revisions = ${bumped} where serial = $1`, [phone.serial, 0, kind])
+  )
+  await bumpKind(pool, phone.serial, kind)
   return { removed: rows.map((row) => String(row.id)) }
 }
 
@@ -378,7 +369,7 @@ function factsOf(phone: PhoneRow) {
 }
 
 async function portViews(pool: pg.Pool): Promise<PortView[]> {
-  const { rows } = await pool.query<PhoneRow>('select * from phone where port is not null')
+  const rows = await manyPluggedPhones(pool)
   return [1, 2, 3, 4, 5, 6, 7, 8].map((port) => {
     const phone = rows.find((row) => row.port === port)
     if (!phone) return { port, drawsPower: false, phone: null }

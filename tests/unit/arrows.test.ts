@@ -66,6 +66,7 @@ describe('the import arrows', () => {
     expect(await messages('server/desk/x.ts', 'many(client, `select id from ticket where id = $1`)')).toContain(
       'statements belong in a *.queries.ts',
     )
+    expect(await messages('standins/phones/x.ts', text)).toContain('statements belong in a *.queries.ts')
     expect(await messages('server/case/x.queries.ts', text)).toEqual([])
     const moves = "change(client, `update entry e set reasons = '{}', fate = 'gone' where seq = 1`)"
     expect(await messages('server/book/x.queries.ts', moves)).toContain('only server/book/settle changes a fate')
