@@ -242,17 +242,27 @@ export async function retire(client: Client, ids: readonly number[]): Promise<vo
     await change(client, `update written set ended = 'gone', is_current = false where id = any($1::bigint[]) and was_seen`, [ids])
 }
 
-/** Items whose record was taken away on request have none any more. @returns their numbers */
+/**
+ * Items whose record was taken away on request have none any more. Where that record was left behind, the last count
+ * found the item in another one, and it stays where it is. @returns the numbers of those that are nowhere now
+ */
 export async function forgetTaken(client: Client, { ticketId, kind }: KindScope, ids: readonly number[]): Promise<number[]> {
-  const rows = await many<{ seq: number }>(
+  const rows = await many<{ seq: number; was_left: boolean }>(
     client,
     `with taken as (
-       update written set is_current = false where id = any($3::bigint[]) and is_current and part = 0 returning entry_seq
+       update written set is_current = false where id = any($3::bigint[]) and is_current and part = 0 returning entry_seq, id
      )
-     update entry e set written = null from taken t where e.ticket_id = $1 and e.kind = $2 and e.seq = t.entry_seq returning e.seq`,
+     update entry e
+        set written = null
+       from taken t
+      where e.ticket_id = $1 and e.kind = $2 and e.seq = t.entry_seq
+     returning e.seq,
+       e.fate in ('carried', 'changed') and exists (
+         select 1 from origin o
+          where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.origin = 'leftBehind' and o.written_id = t.id) as was_left`,
     [ticketId, kind, ids],
   )
-  return rows.map(({ seq }) => seq)
+  return rows.filter((row) => !row.was_left).map(({ seq }) => seq)
 }
 
 /** Theirs is gone, and the joined record stands in for it. */
