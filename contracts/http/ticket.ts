@@ -174,6 +174,8 @@ export const ticketView = z.object({
   /** When its sheet was last printed. */
   printedAt: z.string().nullable(),
   signedAt: z.string().nullable(),
+  /** When the sheet signed last was made void, while none is signed in its place. */
+  voidedAt: z.string().nullable(),
   signedBy: z.string().nullable(),
   /** Signed with what stands: some of it is open. */
   isSignedOpen: z.boolean(),
@@ -337,6 +339,9 @@ export const itemView = z.object({
 })
 export type ItemView = z.infer<typeof itemView>
 
+/** A signed sheet that is void: the figures moved, or the new phone was exchanged. */
+export const formerSheet = z.object({ at: z.string(), voidedAt: z.string(), digest: z.string() })
+
 /** The printed sheet. */
 export const sheetView = z.object({
   ticket: ticketView,
@@ -348,5 +353,7 @@ export const sheetView = z.object({
   isErased: z.boolean(),
   /** It is what was signed. `digest`: the beginning of the SHA-256 of its bytes. `isVoid`: the figures moved since. */
   signed: z.object({ at: z.string(), by: z.string().nullable(), digest: z.string(), isVoid: z.boolean() }).nullable(),
+  /** Sheets that were signed before, and are void since the figures moved; the last first. */
+  former: z.array(formerSheet),
 })
 export type SheetView = z.infer<typeof sheetView>

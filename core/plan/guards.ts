@@ -52,7 +52,7 @@ export const guards = {
   again: ['TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
   takeAway: ['TicketCalledOff', 'TicketSigned', 'TicketRests', 'PhoneBusy'],
   accept: ['TicketCalledOff', 'TicketSigned'],
-  sign: ['TicketCalledOff', 'PhoneBusy'],
+  sign: ['TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
   callOff: ['TicketCalledOff', 'TicketSigned'],
   erase: ['PhoneBusy'],
 } as const satisfies Record<string, readonly GuardCode[]>

@@ -1,5 +1,5 @@
 import type { SheetView } from '#contracts/http/ticket.ts'
-import { change, maybeOne, type Client } from '../../base/db/sql.ts'
+import { change, many, maybeOne, type Client } from '../base/db/sql.ts'
 
 export interface SheetRow {
   signed_at: Date
@@ -26,11 +26,34 @@ export async function insertSheet(
   ])
 }
 
-/** The sheet that was signed last. */
+/** The sheet that is in force. */
 export function maybeSheet(client: Client, ticketId: number): Promise<SheetRow | undefined> {
   return maybeOne<SheetRow>(
     client,
-    'select signed_at, digest, clear, sealed, figures from sheet where ticket_id = $1 order by id desc limit 1',
+    'select signed_at, digest, clear, sealed, figures from sheet where ticket_id = $1 and voided_at is null',
     [ticketId],
   )
+}
+
+export interface VoidRow {
+  signed_at: Date
+  voided_at: Date
+  digest: Buffer
+}
+
+/** Sheets that were signed and are void, the last first. */
+export function manyVoidSheets(client: Client, ticketId: number): Promise<VoidRow[]> {
+  return many<VoidRow>(
+    client,
+    'select signed_at, voided_at, digest from sheet where ticket_id = $1 and voided_at is not null order by id desc',
+    [ticketId],
+  )
+}
+
+/** The sheet in force is void from now on: kept, but nothing is signed and nothing printed. */
+export async function voidSheet(client: Client, ticketId: number): Promise<void> {
+  await change(client, 'update sheet set voided_at = now() where ticket_id = $1 and voided_at is null', [ticketId])
+  await change(client, 'update ticket set signed_by = null, signed_at = null, signed_open = false, printed_at = null where id = $1', [
+    ticketId,
+  ])
 }

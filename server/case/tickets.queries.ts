@@ -380,13 +380,9 @@ export async function setHolder(client: Client, ticketId: number, staffId: numbe
   await change(client, 'update ticket set held_by = $2 where id = $1', [ticketId, staffId])
 }
 
-/** With another new phone nothing is signed, and which phone is which is open again. */
+/** With another new phone, which phone is which is open again. */
 export async function reopen(client: Client, ticketId: number): Promise<void> {
-  await change(
-    client,
-    'update ticket set roles_frozen_at = null, exchange_answered_at = null, signed_at = null, signed_by = null, signed_open = false where id = $1',
-    [ticketId],
-  )
+  await change(client, 'update ticket set roles_frozen_at = null, exchange_answered_at = null where id = $1', [ticketId])
 }
 
 /** The phones are the customer's again, the key is gone; what remains are the counts. */

@@ -4,6 +4,8 @@ import { keepBench } from '../ready/keeper.ts'
 import type { Client } from '../base/db/sql.ts'
 import { Problem } from '../base/problem.ts'
 import { forgetSide } from '../ready/ready.queries.ts'
+import { voidSheet } from '../book/sheets.queries.ts'
+import { voidIfMoved } from '../book/signed.ts'
 import { maybeActiveRun, stopRun } from '../runs/runs.queries.ts'
 import { openText, sealText, ticketKeys, type TicketKeys } from '../vault/keys.ts'
 import type { Services } from '../base/services.ts'
@@ -35,6 +37,7 @@ export function rest(services: Services, number: string, said: Said): Promise<vo
     if (ticket.resting_at) throw new Problem('TicketRests')
     const run = await maybeActiveRun(client, ticket.id)
     if (run) await stopRun(client, run.id)
+    await voidIfMoved(client, ticket.id)
     await setResting(client, ticket.id, true)
     await addNote(client, services, { ticket, what: 'rested', ...said })
   })
@@ -80,6 +83,7 @@ export async function exchangeNew(
     await namePhone(client, { ticketId: ticket.id, side: 'new', seen: phone })
     await forgetSide(client, ticket.id, 'new')
     await forgetReadings(client, ticket.id)
+    await voidSheet(client, ticket.id)
     await reopen(client, ticket.id)
     await addNote(client, services, { ticket, what: 'new-exchanged', phone: now!.model, ...said })
   })

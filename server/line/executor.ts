@@ -4,6 +4,7 @@ import { sqlState, transaction } from '../base/db/sql.ts'
 import { databaseCode } from '../base/problem.ts'
 import { patience } from '../base/patience.ts'
 import type { Services } from '../base/services.ts'
+import { voidIfMoved } from '../book/signed.ts'
 import { tellTicket } from '../case/tickets.queries.ts'
 import type { Presence } from '../runs/presence.ts'
 import { createContext, LeaseLost, MustWait } from '../runs/context.ts'
@@ -70,6 +71,7 @@ export function createExecutor(
       await runLine(createContext(services, run, hook ? { checkpoint: hook, signal: stop.signal } : { signal: stop.signal }))
       await transaction(pool, async (client) => {
         if ((await endRun(client, { ...mine, state: 'done' })) === 0) return
+        await voidIfMoved(client, run.ticket_id)
         // who carried wants to know at once whether it agrees
         if (run.type === 'carry' || run.type === 'take-away') await followByCheck(client, run)
         await tellTicket(client, run.ticket_id, 'run')

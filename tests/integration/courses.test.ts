@@ -126,6 +126,30 @@ describe.concurrent('edits and second thoughts', () => {
       expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
     }))
 
+  it('edited alike on both phones, and altered on its way: the altered one goes, and the item stays where its owner wrote it', () =>
+    withPair({ kind: 'messages', fill: ({ old }) => texts(old, 4) }, async ({ old, now, number }) => {
+      expect((await over(number)).verdict).toBe('agrees')
+      await breakAt(shop, now.serial, 'write.record', 'alter', 0, 1)
+      await edit(old.serial, 'messages')
+      const at = (await storeOf(now.serial, 'messages')).findIndex((r) => r.facts[0]!.includes('text 0'))
+      await edit(now.serial, 'messages', at)
+      // what stands there says it already, and what was sent beside it reads otherwise
+      expect(await over(number)).toMatchObject({ verdict: 'differs', over: 1, short: 0 })
+      const after = await away(number, 'messages', true)
+      expect(await textsOf(now.serial)).toEqual(await textsOf(old.serial))
+      expect(after).toMatchObject({ verdict: 'agrees', fates: { carried: 4, undone: 0 } })
+      // and nothing is left of it that could be taken away once more
+      expect(after.new.leftBehind).toBe(0)
+      // its owner takes that one away, too: it is short, and never a note
+      await remove(
+        now.serial,
+        'messages',
+        (await storeOf(now.serial, 'messages')).findIndex((r) => r.facts[0]!.includes('edited')),
+      )
+      expect((await check(number)).verdict).toBe('differs')
+      expect((await over(number)).verdict).toBe('differs')
+    }))
+
   it('edited twice while taking away fails: every former text is known, and goes', () =>
     withPair({ kind: 'messages', fill: ({ old }) => texts(old, 4) }, async ({ old, now, number }) => {
       expect((await over(number)).verdict).toBe('agrees')
@@ -597,11 +621,24 @@ describe.concurrent('every ticket has an end', () => {
       expect(signed.signed).toMatchObject({ by: 'Ines Harrow', isVoid: false })
       await texts(old.serial, 1)
       await check(number)
-      expect((await readSheet(shop.services, number, shop.staffId)).signed).toMatchObject({ isVoid: true })
+      const voided = await readSheet(shop.services, number, shop.staffId)
+      expect(voided.signed).toBeNull()
+      expect(voided.former).toMatchObject([{ digest: signed.signed!.digest }])
+      // nothing is signed any more: what came late can be carried, or left, as before the signature
+      const open = await readTicket(shop.services, number, shop.staffId)
+      expect(open).toMatchObject({ signedAt: null, signedBy: null, printedAt: null, voidedAt: voided.former[0]!.voidedAt })
+      await expect(handBackAndErase(shop.services, number, number)).rejects.toMatchObject({ code: 'SheetNotSigned' })
       await sign(shop.services, number, { by: 'Ines Harrow', withWhatStands: true, staffId: shop.staffId })
       const again = await readSheet(shop.services, number, shop.staffId)
       expect(again.signed).toMatchObject({ isVoid: false })
+      expect(again.former).toEqual(voided.former)
       expect(again.ticket.ledger[0]!.old.late).toBe(1)
+      // once is enough
+      await expect(sign(shop.services, number, { by: 'Ines Harrow', withWhatStands: true, staffId: shop.staffId })).rejects.toMatchObject({
+        code: 'TicketSigned',
+      })
+      await check(number)
+      expect((await readSheet(shop.services, number, shop.staffId)).signed).toMatchObject({ isVoid: false, digest: again.signed!.digest })
       await handBackAndErase(shop.services, number, number)
       const erased = await readSheet(shop.services, number, shop.staffId)
       expect([erased.isErased, erased.customer, erased.signed!.by, erased.signed!.digest]).toEqual([true, null, null, again.signed!.digest])

@@ -3,6 +3,7 @@ import type { TicketCall } from './ticket-call.ts'
 import type { GroupedBy } from './opened.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { Stage, TicketView } from '#contracts/http/ticket.ts'
+import { clock } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import CarryPanel from './panels/CarryPanel.vue'
 import CheckPanel from './panels/CheckPanel.vue'
@@ -34,6 +35,14 @@ defineEmits<{
 <template>
   <div :data-panel="stage">
     <h2 class="mb-2 text-[0.95rem]">{{ words.stages[stage] }}</h2>
+    <p
+      v-if="ticket.voidedAt && !ticket.erasedAt"
+      class="mb-3 border-l-4 border-madder bg-madder-pale px-2.5 py-2 text-madder"
+      data-testid="void"
+    >
+      The signed sheet is void since {{ clock(ticket.voidedAt, zone) }}: the phones were counted again, and the figures moved. It is kept;
+      print this one and have it signed.
+    </p>
     <ReadyPanel
       v-if="stage === 'book-in' || stage === 'make-ready'"
       :ticket="ticket"

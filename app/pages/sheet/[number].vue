@@ -6,7 +6,7 @@ import type { SheetView, TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
-import { columns } from '../../features/ticket/ledger-columns.ts'
+import { columnsFor } from '../../features/ticket/ledger-columns.ts'
 import { verdictWord } from '../../features/ticket/standing.ts'
 import { number, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
@@ -16,6 +16,8 @@ const route = useRoute()
 const ofTicket = { number: String(route.params.number) }
 const sheet = ref<SheetView | null>(null)
 const sentence = ref('')
+/** Columns that are empty for every kind fold away, as they do on the ticket. */
+const columns = computed(() => columnsFor(sheet.value?.ticket.ledger ?? []))
 const install = computed(() => sheet.value?.install ?? null)
 onMounted(async () => {
   try {
@@ -145,6 +147,15 @@ const print = () => {
       <p v-if="sheet.signed?.isVoid" class="mb-3 border-l-4 border-madder bg-madder-pale px-2.5 py-1.5 text-madder" data-testid="void">
         The phones were counted again since this was signed, and the figures are others than those below.
       </p>
+      <p
+        v-for="f in sheet.former"
+        :key="f.digest"
+        class="mb-3 border-l-4 border-ochre bg-ochre-pale px-2.5 py-1.5 text-ochre"
+        data-testid="former"
+      >
+        The sheet signed on {{ when(f.at) }}, number {{ f.digest }}, is void since {{ when(f.voidedAt) }}: the phones were counted again,
+        and the figures moved. This one takes its place.
+      </p>
       <table class="mb-2 w-full border border-rule text-right text-[0.78rem]">
         <thead class="border-b border-ink align-bottom text-[0.7rem] text-soft">
           <tr>
@@ -168,8 +179,8 @@ const print = () => {
         </tbody>
       </table>
       <p class="mb-5 text-xs text-soft print:mb-3">
-        The count of the old phone is the sum of the eight columns after it. Expected is the first count of the new phone and what it took;
-        who was joined with a contact that was there adds none.
+        The count of the old phone is the sum of the columns after it, up to Not over; a column that is empty for every kind is left out.
+        Expected is the first count of the new phone and what it took; who was joined with a contact that was there adds none.
       </p>
       <!-- one text in two columns: whichever list is longer, the page is used -->
       <div class="columns-2 gap-8 print:gap-6" data-testid="reasons">

@@ -1,9 +1,11 @@
 import type { z } from 'zod'
 import type { carryBody } from '#contracts/http/ticket.ts'
 import { looksExchanged } from '#core/plan/guards.ts'
+import type { Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 import { readLedgers } from '../../book/ledger.ts'
+import { voidIfMoved } from '../../book/signed.ts'
 import { onTicket } from '../../case/on-ticket.ts'
 import { answerExchange } from '../../case/tickets.queries.ts'
 import { readBench } from '../../endpoints/ports.ts'
@@ -53,12 +55,14 @@ export async function startCarry(
 function onRun(
   services: Services,
   number: string,
-  work: (client: Parameters<typeof holdRun>[0], runId: number) => Promise<number>,
+  work: (client: Client, runId: number) => Promise<number>,
   none: 'RunNotFound' | 'NotPaused',
+  after: (client: Client, ticketId: number) => Promise<void> = async () => undefined,
 ) {
   return onTicket(services, number, async (client, ticket) => {
     const run = await maybeActiveRun(client, ticket.id)
     if (!run || (await work(client, run.id)) === 0) throw new Problem(none)
+    await after(client, ticket.id)
   })
 }
 
@@ -74,5 +78,5 @@ export function resumeTicketRun(services: Services, number: string): Promise<voi
 
 /** Stops the ticket's run; it can be started again where it stopped. @throws Problem `RunNotFound` */
 export function stopTicketRun(services: Services, number: string): Promise<void> {
-  return onRun(services, number, stopRun, 'RunNotFound')
+  return onRun(services, number, stopRun, 'RunNotFound', voidIfMoved)
 }

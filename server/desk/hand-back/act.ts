@@ -24,7 +24,7 @@ import { mayHandOver } from '../stage.ts'
 /**
  * The sheet is signed: it is final only when every setting is put back or waived by name. Where not all agrees, it is
  * signed with what stands: each difference that nobody accepted is named as open, and what still waits is left behind.
- * @throws Problem `NotAgreed`, `PutBackOpen`, `PhoneBusy`
+ * @throws Problem `NotAgreed`, `PutBackOpen`, `PhoneBusy`, `TicketSigned` while a signed sheet is in force
  */
 export async function sign(
   services: Services,

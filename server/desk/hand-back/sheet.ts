@@ -4,12 +4,13 @@ import type { SheetView } from '#contracts/http/ticket.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { oneShop } from '../../base/shop.queries.ts'
 import type { Services } from '../../base/services.ts'
+import { insertSheet, manyVoidSheets, maybeSheet, type VoidRow } from '../../book/sheets.queries.ts'
+import { figuresOf } from '../../book/signed.ts'
 import { maybeTicket } from '../../case/tickets.queries.ts'
 import { open, openText, seal, ticketKeys, type TicketKeys } from '../../vault/keys.ts'
 import { readInstallList } from '../choose/apps.ts'
 import { readTicket } from '../read-ticket.ts'
 import { openCustomer } from '../summary.ts'
-import { insertSheet, maybeSheet } from './sheets.queries.ts'
 
 /**
  * What the printed sheet says: counts and reasons, never a contact's name. Once it is signed, it is what was signed;
@@ -19,7 +20,8 @@ export async function readSheet(services: Services, number: string, staffId: num
   const { pool, config } = services
   const row = await maybeTicket(pool, number)
   const signed = row?.signed_at ? await maybeSheet(pool, row.id) : undefined
-  if (!row || !signed) return makeSheet(services, number, staffId)
+  const former = row ? (await manyVoidSheets(pool, row.id)).map(shownFormer) : []
+  if (!row || !signed) return { ...(await makeSheet(services, number, staffId)), former }
   const { ledger } = await readTicket(services, number, staffId)
   const isErased = row.key_wrapped === null
   const view = isErased
@@ -29,10 +31,11 @@ export async function readSheet(services: Services, number: string, staffId: num
     // as it was kept: a field that came to the contract later must not make it unreadable
     ...view,
     isErased,
+    former,
     signed: {
       at: signed.signed_at.toISOString(),
       by: row.signed_by && !isErased ? openText(ticketKeys(config.masterKey, row.key_wrapped!), 'signed', row.signed_by) : null,
-      digest: signed.digest.toString('hex').slice(0, 16),
+      digest: shownDigest(signed.digest),
       isVoid: !isErased && !figuresOf(ledger).equals(signed.figures),
     },
   }
@@ -53,10 +56,19 @@ export async function makeSheet(services: Services, number: string, staffId: num
     madeAt: new Date().toISOString(),
     isErased: ticket.erasedAt !== null,
     signed: null,
+    former: [],
   }
 }
 
-/** Keeps a sheet as it was signed. @param ledger as it stands once it is signed */
+const shownDigest = (digest: Buffer) => digest.toString('hex').slice(0, 16)
+
+const shownFormer = (row: VoidRow): SheetView['former'][number] => ({
+  at: row.signed_at.toISOString(),
+  voidedAt: row.voided_at.toISOString(),
+  digest: shownDigest(row.digest),
+})
+
+/** Keeps a sheet as it was signed, beside those before it, which are void. @param ledger as it stands once it is signed */
 export async function keepSheet(
   client: Client,
   { ticketId, keys, sheet, ledger }: { ticketId: number; keys: TicketKeys; sheet: SheetView; ledger: readonly LedgerRow[] },
@@ -68,21 +80,6 @@ export async function keepSheet(
     sealed: seal(keys.seal, 'sheet', bytes),
     figures: figuresOf(ledger),
   })
-}
-
-/** Figures alone: what a phone counts by itself meanwhile voids nothing. */
-function figuresOf(ledger: readonly LedgerRow[]): Buffer {
-  const figures = ledger.map(({ kind, old, fates, new: now, verdict }) => [
-    kind,
-    old.read,
-    old.late,
-    fates,
-    now.first,
-    now.last,
-    now.expected,
-    verdict,
-  ])
-  return createHash('sha256').update(JSON.stringify(figures)).digest()
 }
 
 /** What may stand in clear: figures, reasons, models; no names, numbers, serials or words of anybody's. */

@@ -1,5 +1,6 @@
 import type { TicketView } from '#contracts/http/ticket.ts'
 import type { Client } from '../../base/db/sql.ts'
+import { manyVoidSheets } from '../../book/sheets.queries.ts'
 import { countTied } from '../../book/entries/apps.queries.ts'
 import type { TicketRow } from '../../case/tickets.queries.ts'
 import { openText, type TicketKeys } from '../../vault/keys.ts'
@@ -10,11 +11,12 @@ export async function handBackView(
   client: Client,
   ticket: TicketRow,
   keys: TicketKeys | null,
-): Promise<Pick<TicketView, 'tied' | 'printedAt' | 'signedAt' | 'isSignedOpen' | 'signedBy'>> {
+): Promise<Pick<TicketView, 'tied' | 'printedAt' | 'signedAt' | 'voidedAt' | 'isSignedOpen' | 'signedBy'>> {
   return {
     tied: ticket.erased_at ? { all: 0, open: 0 } : await countTied(client, ticket.id),
     printedAt: iso(ticket.printed_at),
     signedAt: iso(ticket.signed_at),
+    voidedAt: ticket.signed_at || ticket.erased_at ? null : iso((await manyVoidSheets(client, ticket.id))[0]?.voided_at ?? null),
     isSignedOpen: ticket.signed_open,
     signedBy: keys && ticket.signed_by ? openText(keys, 'signed', ticket.signed_by) : null,
   }
