@@ -22,6 +22,7 @@ export default defineNuxtConfig({
   nitro: {
     alias,
     preset: 'node-server',
+    compressPublicAssets: { gzip: true, brotli: true },
     ignore: ['**/api/door/**', '**/api/answers/**'],
     typescript: { tsConfig: { compilerOptions: { allowImportingTsExtensions: true } } },
   },

@@ -5,6 +5,7 @@ import { measureFollow } from './follow.ts'
 import { measureHeavy } from './heavy.ts'
 import { measureMatching } from './matching.ts'
 import { measureMemory } from './memory.ts'
+import { measurePage } from './page.ts'
 import { measurePipe } from './pipe.ts'
 import { measurePictures } from './pictures.ts'
 import { measureTakeover } from './takeover.ts'
@@ -25,6 +26,7 @@ export async function runBench(only: readonly string[]): Promise<void> {
     book: measureBook,
     takeover: measureTakeover,
     follow: measureFollow,
+    page: measurePage,
     tiles: measureTiles,
     pictures: measurePictures,
     pipe: measurePipe,

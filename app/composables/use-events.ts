@@ -5,6 +5,8 @@ import { useTickets } from '../stores/tickets.ts'
 export interface PageEvent {
   readonly what: 'open' | 'lost' | 'ticket' | 'bench'
   readonly ticket?: string
+  /** The change it tells of; a page that has it need not look. */
+  readonly change?: number
   readonly bench?: BenchEvent
 }
 

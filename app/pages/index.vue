@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { useEventListener } from '@vueuse/core'
+import { searcherFor } from '#core/text/search.ts'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import { useNow } from '../composables/use-now.ts'
 import { useToday } from '../composables/use-today.ts'
@@ -16,22 +16,13 @@ const router = useRouter()
 const now = useNow()
 const { store, sentence } = useToday()
 const wanted = ref('')
-const findField = ref<HTMLInputElement>()
 const zone = computed(() => session.session?.shop.zone ?? 'Europe/London')
 useHead({ title: 'Today · Corvend' })
 
-useEventListener('keydown', (event: KeyboardEvent) => {
-  if (event.key !== '/' || event.target === findField.value) return
-  event.preventDefault()
-  findField.value?.focus()
-})
-
 const found = computed(() => {
-  const text = wanted.value.trim().toLowerCase()
-  const tickets = store.today?.tickets ?? []
-  if (!text) return tickets
-  return tickets.filter((t) =>
-    [t.number, t.customer, t.old.model, t.new.model, t.old.serial, t.new.serial].some((field) => field?.toLowerCase().includes(text)),
+  const isFound = searcherFor(wanted.value)
+  return (store.today?.tickets ?? []).filter((t) =>
+    isFound([t.number, t.customer, t.old.model, t.new.model, t.old.serial, t.new.serial].filter(Boolean).join(' ')),
   )
 })
 const touches = computed(() => (store.today?.ports ?? []).filter((port) => port.touch))
@@ -49,14 +40,14 @@ const today = computed(() =>
 
 <template>
   <AppShell>
-    <header class="flex items-center gap-6 border-b border-rule bg-panel px-6 py-3.5">
+    <header class="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-rule bg-panel px-6 py-3.5 max-md:px-3">
       <h1 class="text-xl">
         Today <span class="ml-1 font-body text-sm font-normal text-soft">{{ today }}</span>
       </h1>
-      <label class="max-w-sm flex-1">
+      <label class="max-w-sm min-w-56 flex-1">
         <span class="sr-only">Find a ticket, customer, phone or serial</span>
         <input
-          ref="findField"
+          data-find
           v-model="wanted"
           class="field"
           type="search"
@@ -68,7 +59,7 @@ const today = computed(() =>
       <span class="ml-auto text-soft">{{ summary }}</span>
       <NuxtLink to="/book-in" class="rounded-[3px] border border-ink bg-ink px-4 py-2 font-semibold text-sheet">Book in</NuxtLink>
     </header>
-    <section class="border-b border-rule bg-panel px-6 pt-3 pb-4" aria-labelledby="bench">
+    <section class="border-b border-rule bg-panel px-6 pt-3 pb-4 max-md:px-3" aria-labelledby="bench">
       <div class="mb-2 flex items-baseline justify-between">
         <h2 id="bench" class="text-[0.95rem]">Bench</h2>
         <span v-if="store.today" class="text-xs text-soft">{{ store.today.ports.filter((p) => p.phone).length }} of 8 ports in use</span>
@@ -95,7 +86,7 @@ const today = computed(() =>
         {{ ago(port.touch!.sinceMs, now) }}
       </NuxtLink>
     </section>
-    <section class="px-6 py-4" aria-labelledby="tickets">
+    <section class="px-6 py-4 max-md:px-3" aria-labelledby="tickets">
       <div class="mb-2 flex items-baseline justify-between">
         <h2 id="tickets" class="text-[0.95rem]">Tickets</h2>
         <span class="text-xs text-soft">by promise</span>

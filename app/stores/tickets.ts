@@ -37,6 +37,10 @@ export const useTickets = defineStore('tickets', () => {
     }
   }
 
+  const acts: Record<string, number> = {}
+  /** Changes told of a ticket while an act of this page was on its way, whose answer may hold them. */
+  const toldMeanwhile: Record<string, number> = {}
+
   const hiding = new Set<string>()
   function keepTicket(number: string, ticket: TicketView | undefined): void {
     if (!ticket) return
@@ -59,6 +63,35 @@ export const useTickets = defineStore('tickets', () => {
       keepTicket(number, byNumber.value[number])
     },
     showAgain: (number: string) => void hiding.delete(number),
+    /** Runs an act of this page; what is told of the ticket meanwhile waits for its answer. */
+    async acting<T>(number: string, work: () => Promise<T>): Promise<T> {
+      acts[number] = (acts[number] ?? 0) + 1
+      try {
+        return await work()
+      } finally {
+        acts[number]!--
+      }
+    },
+    /** Keeps the ticket an act was answered with. @returns whether all that was told meanwhile is in it */
+    keepAnswer(number: string, answer: unknown): boolean {
+      const { ticket } = answer as { ticket?: TicketView }
+      if (!ticket) return false
+      // whatever was asked for before is older than this
+      kept[number] = asked[number] = (asked[number] ?? 0) + 1
+      keepTicket(number, ticket)
+      const isWhole = (toldMeanwhile[number] ?? -1) < ticket.asOf
+      if (!acts[number]) delete toldMeanwhile[number]
+      return isWhole
+    },
+    /** Whether a change told of a ticket is on the page already, or comes with the answer that is awaited. */
+    knows(number: string, change: number | undefined): boolean {
+      if (change === undefined) return false
+      if (acts[number]) {
+        toldMeanwhile[number] = Math.max(toldMeanwhile[number] ?? -1, change)
+        return true
+      }
+      return change < (byNumber.value[number]?.asOf ?? 0)
+    },
     loadToday: () =>
       latest<TodayView>(
         'today',

@@ -90,3 +90,9 @@ export function day(iso: string): string {
 export function month(key: string): string {
   return new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${key}-01T00:00:00Z`))
 }
+
+/** “5 Nov 2026, 14:02”, as the clock on the wall has it. */
+export function moment(iso: string): string {
+  const how = { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' } as const
+  return new Intl.DateTimeFormat('en-GB', how).format(new Date(iso))
+}

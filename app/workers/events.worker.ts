@@ -20,7 +20,7 @@ function listen() {
     state = 'lost'
     if (source?.readyState === EventSource.CLOSED) setTimeout(listen, 2000)
   }
-  source.addEventListener('ticket', (event) => tell({ what: 'ticket', ticket: (JSON.parse(event.data) as { ticket: string }).ticket }))
+  source.addEventListener('ticket', (event) => tell({ what: 'ticket', ...(JSON.parse(event.data) as { ticket: string; change?: number }) }))
   source.addEventListener('bench', (event) => {
     const bench = JSON.parse(event.data) as { ports?: unknown }
     tell(bench.ports ? { what: 'bench', bench } : { what: 'bench' })

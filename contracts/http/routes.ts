@@ -27,7 +27,7 @@ import {
   putBackBody,
   restBody,
 } from './ready.ts'
-import { route, type Route } from './route.ts'
+import { done, route, type Route } from './route.ts'
 import {
   acceptBody,
   againBody,
@@ -64,7 +64,16 @@ const n = z.number().int()
 const started = z.object({ run: n })
 const ticket = '/api/tickets/{number}' as const
 const kind = '/api/tickets/{number}/kinds/{kind}' as const
+const withTicket = z.object({ with: z.literal('ticket').optional() })
 const person = z.object({ name: z.string(), initials: z.string() })
+
+/** An act of a ticket: who asks for it has the ticket, as it stands then, in the same answer. */
+const act = <P extends z.ZodType, B extends z.ZodType = z.ZodObject<{}>, R extends z.ZodType = typeof done>(
+  wish: Omit<Parameters<typeof route<P, z.ZodType, B, R>>[0], 'query'>,
+) => ({
+  ...route<P, typeof withTicket, B, R>({ ...wish, query: withTicket }),
+  reply: z.intersection((wish.reply ?? done) as R, z.object({ ticket: ticketView.optional() })),
+})
 
 const session = {
   health: route({ method: 'GET', path: '/api/health', says: 'Answers while the web process does.', needs: 'nobody' }),
@@ -173,64 +182,64 @@ const line = {
     params: ofTicket,
     reply: z.object({ kinds: z.array(ledgerRow) }),
   }),
-  changeKinds: route({
+  changeKinds: act({
     method: 'POST',
     path: `${ticket}/kinds`,
     says: 'Adds kinds, and lets go such of which nothing is written.',
     params: ofTicket,
     body: kindsBody,
   }),
-  setRoles: route({
+  setRoles: act({
     method: 'POST',
     path: `${ticket}/roles`,
     says: 'Says which phone is old and which is new.',
     params: ofTicket,
     body: rolesBody,
   }),
-  setNeed: route({
+  setNeed: act({
     method: 'POST',
     path: `${ticket}/needs`,
     says: 'Ticks a need, waives one with a reason, or takes that back.',
     params: ofTicket,
     body: needBody,
   }),
-  putBack: route({
+  putBack: act({
     method: 'POST',
     path: `${ticket}/put-back`,
     says: 'Ticks a setting that was put back, or waives it by name.',
     params: ofTicket,
     body: putBackBody,
   }),
-  countIn: route({ method: 'POST', path: `${ticket}/count-in`, says: 'Counts both phones in.', params: ofTicket, reply: started }),
-  choose: route({
+  countIn: act({ method: 'POST', path: `${ticket}/count-in`, says: 'Counts both phones in.', params: ofTicket, reply: started }),
+  choose: act({
     method: 'POST',
     path: `${kind}/choose`,
     says: 'Chooses all of a kind, none, single items or a slice.',
     params: ofKind,
     body: chooseBody,
   }),
-  putFirst: route({
+  putFirst: act({
     method: 'POST',
     path: `${ticket}/first`,
     says: 'Names the kind that goes before all others.',
     params: ofTicket,
     body: firstBody,
   }),
-  takeWayOut: route({
+  takeWayOut: act({
     method: 'POST',
     path: `${ticket}/way-out`,
     says: 'Leaves out what has no room.',
     params: ofTicket,
     body: wayOutBody,
   }),
-  decide: route({
+  decide: act({
     method: 'POST',
     path: `${kind}/joinings`,
     says: 'Decides who of both phones is joined.',
     params: ofKind,
     body: decideBody,
   }),
-  undoJoinings: route({
+  undoJoinings: act({
     method: 'POST',
     path: `${kind}/undo-joinings`,
     says: 'Puts joined records back as they were.',
@@ -238,18 +247,18 @@ const line = {
     body: undoBody,
     reply: started,
   }),
-  carry: route({ method: 'POST', path: `${ticket}/carry`, says: 'Carries over.', params: ofTicket, body: carryBody, reply: started }),
-  pause: route({ method: 'POST', path: `${ticket}/pause`, says: 'Pauses what runs.', params: ofTicket }),
-  resumeRun: route({ method: 'POST', path: `${ticket}/resume-run`, says: 'Goes on with what was paused.', params: ofTicket }),
-  stop: route({ method: 'POST', path: `${ticket}/stop`, says: 'Stops what runs or waits.', params: ofTicket }),
-  checkOff: route({
+  carry: act({ method: 'POST', path: `${ticket}/carry`, says: 'Carries over.', params: ofTicket, body: carryBody, reply: started }),
+  pause: act({ method: 'POST', path: `${ticket}/pause`, says: 'Pauses what runs.', params: ofTicket }),
+  resumeRun: act({ method: 'POST', path: `${ticket}/resume-run`, says: 'Goes on with what was paused.', params: ofTicket }),
+  stop: act({ method: 'POST', path: `${ticket}/stop`, says: 'Stops what runs or waits.', params: ofTicket }),
+  checkOff: act({
     method: 'POST',
     path: `${ticket}/check-off`,
     says: 'Counts both phones afresh and compares.',
     params: ofTicket,
     reply: started,
   }),
-  again: route({
+  again: act({
     method: 'POST',
     path: `${kind}/again`,
     says: 'Puts what ended back among what waits.',
@@ -257,20 +266,20 @@ const line = {
     body: againBody,
     reply: z.object({ waiting: n }),
   }),
-  accept: route({
+  accept: act({
     method: 'POST',
     path: `${kind}/accept`,
     says: 'The customer accepts a difference, by name.',
     params: ofKind,
     body: acceptBody,
   }),
-  takeBackAccept: route({
+  takeBackAccept: act({
     method: 'DELETE',
     path: `${kind}/accept`,
     says: 'The customer does not accept it after all.',
     params: ofKind,
   }),
-  takeAway: route({
+  takeAway: act({
     method: 'POST',
     path: `${kind}/take-away`,
     says: 'Takes away what was left behind on the new phone.',
@@ -279,9 +288,9 @@ const line = {
     reply: started,
   }),
   printed: route({ method: 'POST', path: `${ticket}/printed`, says: 'The sheet was printed.', params: ofTicket }),
-  sign: route({ method: 'POST', path: `${ticket}/sign`, says: 'Signs the sheet.', params: ofTicket, body: signBody }),
+  sign: act({ method: 'POST', path: `${ticket}/sign`, says: 'Signs the sheet.', params: ofTicket, body: signBody }),
   sheet: route({ method: 'GET', path: `${ticket}/sheet`, says: 'The sheet.', params: ofTicket, reply: sheetView }),
-  erase: route({
+  erase: act({
     method: 'POST',
     path: `${ticket}/erase`,
     says: 'Hands back and erases what was read.',
@@ -291,23 +300,23 @@ const line = {
 }
 
 const course = {
-  rest: route({
+  rest: act({
     method: 'POST',
     path: `${ticket}/rest`,
     says: 'Stops and gives both phones back for now.',
     params: ofTicket,
     body: restBody,
   }),
-  resume: route({ method: 'POST', path: `${ticket}/resume`, says: 'Takes a resting ticket up again.', params: ofTicket, body: restBody }),
-  handOver: route({ method: 'POST', path: `${ticket}/hand-over`, says: 'Hands it to a colleague.', params: ofTicket, body: handOverBody }),
-  exchangeNew: route({
+  resume: act({ method: 'POST', path: `${ticket}/resume`, says: 'Takes a resting ticket up again.', params: ofTicket, body: restBody }),
+  handOver: act({ method: 'POST', path: `${ticket}/hand-over`, says: 'Hands it to a colleague.', params: ofTicket, body: handOverBody }),
+  exchangeNew: act({
     method: 'POST',
     path: `${ticket}/exchange-new`,
     says: 'Exchanges a faulty new phone.',
     params: ofTicket,
     body: exchangeBody,
   }),
-  callOff: route({ method: 'POST', path: `${ticket}/call-off`, says: 'Calls it off.', params: ofTicket, body: callOffBody }),
+  callOff: act({ method: 'POST', path: `${ticket}/call-off`, says: 'Calls it off.', params: ofTicket, body: callOffBody }),
 }
 
 const items = {
@@ -382,8 +391,8 @@ const items = {
     params: ofKind.extend({ format: z.string().regex(/^[a-z0-9.-]{1,20}$/) }),
     sends: 'bytes',
   }),
-  show: route({ method: 'POST', path: `${ticket}/show`, says: 'Shows names for ten minutes.', params: ofTicket, body: showBody }),
-  hide: route({ method: 'DELETE', path: `${ticket}/show`, says: 'Hides names again.', params: ofTicket }),
+  show: act({ method: 'POST', path: `${ticket}/show`, says: 'Shows names for ten minutes.', params: ofTicket, body: showBody }),
+  hide: act({ method: 'DELETE', path: `${ticket}/show`, says: 'Hides names again.', params: ofTicket }),
 }
 
 const apps = {
@@ -402,14 +411,14 @@ const apps = {
     body: appBody,
     reply: candidatesView,
   }),
-  chooseCounterpart: route({
+  chooseCounterpart: act({
     method: 'POST',
     path: `${ticket}/apps/counterpart`,
     says: 'Chooses what stands in for an app.',
     params: ofTicket,
     body: counterpartBody,
   }),
-  markMoved: route({
+  markMoved: act({
     method: 'POST',
     path: `${ticket}/apps/moved`,
     says: 'A bound app was moved by hand.',

@@ -132,6 +132,8 @@ export type ForecastView = z.infer<typeof forecastView>
 
 export const ticketView = z.object({
   number: z.string(),
+  /** Every change numbered below this is in it: an event of such a one needs no further look. */
+  asOf: z.number().int(),
   /** First name and initial, or null when erased. */
   customer: z.string().nullable(),
   stage,
@@ -274,6 +276,8 @@ export const groupsBody = z.object({
   kind: kindCode,
   side: side.default('old'),
   by: z.enum(['group', 'month', 'year']),
+  /** Only slices of that name or number; while showing is allowed. */
+  text: z.string().max(200).default(''),
   after: offset,
   limit: z.number().int().min(1).max(200).default(60),
 })

@@ -21,3 +21,10 @@ export function stillToCarry(ledger: readonly Row[]): { readonly kind: string; r
 export function leftToInstall(ledger: readonly Pick<Row, 'toInstall'>[]): number {
   return ledger.reduce((sum, { toInstall }) => sum + toInstall, 0)
 }
+
+/** Kinds of which nothing is carried though something could be: left out as a whole, by choice. */
+export function leftOutWhole<R extends Pick<Row, 'fates'>>(ledger: readonly R[]): R[] {
+  return ledger.filter(
+    ({ fates }) => fates.notChosen > 0 && fates.pending + fates.alreadyThere + fates.carried + fates.changed + fates.merged === 0,
+  )
+}

@@ -27,3 +27,8 @@ export function maybeKeyCheck(client: Client): Promise<{ key_check: Buffer } | u
 export async function listenToTickets(client: Client): Promise<void> {
   await client.query('listen ticket_event')
 }
+
+/** Every transaction numbered below this has ended before the caller's look: what it changed is seen. */
+export async function changesSeen(client: Client): Promise<number> {
+  return (await one<{ n: number }>(client, `select pg_snapshot_xmin(pg_current_snapshot())::text::bigint as n`)).n
+}

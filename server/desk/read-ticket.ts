@@ -1,5 +1,6 @@
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { snapshot } from '../base/db/sql.ts'
+import { changesSeen } from '../base/shop.queries.ts'
 import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
 import { readLedgers } from '../book/ledger.ts'
@@ -41,6 +42,7 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const summary = summaryOf(services, { ticket, kinds, sides, ledger: withForecasts(ledger, chosen.forecasts), run, rows })
     return {
       ...summary,
+      asOf: await changesSeen(client),
       ready: readyViews(sides, rows, ticket.id),
       notes: await manyNotes(client, ticket.id, keys),
       lastRun: lastRun && runViewOf(lastRun),

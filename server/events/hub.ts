@@ -9,6 +9,8 @@ export interface PageEvent {
   /** Number of the ticket's event; none for the bench. */
   readonly seq: number | null
   readonly ticket: string | null
+  /** The transaction that made the change; none where a page looks whatever it has. */
+  readonly change?: number
   readonly what: 'ticket' | 'bench'
   /** What changed on the bench; without it a page looks for itself. */
   readonly bench?: BenchEvent
@@ -49,8 +51,8 @@ async function listenToDatabase({ config }: Services): Promise<void> {
   })
   await client.connect()
   client.on('notification', ({ payload }) => {
-    const { ticket, seq } = JSON.parse(payload ?? '{}') as { ticket: string; seq: number }
-    publish({ ticket, seq, what: 'ticket' })
+    const { ticket, seq, change } = JSON.parse(payload ?? '{}') as { ticket: string; seq: number; change: number }
+    publish({ ticket, seq, change, what: 'ticket' })
   })
   await listenToTickets(client)
   // whatever was missed while away: every page looks again

@@ -150,7 +150,7 @@ describe('faults on the screen', () => {
     await page.keyboard.press('j')
     await page.keyboard.press('Enter')
     await page.waitForURL(/tickets/)
-    await page.getByRole('table', { name: 'Ledger' }).waitFor()
+    await page.getByRole('grid', { name: 'Ledger' }).waitFor()
     await page.keyboard.press('?')
     await page.getByRole('dialog').getByText('this list').waitFor()
     await page.keyboard.press('Escape')

@@ -31,7 +31,7 @@ async function counted({ people = 20, calls = 0 } = {}): Promise<Pair> {
   return { page, number, serials: { old: oldPhone.serial, now: newPhone.serial } }
 }
 const store = async (serial: string, kind = 'contacts') => (await running.shop.hand(`phones/${serial}/store?kind=${kind}`)).count as number
-const row = (page: Page, kind: string) => page.getByRole('table', { name: 'Ledger' }).locator(`tr[data-kind="${kind}"]`)
+const row = (page: Page, kind: string) => page.getByRole('grid', { name: 'Ledger' }).locator(`tr[data-kind="${kind}"]`)
 const figure = (page: Page, kind: string, column: string) => row(page, kind).locator(`[data-count="${column}"]`).innerText()
 
 describe('second thoughts', () => {

@@ -90,9 +90,91 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
       const n = await count(page, column, kind)
       await cell(page, column, kind).click()
       await expect.poll(() => page.getByTestId('items-total').innerText()).toBe(n.toLocaleString('en-GB'))
+      // what opened has the focus: Esc closes it from there
       await page.keyboard.press('Escape')
-      if (await page.getByLabel('Close the items').isVisible()) await page.getByLabel('Close the items').click()
+      await page.getByLabel('Close the items').waitFor({ state: 'detached' })
     }
+  })
+
+  it('keeps what is open in the address: back closes it, a reload keeps it, the focus goes in and comes back', async () => {
+    const shown = () => page.evaluate(() => document.activeElement?.getAttribute('data-count') ?? document.activeElement?.id)
+    // the ledger is one stop, with arrows inside
+    expect(await page.locator('[role="grid"] [tabindex="0"]').count()).toBe(1)
+    await cell(page, 'count', 'contacts').focus()
+    await page.keyboard.press('ArrowDown')
+    await page.keyboard.press('j')
+    await page.keyboard.press('End')
+    await page.keyboard.press('Home')
+    await page.keyboard.press('ArrowRight')
+    expect(await page.evaluate(() => document.activeElement?.closest('tr')?.getAttribute('data-kind'))).toBe('calendar')
+    await cell(page, 'count', 'messages').focus()
+    await page.keyboard.press('Enter')
+    await page.getByTestId('items-total').waitFor()
+    expect(new URL(page.url()).search).toBe('?open=messages.all')
+    await expect.poll(shown).toBe('items-head')
+    await page.reload()
+    await page.getByTestId('items-total').waitFor()
+    await page.keyboard.press('Escape')
+    await page.getByLabel('Close the items').waitFor({ state: 'detached' })
+    await cell(page, 'pending', 'calendar').click()
+    await page.getByTestId('items-total').waitFor()
+    await page.goBack()
+    await page.getByLabel('Close the items').waitFor({ state: 'detached' })
+    await cell(page, 'pending', 'calendar').click()
+    await page.getByLabel('Close the items').click()
+    await expect.poll(shown).toBe('pending')
+    expect(new URL(page.url()).search).toBe('')
+    // the months, and a phone’s own count, are places, too
+    await page.goto(`${running.url}/tickets/${number}?open=messages.by-month.old`)
+    await page.getByTestId('groups-total').waitFor()
+    await page.goto(`${running.url}/tickets/${number}?open=contacts.own.old`)
+    await page.getByRole('table', { name: 'Own count' }).waitFor()
+    await page.goto(`${running.url}/tickets/${number}?open=nothing.known`)
+    await page.getByRole('heading', { name: 'Choose', level: 2 }).waitFor()
+  })
+
+  it('never drops the focus: what is pressed and goes hands it on, and n goes to what comes next', async () => {
+    await page.locator('tr[data-kind="calendar"] th button').first().click()
+    const lost = () => page.evaluate(() => document.activeElement === document.body)
+    await page.keyboard.press('n')
+    expect(await page.evaluate(() => document.activeElement?.textContent)).toMatch(/^\s*Carry [\d,]+ items/)
+    await press(page, 'None')
+    await page.getByRole('button', { name: 'None', pressed: true }).waitFor()
+    expect(await lost()).toBe(false)
+    await press(page, 'All')
+    await page.getByRole('button', { name: 'All', pressed: true }).waitFor()
+    await page.getByRole('link', { name: 'Guide' }).click()
+    await page.getByRole('heading', { name: 'Guide' }).first().waitFor()
+    await expect.poll(lost).toBe(false)
+    await page.goBack()
+    await page.getByTestId('standing').waitFor()
+    await expect.poll(lost).toBe(false)
+  })
+
+  it('asks once for a choice: one request, one answer, pressed together for the wire', async () => {
+    await page.locator('tr[data-kind="calendar"] th button').first().click()
+    await page.waitForTimeout(800)
+    const asked: string[] = []
+    const answers: string[] = []
+    page.on('request', (request) => request.url().includes(`/api/tickets/${number}`) && asked.push(request.method()))
+    page.on('response', (response) => {
+      if (response.url().includes('/choose')) answers.push(response.headers()['content-encoding'] ?? 'plain')
+    })
+    await press(page, 'None')
+    await page.getByRole('button', { name: 'None', pressed: true }).waitFor()
+    await page.waitForTimeout(1200)
+    expect([asked, answers]).toEqual([['POST'], ['br']])
+    await press(page, 'All')
+    await page.getByRole('button', { name: 'All', pressed: true }).waitFor()
+    await page.waitForTimeout(1200)
+    expect(asked).toEqual(['POST', 'POST'])
+    page.removeAllListeners('request')
+    page.removeAllListeners('response')
+  })
+
+  it('says how it stands in one place, for those who listen', async () => {
+    expect(await page.locator('[aria-live], [role="status"]').count()).toBe(1)
+    await expect.poll(() => page.getByTestId('live').innerText(), { timeout: 12_000 }).toContain('Not yet: nothing is carried over.')
   })
 
   it('opens every count of the forecast and of the account to as many items as it says', async () => {
@@ -137,24 +219,36 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     await page.getByLabel('Choose single items').check()
     await expectAccessible(page)
     await press(page, 'Show names for 10 minutes')
-    await page.getByPlaceholder('Search names and numbers').fill('ångström')
-    await expect.poll(() => page.getByTestId('items-total').innerText()).toBe('1')
+    // in any spelling: with accents or without, a number as it is dialled here or from abroad
+    for (const text of ['ångström', 'ozturk', '07700 900101', '+44 7700 900101', '0044 7700-900-101']) {
+      await page.getByPlaceholder('Search names and numbers').fill(text)
+      await expect.poll(() => page.getByTestId('items-total').innerText()).toBe('1')
+    }
     await page.getByText('Zoë Ångström-Öztürk').click()
     await page.getByRole('dialog').getByText('+447700900101').waitFor()
     await page.keyboard.press('Escape')
+    // conversations, too, by who writes in them
+    await page.goto(`${running.url}/tickets/${number}?open=messages.by-group.old`)
+    const all = Number(await page.getByTestId('groups-total').innerText())
+    await page.getByPlaceholder('Search by name or number').fill('7700 9001')
+    await expect.poll(async () => Number(await page.getByTestId('groups-total').innerText())).toBeLessThan(all)
+    await page.getByPlaceholder('Search by name or number').fill('nobody of that name')
+    await expect.poll(() => page.getByTestId('groups-total').innerText()).toBe('0')
+    await page.goto(`${running.url}/tickets/${number}?open=contacts.all`)
+    await page.getByText('Zoë Ångström-Öztürk').first().waitFor()
     const { rows } = await running.shop.services.pool.query('select scope, reason from showing')
     expect(rows).toEqual([{ scope: 'names', reason: 'choose-items' }])
     // hidden at once, however long the server takes to say so
     let letGo = () => undefined as void
     const held = new Promise<void>((resolve) => (letGo = resolve))
-    await page.route(`**/api/tickets/${number}/hide`, async (route) => {
+    await page.route(`**/api/tickets/${number}/show*`, async (route) => {
       await held
       await route.continue()
     })
     await press(page, 'Hide them now')
     await page.getByText('Zoë Ångström-Öztürk').waitFor({ state: 'detached', timeout: 500 })
     letGo()
-    await page.unroute(`**/api/tickets/${number}/hide`)
+    await page.unroute(`**/api/tickets/${number}/show*`)
     await page.getByText('Names are hidden. Show them…').waitFor()
     await page.getByLabel('Close the items').click()
   })

@@ -80,7 +80,15 @@ describe('messages between two phones, every trap inside', () => {
 })
 
 describe('choosing messages by slice', () => {
-  const asked = (body: object) => ({ kind: 'messages', side: 'old' as const, by: 'group' as const, after: 0, limit: 200, ...body })
+  const asked = (body: object) => ({
+    kind: 'messages',
+    side: 'old' as const,
+    by: 'group' as const,
+    text: '',
+    after: 0,
+    limit: 200,
+    ...body,
+  })
   const groups = async (number: string, body: object = {}) =>
     readGroups(shop.services, number, { wish: asked(body), staffId: shop.staffId })
   const choose = (number: string, slice: object) =>

@@ -9,5 +9,5 @@ const tones = {
 </script>
 
 <template>
-  <p class="border-l-4 px-3 py-2 text-sm font-medium" :class="tones[tone]" :role="tone === 'bad' ? 'alert' : 'status'"><slot /></p>
+  <p class="border-l-4 px-3 py-2 text-sm font-medium" :class="tones[tone]" :role="tone === 'bad' ? 'alert' : undefined"><slot /></p>
 </template>

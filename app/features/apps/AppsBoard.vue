@@ -81,7 +81,7 @@ const state = (row: AppRow) =>
             <th scope="row" class="px-2.5 py-1 text-left font-semibold">
               <template v-if="row.name">{{ row.name }}</template><span
                 v-else
-                class="inline-block h-2.5 rounded-sm bg-[#cfc9b6]"
+                class="inline-block h-2.5 rounded-sm bg-mask"
                 :style="{ width: `${56 + ((row.position * 37) % 60)}px` }"
                 ><span class="sr-only">hidden name, no. {{ row.position }}</span></span
               >

@@ -152,7 +152,7 @@ const said = (row: EntryRow) =>
             >
               <span class="flex h-[80px] w-full items-center justify-center">
                 <img v-if="pictures[tile.key]" :src="pictures[tile.key]!" alt="" class="max-h-[78px] max-w-[104px]" />
-                <span v-else class="flex items-center justify-center bg-[#cfc9b6] text-sheet" :style="shapeOf(tile)"
+                <span v-else class="flex items-center justify-center bg-mask text-sheet" :style="shapeOf(tile)"
                   ><Film v-if="tile.shape.film" :size="18" aria-hidden="true" /><Cloud
                     v-else-if="tile.shape.cloud"
                     :size="18"

@@ -19,12 +19,12 @@ const screen = computed(() => screenOf(props.phone))
     </div>
     <div
       class="grid flex-1 place-content-center rounded-sm px-1 text-center text-[0.7rem] leading-tight"
-      :class="phone.isOn ? 'bg-[#2a3947]' : 'bg-[#0d141b]'"
+      :class="phone.isOn ? 'bg-ink-lit' : 'bg-dark'"
     >
       <strong v-if="screen.head" class="font-head text-xl">{{ screen.head }}</strong><span>{{ screen.text }}</span>
     </div>
     <div v-if="phone.platform === 'keypad'" class="mt-1 grid grid-cols-3 gap-0.5" aria-hidden="true">
-      <span v-for="n in 12" :key="n" class="h-2 rounded-sm bg-[#4a5661]" />
+      <span v-for="n in 12" :key="n" class="h-2 rounded-sm bg-soft" />
     </div>
   </div>
 </template>

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { BookOpenText, Cable, LogOut, NotebookPen, Smartphone, TicketCheck } from '@lucide/vue'
-import { onMounted, ref } from 'vue'
+import { onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
 import { Toaster } from 'vue-sonner'
 import 'vue-sonner/style.css'
+import { useFocusHome } from '../../composables/use-focus-home.ts'
+import { useLive } from '../../composables/use-live.ts'
 import { useEvents } from '../../composables/use-events.ts'
 import { useSession } from '../../stores/session.ts'
 import KeyList from './KeyList.vue'
@@ -21,10 +23,27 @@ const { isConnected } = useEvents(
 )
 onMounted(() => void store.load().catch(() => undefined))
 
+useFocusHome()
+const { said, say } = useLive()
+const lostLine = 'The connection to Corvend is lost. What runs goes on; this page looks again by itself.'
+watch(isConnected, (is) => say(is ? 'Corvend answers again.' : lostLine, { now: true }))
+
+// keys that work wherever no field is being written in
 useEventListener('keydown', (event: KeyboardEvent) => {
   const isTyping = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)
-  if (event.key === '?' && !isTyping) areKeysOpen.value = true
+  if (isTyping || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('[role="dialog"]')) return
+  if (event.key === '?') areKeysOpen.value = true
+  else if (event.key === '/') void find()
+  else if (event.key === 'n') toNext()
+  else return
+  event.preventDefault()
 })
+
+const toNext = () => document.querySelector<HTMLElement>('[data-next]:not(:disabled)')?.focus()
+async function find() {
+  if (route.path !== '/') await router.push('/')
+  setTimeout(() => document.querySelector<HTMLElement>('input[type="search"][data-find]')?.focus(), route.path === '/' ? 0 : 60)
+}
 
 async function leave() {
   await store.signOut()
@@ -40,32 +59,43 @@ const places = [
 </script>
 
 <template>
-  <div class="flex h-screen overflow-hidden">
+  <div class="flex h-screen overflow-hidden max-md:flex-col-reverse">
+    <button
+      v-if="route.path.startsWith('/tickets/')"
+      type="button"
+      class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2"
+      @click="toNext"
+    >
+      To what comes next
+    </button>
     <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">To the content</a>
-    <nav class="no-print flex w-16 shrink-0 flex-col items-center bg-ink text-sheet" aria-label="Main">
-      <div class="py-4" aria-hidden="true"><img src="/mark.svg" alt="" width="32" height="32" /></div>
-      <ul class="w-full">
+    <nav
+      class="no-print flex w-16 shrink-0 flex-col items-center overflow-y-auto bg-ink text-sheet max-md:w-full max-md:flex-row max-md:px-2"
+      aria-label="Main"
+    >
+      <div class="py-4 max-md:hidden" aria-hidden="true"><img src="/mark.svg" alt="" width="32" height="32" /></div>
+      <ul class="w-full max-md:flex max-md:w-auto">
         <li v-for="place in places.filter((p) => p.to !== '/practice' || store.session?.hasPractice)" :key="place.to">
           <NuxtLink
             :to="place.to"
-            class="mx-1 my-0.5 flex flex-col items-center gap-1 rounded-[3px] py-2 text-[0.7rem] hover:bg-[#2a3947]"
-            :class="{ 'bg-[#2a3947]': route.path === place.to }"
+            class="mx-1 my-0.5 flex flex-col items-center gap-1 rounded-[3px] py-2 max-md:px-1.5 text-[0.7rem] hover:bg-ink-lit"
+            :class="{ 'bg-ink-lit': route.path === place.to }"
             :aria-current="route.path === place.to ? 'page' : undefined"
           >
             <component :is="place.icon" :size="18" aria-hidden="true" />{{ place.name }}
           </NuxtLink>
         </li>
       </ul>
-      <div class="mt-auto flex flex-col items-center gap-2 pb-3">
-        <button type="button" class="rounded-[3px] p-1.5 hover:bg-[#2a3947]" aria-label="Keys" @click="areKeysOpen = true">
+      <div class="mt-auto flex flex-col items-center gap-2 pb-3 max-md:mt-0 max-md:ml-auto max-md:flex-row max-md:pb-0">
+        <button type="button" class="rounded-[3px] p-1.5 hover:bg-ink-lit" aria-label="Keys" @click="areKeysOpen = true">
           <kbd class="font-body text-sm">?</kbd>
         </button>
-        <button type="button" class="rounded-[3px] p-1.5 hover:bg-[#2a3947]" aria-label="Sign out" @click="leave">
+        <button type="button" class="rounded-[3px] p-1.5 hover:bg-ink-lit" aria-label="Sign out" @click="leave">
           <LogOut :size="16" aria-hidden="true" />
         </button>
         <button
           type="button"
-          class="grid size-8 place-items-center rounded-full border border-sheet/60 text-[0.7rem] hover:bg-[#2a3947]"
+          class="grid size-8 place-items-center rounded-full border border-sheet/60 text-[0.7rem] hover:bg-ink-lit"
           :title="store.session?.name"
           :aria-label="`${store.session?.initials ?? ''}: where ${store.session?.name ?? 'you'} is signed in`"
           @click="isAccountOpen = true"
@@ -74,12 +104,11 @@ const places = [
         </button>
       </div>
     </nav>
-    <div class="flex min-w-0 flex-1 flex-col">
-      <p v-if="!isConnected" class="bg-ochre-pale px-6 py-1.5 text-sm font-medium text-ochre" role="status">
-        The connection to Corvend is lost. What runs goes on; this page looks again by itself.
-      </p>
+    <div class="flex min-h-0 min-w-0 flex-1 flex-col">
+      <p v-if="!isConnected" class="bg-ochre-pale px-6 py-1.5 text-sm font-medium text-ochre">{{ lostLine }}</p>
       <main id="main" class="relative min-h-0 flex-1 overflow-y-auto" tabindex="-1"><slot /></main>
     </div>
+    <p class="sr-only" role="status" aria-live="polite" data-testid="live">{{ said }}</p>
     <SessionList :open="isAccountOpen" @close="isAccountOpen = false" @leave="leave" />
     <KeyList :open="areKeysOpen" @close="areKeysOpen = false" />
     <Toaster position="bottom-center" :toast-options="{ style: { fontFamily: 'var(--font-body)' } }" />

@@ -1,14 +1,17 @@
 <script setup lang="ts">
+import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 
 defineProps<{ open: boolean }>()
 defineEmits<{ close: [] }>()
 const keys = [
   ['/', 'find a ticket'],
-  ['j  k', 'through rows'],
-  ['Enter', 'open'],
-  ['Esc', 'close'],
-  ['Space', 'choose an item, or leave it'],
+  ['n', 'on a ticket: to what comes next'],
+  ['j  k', 'through the rows of a table or a list; the arrows do the same'],
+  ['h  l', 'along a row of the ledger, or of tiles'],
+  ['Enter', 'open, or press'],
+  ['Esc', 'close what is open'],
+  ['Space', 'carry an item of a list, or leave it'],
   ['?', 'this list'],
 ]
 </script>
@@ -23,6 +26,6 @@ const keys = [
         <dd>{{ what }}</dd>
       </template>
     </dl>
-    <button class="mt-4 rounded-[3px] border border-ink px-3 py-1.5 font-semibold" @click="$emit('close')">Close the list</button>
+    <AppButton class="mt-4" @click="$emit('close')">Close the list</AppButton>
   </AppDialog>
 </template>

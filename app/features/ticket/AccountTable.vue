@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import { departures, origins } from '#core/book/index.ts'
-import { number } from '../../words/say.ts'
+import FigureButton from '../../components/base/FigureButton.vue'
 import { words } from '../../words/words.ts'
 import { derivedFigures } from './figures.ts'
 
@@ -98,16 +98,12 @@ const tables = computed(() => [
           >
             <th scope="row" class="px-2.5 py-1 text-left" :class="line.isSum ? 'font-bold' : 'font-normal'">{{ line.label }}</th>
             <td class="px-2.5 py-1 text-right">
-              <button
-                v-if="(line.opens || line.own) && canOpen"
-                type="button"
+              <FigureButton
+                :n="line.n"
+                :can-open="canOpen && Boolean(line.opens || line.own)"
                 :data-own="line.own"
-                class="underline decoration-rule underline-offset-2 hover:decoration-ink"
-                @click="line.own ? emit('own', line.own) : emit('open', line.opens!)"
-              >
-                {{ number(line.n) }}
-              </button>
-              <span v-else>{{ number(line.n) }}</span>
+                @open="line.own ? emit('own', line.own) : emit('open', line.opens!)"
+              />
             </td>
           </tr>
         </tbody>

@@ -2,6 +2,8 @@
 import type { GroupedBy } from './opened.ts'
 import { computed } from 'vue'
 import type { Figure, LedgerRow } from '#contracts/http/ledger.ts'
+import FigureButton from '../../components/base/FigureButton.vue'
+import LinkButton from '../../components/base/LinkButton.vue'
 import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { shownFigure } from './figures.ts'
@@ -66,16 +68,14 @@ const own = (figure: Beside, key: string) => (key === 'first' ? undefined : figu
           <th scope="row" class="px-2.5 py-1 text-left font-normal">{{ f.label }}</th>
           <td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right">
             <template v-if="f.of[c.key] === undefined">—</template>
-            <button
-              v-else-if="f.opens && canOpenColumn(c.key)"
-              type="button"
-              class="underline decoration-rule underline-offset-2 hover:decoration-ink"
+            <FigureButton
+              v-else
+              :n="f.of[c.key]!"
+              :can-open="f.opens !== null && canOpenColumn(c.key)"
               :data-column="c.key"
-              @click="f.opens.name === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.opens.name)"
+              @open="f.opens!.name === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.opens!.name)"
+              >{{ say(f.key, f.of[c.key]!) }}</FigureButton
             >
-              {{ say(f.key, f.of[c.key]!) }}
-            </button>
-            <span v-else>{{ say(f.key, f.of[c.key]!) }}</span>
             <span v-if="own(f, c.key) !== undefined && own(f, c.key) !== f.of[c.key]" class="block text-xs text-soft"
               >it shows {{ number(own(f, c.key)!) }}</span
             >
@@ -84,14 +84,12 @@ const own = (figure: Beside, key: string) => (key === 'first' ? undefined : figu
         <tr>
           <th scope="row" class="px-2.5 py-1 text-left font-normal">By month</th>
           <td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right">
-            <button
+            <LinkButton
               v-if="canOpenColumn(c.key) && hasColumn(c.key)"
-              type="button"
-              class="underline decoration-rule underline-offset-2 hover:decoration-ink"
+              :strong="false"
               :aria-label="`open by month, ${c.head.toLowerCase()}`"
               @click="emit('groups', c.side, 'month')"
-            >
-              open</button
+              >open</LinkButton
             ><template v-else>—</template>
           </td>
         </tr>

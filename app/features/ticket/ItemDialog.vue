@@ -3,6 +3,7 @@ import type { ItemView } from '#contracts/http/ticket.ts'
 import { routes } from '#contracts/http/routes.ts'
 import { onMounted, ref } from 'vue'
 import type { EntryFilter, EntryRow } from '#contracts/http/ledger.ts'
+import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
@@ -42,6 +43,6 @@ onMounted(async () => {
         <dd class="whitespace-pre-line break-words">{{ line.text }}</dd></template
       >
     </dl>
-    <button class="mt-4 rounded-[3px] border border-ink px-3 py-1.5 font-semibold" @click="$emit('close')">Close</button>
+    <AppButton class="mt-4" @click="$emit('close')">Close</AppButton>
   </AppDialog>
 </template>

@@ -1,22 +1,21 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { ChartColumn } from '@lucide/vue'
 import { kindIcons } from './kind-icons.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
-import StateMark from '../../components/base/StateMark.vue'
+import { useGridKeys } from '../../composables/use-grid-keys.ts'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { columnsFor, type Column } from './ledger-columns.ts'
-import { differences, verdictTone, verdictWord } from './standing.ts'
+import type { Opened } from './opened.ts'
+import VerdictMark from './VerdictMark.vue'
 
 /** The spine: a row a kind, filling from left to right. Every number opens its items. */
-const props = defineProps<{ rows: readonly LedgerRow[]; open: { kind: string; column: string } | null; canOpen: boolean; picked: string }>()
-defineEmits<{
-  open: [kind: string, column: Column]
-  account: [kind: string]
-  months: [kind: string]
-  difference: [kind: string, filter: EntryFilter]
-}>()
+const props = defineProps<{ rows: readonly LedgerRow[]; opened: Opened | null; canOpen: boolean; picked: string }>()
+defineEmits<{ open: [kind: string, filter: EntryFilter]; account: [kind: string]; months: [kind: string] }>()
+
+const table = ref<HTMLElement>()
+const { onKeydown, onFocusin } = useGridKeys(table)
 
 const columns = computed(() => columnsFor(props.rows))
 const spanOf = (group: Column['group']) => columns.value.filter((column) => column.group === group).length
@@ -34,6 +33,8 @@ const shown = (column: Column, row: LedgerRow) => {
   return n === null || (n === 0 && !column.isStrong && column.group !== 'new') ? '—' : number(n)
 }
 const agrees = (row: LedgerRow) => row.verdict === 'agrees' || row.verdict === 'agrees-with-notes'
+const isOpen = (row: LedgerRow, column: Column) =>
+  props.opened?.what === 'items' && props.opened.kind === row.kind && props.opened.filter === column.opens
 const total = (column: Column) => {
   const known = props.rows.map(column.of).filter((n): n is number => n !== null)
   const sum = known.reduce((a, b) => a + b, 0)
@@ -43,7 +44,14 @@ const total = (column: Column) => {
 
 <template>
   <div class="relative overflow-x-auto border border-rule bg-sheet">
-    <table class="w-full text-right max-xl:text-[0.8rem]" aria-label="Ledger">
+    <table
+      ref="table"
+      role="grid"
+      class="w-full text-right max-xl:text-[0.8rem]"
+      aria-label="Ledger"
+      @keydown="onKeydown"
+      @focusin="onFocusin"
+    >
       <thead class="text-xs max-xl:text-[0.7rem]">
         <tr class="border-b border-rule">
           <th scope="col"><span class="sr-only">Kind</span></th>
@@ -105,36 +113,20 @@ const total = (column: Column) => {
                 {
                   'font-bold': c.isStrong,
                   'font-bold text-madder': c.isBad?.(row),
-                  'bg-row ring-1 ring-ink': open?.kind === row.kind && open.column === c.key,
+                  'bg-row ring-1 ring-ink': isOpen(row, c),
                 },
                 c.of(row) ? '' : 'text-soft',
               ]"
               :data-count="c.key"
               :disabled="!canOpen || c.of(row) === null"
               :aria-label="`${words.kinds[row.kind]}, ${c.head}: ${shown(c, row)}. Open the items`"
-              @click="c.opens ? $emit('open', row.kind, c) : $emit('account', row.kind)"
+              @click="c.opens ? $emit('open', row.kind, c.opens) : $emit('account', row.kind)"
             >
               <span :class="{ 'double-rule': c.key === 'last' && agrees(row) }">{{ shown(c, row) }}</span>
             </button>
           </td>
           <td class="px-1.5 text-left max-xl:px-1">
-            <StateMark :tone="verdictTone(row)" class="max-xl:px-1 max-xl:leading-tight max-xl:whitespace-normal"
-              ><template v-if="canOpen && differences(row).length > 0"
-                ><span v-if="row.verdict === 'accepted'">Accepted: </span
-                ><template v-for="(d, i) in differences(row)" :key="d.opens"
-                  ><span v-if="i > 0">, </span
-                  ><button
-                    type="button"
-                    class="underline underline-offset-2"
-                    :data-difference="d.opens"
-                    :aria-label="`${words.kinds[row.kind]}: ${d.say}. Open the items`"
-                    @click="$emit('difference', row.kind, d.opens)"
-                  >
-                    {{ d.say }}
-                  </button></template
-                ></template
-              ><template v-else>{{ verdictWord(row) }}</template></StateMark
-            >
+            <VerdictMark :row="row" :can-open="canOpen" @open="(filter) => $emit('open', row.kind, filter)" />
           </td>
         </tr>
       </tbody>

@@ -3,6 +3,7 @@ import { routes } from '#contracts/http/routes.ts'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import type { MonthsView } from '#contracts/http/media.ts'
 import AppDialog from '../../components/base/AppDialog.vue'
+import LinkButton from '../../components/base/LinkButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 import { month, number } from '../../words/say.ts'
@@ -62,13 +63,7 @@ const newestFirst = computed(() => [...(view.value?.months ?? [])].reverse())
               :class="{ 'font-semibold text-madder': view.isChecked && gap(m) > 0 }"
             >
               <th scope="row" class="px-2 py-0.5 text-left font-normal">
-                <button
-                  type="button"
-                  class="underline decoration-rule underline-offset-2 hover:decoration-ink"
-                  @click="emit('month', m.month)"
-                >
-                  {{ month(m.month) }}
-                </button>
+                <LinkButton :strong="false" @click="emit('month', m.month)">{{ month(m.month) }}</LinkButton>
               </th>
               <td class="px-2">{{ number(m.old) }}</td>
               <td class="px-2">{{ number(m.wanted) }}</td>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { X } from '@lucide/vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import FigureButton from '../../components/base/FigureButton.vue'
+import ListPanel from '../../components/base/ListPanel.vue'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { derivedFigures, shownFigure } from './figures.ts'
@@ -20,33 +21,20 @@ const persons = computed(() => shownFigure(props.row, props.side, 'persons'))
 </script>
 
 <template>
-  <section aria-labelledby="own-head" @keydown.esc="emit('close')">
-    <div class="flex items-start justify-between gap-2">
-      <h2 id="own-head" class="text-[0.95rem]">
-        {{ words.kinds[row.kind] }}: what the {{ side === 'old' ? 'OLD' : 'NEW' }} {{ phone.model }} counts
-      </h2>
-      <button type="button" class="p-1" aria-label="Close the count" @click="emit('close')"><X :size="16" aria-hidden="true" /></button>
-    </div>
+  <ListPanel head="own-head" close="Close the count" @close="emit('close')">
+    <template #title>{{ words.kinds[row.kind] }}: what the {{ side === 'old' ? 'OLD' : 'NEW' }} {{ phone.model }} counts</template>
     <table class="mt-3 w-full border border-rule bg-sheet" aria-label="Own count">
       <tbody>
         <tr>
           <th scope="row" class="px-2.5 py-1 text-left font-normal">Listed, item by item</th>
           <td class="px-2.5 text-right">
-            <button
-              type="button"
-              class="underline decoration-rule underline-offset-2 hover:decoration-ink"
-              @click="emit('open', listed.opens)"
-            >
-              {{ number(listed.n) }}
-            </button>
+            <FigureButton :n="listed.n" @open="emit('open', listed.opens)" />
           </td>
         </tr>
         <tr v-if="row.new.parts > 0 && side === 'new'">
           <th scope="row" class="px-2.5 py-1 text-left font-normal">Further records of items</th>
           <td class="px-2.5 text-right">
-            <button type="button" class="underline decoration-rule underline-offset-2 hover:decoration-ink" @click="emit('open', 'parts')">
-              {{ number(row.new.parts) }}
-            </button>
+            <FigureButton :n="row.new.parts" @open="emit('open', 'parts')" />
           </td>
         </tr>
         <tr v-for="d in derived" :key="d.of">
@@ -54,13 +42,7 @@ const persons = computed(() => shownFigure(props.row, props.side, 'persons'))
             {{ words.derived[d.of] ?? d.of }}<span class="block text-xs text-soft">{{ words.derivedMeanings[d.of] }}</span>
           </th>
           <td class="px-2.5 text-right align-top">
-            <button
-              v-if="d.opens?.as === 'facet'"
-              type="button"
-              class="underline decoration-rule underline-offset-2 hover:decoration-ink"
-              @click="emit('sum', d.opens.name!)"
-            >
-              {{ number(d.n) }}</button><template v-else>{{ number(d.n) }}</template>
+            <FigureButton :n="d.n" :can-open="d.opens?.as === 'facet'" @open="emit('sum', d.opens!.name!)" />
           </td>
         </tr>
         <tr class="border-t border-ink font-bold">
@@ -72,5 +54,5 @@ const persons = computed(() => shownFigure(props.row, props.side, 'persons'))
     <p v-if="persons !== undefined" class="mt-2 text-soft">
       Its own screen shows {{ number(persons) }}: linked records are shown there as one person.
     </p>
-  </section>
+  </ListPanel>
 </template>

@@ -23,7 +23,7 @@ defineProps<{
 }>()
 defineEmits<{
   act: [name: string, call: TicketCall]
-  open: [filter: EntryFilter, reason?: string]
+  open: [filter: EntryFilter, reason?: string, kind?: string]
   groups: [by: GroupedBy]
   joinings: []
   show: []
@@ -77,7 +77,7 @@ defineEmits<{
       :busy="busy"
       :zone="zone"
       @act="(n, call) => $emit('act', n, call)"
-      @open="(f, r) => $emit('open', f, r)"
+      @open="(f, r, k) => $emit('open', f, r, k)"
       @joinings="$emit('joinings')"
       @show="$emit('show')"
       @carry="$emit('carry')"

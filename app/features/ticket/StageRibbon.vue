@@ -37,8 +37,8 @@ function note(stage: Stage): string {
 </script>
 
 <template>
-  <nav class="border-b border-rule bg-panel px-6" aria-label="Stages">
-    <ol class="grid grid-cols-7 gap-3">
+  <nav class="border-b border-rule bg-panel px-6 max-md:px-3" aria-label="Stages">
+    <ol class="grid grid-cols-7 gap-3 max-md:grid-cols-4 max-md:gap-x-2 max-md:gap-y-0">
       <li v-for="stage in stages" :key="stage">
         <button
           type="button"

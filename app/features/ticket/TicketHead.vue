@@ -18,11 +18,11 @@ function state(phone: PhoneOnTicket): string {
 </script>
 
 <template>
-  <header class="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule bg-panel px-6 py-2.5">
+  <header class="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule bg-panel px-6 py-2.5 max-md:px-3">
     <h1 class="text-xl">
       {{ ticket.number }} <span class="ml-1 font-body text-sm font-normal text-soft">{{ ticket.customer }}</span>
     </h1>
-    <div class="flex items-center gap-2">
+    <div class="flex flex-wrap items-center gap-2">
       <template v-for="phone in [ticket.old, ticket.new]" :key="phone.side">
         <ArrowRight v-if="phone.side === 'new'" :size="16" aria-label="to" />
         <div class="flex items-center gap-2.5 border border-rule bg-sheet px-2.5 py-1.5">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import { useLive } from '../../composables/use-live.ts'
 import { ago, touchLine } from '../../words/say.ts'
 import { needLine } from './standing.ts'
 
@@ -15,6 +16,12 @@ const touches = computed(() =>
     if (phone.isReady || props.ticket.restingAt || ['book-in', 'make-ready', 'hand-back'].includes(props.ticket.stage)) return []
     return [{ side, name, say: needLine(phone), sinceMs: phone.waitsSinceMs ?? 0 }]
   }),
+)
+const { say } = useLive()
+watch(
+  () => touches.value.map((touch) => `${touch.name}: ${touch.say}`).join('. '),
+  (line) => say(line && `Touch now. ${line}`, { now: true }),
+  { immediate: true },
 )
 </script>
 

@@ -1,28 +1,65 @@
-import type { EntryFilter } from '#contracts/http/ledger.ts'
+import { entryFilter, type EntryFilter } from '#contracts/http/ledger.ts'
 
-/** What of a kind is open beside its ledger: items behind a count, or its slices. */
-export interface Opened {
+/** A conversation or a calendar, or a span of time. */
+export type GroupedBy = 'group' | 'month' | 'year'
+export type Side = 'old' | 'new'
+
+/** The items behind a count, narrowed where something more than a count was pressed. */
+export interface OpenedItems {
+  readonly what: 'items'
   readonly kind: string
-  /** The column or line that was pressed. */
-  readonly column: string
   readonly filter: EntryFilter
   readonly reason: string
   readonly facet: string
-  /** A conversation or a calendar by its key, and what it is called while showing. */
+  /** A conversation or a calendar, by its key. */
   readonly group: string
-  readonly groupTitle: string
   /** `2026-11` */
   readonly when: string
 }
 
-export const nothingMore = { reason: '', facet: '', group: '', groupTitle: '', when: '' } as const
+/** What of a kind is open beside its ledger. One at a time. */
+export type Opened =
+  | OpenedItems
+  | { readonly what: 'groups'; readonly kind: string; readonly side: Side; readonly by: GroupedBy }
+  | { readonly what: 'joinings'; readonly kind: string }
+  | { readonly what: 'own'; readonly kind: string; readonly side: Side }
+  | { readonly what: 'months'; readonly kind: string }
 
-/** A conversation or a calendar, or a span of time. */
-export type GroupedBy = 'group' | 'month' | 'year'
+/** Items of a count, with nothing narrowed but what is said. */
+export function itemsOf(kind: string, filter: EntryFilter, narrowed: Partial<OpenedItems> = {}): OpenedItems {
+  return { reason: '', facet: '', group: '', when: '', ...narrowed, what: 'items', kind, filter }
+}
 
-/** Slices of a side, by conversation or calendar, or by month. */
-export interface OpenedGroups {
-  readonly kind: string
-  readonly side: 'old' | 'new'
-  readonly by: GroupedBy
+const narrowings = ['reason', 'facet', 'group', 'when'] as const
+/** Codes, keys and months alone: no word of a customer’s is ever in an address. */
+const isCode = /^[\w.:-]{1,80}$/
+
+type Query = Readonly<Record<string, unknown>>
+
+/** The part of an address that says what is open, as `messages.lost`, `photos.months`, `contacts.own.new`. */
+export function addressOf(opened: Opened | null): Record<string, string> {
+  if (!opened) return {}
+  const { kind } = opened
+  if (opened.what === 'items') {
+    const more = narrowings.flatMap((name) => (isCode.test(opened[name]) ? [[name, opened[name]] as const] : []))
+    return { open: `${kind}.${opened.filter}`, ...Object.fromEntries(more) }
+  }
+  if (opened.what === 'groups') return { open: `${kind}.by-${opened.by}.${opened.side}` }
+  if (opened.what === 'own') return { open: `${kind}.own.${opened.side}` }
+  return { open: `${kind}.${opened.what}` }
+}
+
+/** What an address says is open; null for what says nothing, or nothing known. */
+export function openedFrom(query: Query): Opened | null {
+  const [kind, what, side] = String(query.open ?? '').split('.')
+  if (!kind || !what || !isCode.test(kind)) return null
+  if (what === 'joinings' || what === 'months') return { what, kind }
+  const isSide = side === 'old' || side === 'new'
+  if (what === 'own') return isSide ? { what, kind, side } : null
+  const by = /^by-(group|month|year)$/.exec(what)?.[1] as GroupedBy | undefined
+  if (by) return isSide ? { what: 'groups', kind, side, by } : null
+  const filter = entryFilter.safeParse(what)
+  if (!filter.success) return null
+  const narrowed = narrowings.flatMap((name) => (isCode.test(String(query[name] ?? '')) ? [[name, String(query[name])] as const] : []))
+  return itemsOf(kind, filter.data, Object.fromEntries(narrowed))
 }

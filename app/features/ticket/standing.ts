@@ -229,3 +229,10 @@ export function standingOf(
   }
   return { tone: 'plain', line: 'Not yet: nothing is carried over.', next: 'Next: choose and carry over', short: 'Counted, to be chosen' }
 }
+
+/** What comes next; before the sheet is signed, what was changed for the move is put back. */
+export function nextLineOf(ticket: TicketView): string {
+  const open = [...ticket.ready.old.putBack, ...ticket.ready.new.putBack].filter((item) => item.state === 'open').length
+  if (ticket.stage === 'hand-back' && !ticket.signedAt && open > 0) return `Next: put ${open} ${open === 1 ? 'setting' : 'settings'} back`
+  return standingOf(ticket).next
+}

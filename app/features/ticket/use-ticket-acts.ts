@@ -23,8 +23,12 @@ export function useTicketActs(number: Ref<string>) {
     await before
     busy.value = name
     failure.value = null
+    let isKept = false
     try {
-      await api(call.route, { params: { number: number.value, kind: call.kind }, body: call.body })
+      const answer = await store.acting(number.value, () =>
+        api(call.route, { params: { number: number.value, kind: call.kind }, query: { with: 'ticket' }, body: call.body }),
+      )
+      isKept = store.keepAnswer(number.value, answer)
       return true
     } catch (error) {
       failure.value = error instanceof ApiFailure ? error : new ApiFailure('Internal', 'Try again.')
@@ -33,7 +37,8 @@ export function useTicketActs(number: Ref<string>) {
       busy.value = ''
       waiting.delete(same)
       done()
-      await store.loadTicket(number.value).catch(() => undefined)
+      // what went wrong may have changed something all the same
+      if (!isKept) await store.loadTicket(number.value).catch(() => undefined)
     }
   }
   return { busy, failure, act }

@@ -19,7 +19,7 @@ const said = (port: Port) => (port.touch ? touchLine(port.touch.say) : port.stat
 </script>
 
 <template>
-  <ol class="grid grid-cols-8 gap-1.5" aria-label="Ports">
+  <ol class="grid grid-cols-8 gap-1.5 max-lg:grid-cols-4 max-md:grid-cols-2" aria-label="Ports">
     <li
       v-for="port in ports"
       :key="port.port"

@@ -32,7 +32,8 @@ const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(tic
           v-for="head in ['Ticket', 'Customer', 'Old → new', 'Stage', 'Stands at', 'Time left']"
           :key="head"
           scope="col"
-          class="px-3 py-1.5 font-normal"
+          class="px-3 py-1.5 font-normal max-md:px-2"
+          :class="{ 'max-md:hidden': ['Old → new', 'Stage', 'Time left'].includes(head) }"
         >
           {{ head }}
         </th>
@@ -49,17 +50,17 @@ const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(tic
         @click="open(ticket)"
         @keydown.enter="open(ticket)"
       >
-        <th scope="row" class="px-3 py-2.5 font-head font-semibold">
+        <th scope="row" class="px-3 py-2.5 max-md:px-2 font-head font-semibold">
           <NuxtLink :to="`/tickets/${ticket.number}`" tabindex="-1">{{ ticket.number }}</NuxtLink>
         </th>
-        <td class="px-3 py-2.5">{{ ticket.customer ?? '—' }}</td>
-        <td class="px-3 py-2.5 text-soft">{{ ticket.old.model }} → {{ ticket.new.model }}</td>
-        <td class="px-3 py-2.5 font-medium">{{ words.stages[ticket.stage] }}</td>
-        <td class="px-3 py-2.5">
-          <StateMark :tone="standingOf(ticket).tone">{{ standingOf(ticket).short }}</StateMark>
+        <td class="px-3 py-2.5 max-md:px-2">{{ ticket.customer ?? '—' }}</td>
+        <td class="px-3 py-2.5 max-md:px-2 text-soft max-md:hidden">{{ ticket.old.model }} → {{ ticket.new.model }}</td>
+        <td class="px-3 py-2.5 max-md:px-2 font-medium max-md:hidden">{{ words.stages[ticket.stage] }}</td>
+        <td class="px-3 py-2.5 max-md:px-2">
+          <StateMark :tone="standingOf(ticket).tone" class="max-md:whitespace-normal">{{ standingOf(ticket).short }}</StateMark>
         </td>
-        <td class="px-3 py-2.5 text-soft">{{ ticket.run ? leftLine(ticket.run) : '' }}</td>
-        <td class="px-3 py-2.5 text-right">
+        <td class="px-3 py-2.5 max-md:px-2 text-soft max-md:hidden">{{ ticket.run ? leftLine(ticket.run) : '' }}</td>
+        <td class="px-3 py-2.5 max-md:px-2 text-right">
           <span v-if="ticket.handedBackAt" class="text-soft">handed back {{ promise(ticket.handedBackAt, zone, now) }}</span>
           <template v-else>
             <strong>{{ promise(ticket.promisedAt, zone, now) }}</strong>

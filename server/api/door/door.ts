@@ -4,6 +4,7 @@ import type { Route } from '#contracts/http/route.ts'
 import { Problem } from '../../base/problem.ts'
 import { getServices, type Services } from '../../base/services.ts'
 import { findStaff, type Staff } from '../../case/auth.ts'
+import { readTicket } from '../../desk/read-ticket.ts'
 import { problemOf, sayProblem } from './problems.ts'
 import { readJson } from './read-body.ts'
 
@@ -85,9 +86,15 @@ async function answer(event: H3Event, services: Services, { route, work }: Serve
   const given = await work({ event, services, actor: actor!, params: params.data, query, body })
   // what streams has sent itself
   if (route.sends !== 'json') return given
-  const reply = given ?? { ok: true }
+  const reply = { ...(given ?? { ok: true }), ...(await withTicket(services, { query, params: params.data, actor })) }
   if (services.config.checksReplies) route.reply.parse(reply)
   return reply
+}
+
+/** Who asks with an act for the ticket as it stands then needs no second call. */
+async function withTicket(services: Services, { query, params, actor }: { query: unknown; params: unknown; actor: Staff | undefined }) {
+  if ((query as { with?: string }).with !== 'ticket') return {}
+  return { ticket: await readTicket(services, (params as { number: string }).number, actor!.id) }
 }
 
 const typesOf: Readonly<Record<Route['takes'], RegExp>> = {

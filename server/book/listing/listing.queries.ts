@@ -277,9 +277,20 @@ async function isSmall(client: Client, { source }: ListQuery): Promise<boolean> 
   return n <= 20_000
 }
 
+/** A slice, and where its first item is sealed. */
+export interface GroupPlace {
+  slice: string
+  items: number
+  from_at: Date | null
+  to_at: Date | null
+  reading_id: number
+  block: number
+  slot: number
+}
+
 /** The slices of a whole reading, the one with the newest item first. */
 export function manyGroups(client: Client, { readingId, after, limit }: { readingId: number; after: number; limit: number }) {
-  return many<{ slice: string; items: number; from_at: Date | null; to_at: Date | null; reading_id: number; block: number; slot: number }>(
+  return many<GroupPlace>(
     client,
     `select g.slice::text as slice, g.items, g.from_at, g.to_at, g.reading_id, i.block, i.slot
        from reading_group g

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { entryPage, EntryRow, groupPage, GroupRow } from '#contracts/http/ledger.ts'
 import type { groupsBody, searchBody } from '#contracts/http/ticket.ts'
+import { searcherFor } from '#core/text/search.ts'
 import { snapshot, type Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import { maybeReading } from '../../vault/readings.queries.ts'
@@ -17,6 +18,7 @@ import {
   manyChosenOfGroups,
   manyGroups,
   sourceOf,
+  type GroupPlace,
   type Listed,
   type ListQuery,
 } from '../../book/listing/listing.queries.ts'
@@ -106,14 +108,17 @@ export async function readGroups(
           .map(([key, items]): GroupRow => ({ key, items, chosen: 0, from: null, to: null, title: null })),
       }
     }
-    const rows = await manyGroups(client, { readingId, ...wish })
+    if (wish.text && !isShowing) throw new Problem('ShowingNotAllowed')
+    const { rows, total } = wish.text
+      ? await searchGroups(client, keys, { readingId, wish })
+      : { rows: await manyGroups(client, { readingId, ...wish }), total: await countGroups(client, readingId) }
     const chosen =
       wish.side === 'old'
         ? await manyChosenOfGroups(client, { ticketId: kind.ticket_id, kind: kind.kind, slices: rows.map((row) => row.slice) })
         : []
     const slots = isShowing ? await slotsOf(client, keys, rows) : undefined
     return {
-      total: await countGroups(client, readingId),
+      total,
       isShowing,
       rows: rows.map((row, i): GroupRow => {
         const mine = chosen.find(({ slice }) => slice === row.slice)
@@ -128,6 +133,25 @@ export async function readGroups(
       }),
     }
   })
+}
+
+const groupsAtOnce = 500
+
+/** Slices of what they are called, or of the numbers of those who write in them: looked for in what is sealed. */
+async function searchGroups(
+  client: Client,
+  keys: TicketKeys,
+  { readingId, wish }: { readingId: number; wish: z.infer<typeof groupsBody> },
+): Promise<{ rows: GroupPlace[]; total: number }> {
+  const isFound = searcherFor(wish.text)
+  const found: GroupPlace[] = []
+  for (let after = 0; ; after += groupsAtOnce) {
+    const rows = await manyGroups(client, { readingId, after, limit: groupsAtOnce })
+    const slots = await slotsOf(client, keys, rows)
+    found.push(...rows.filter((_, i) => isFound(`${slots[i]!.group ?? ''} ${slots[i]!.title}`)))
+    if (rows.length < groupsAtOnce) break
+  }
+  return { rows: found.slice(wish.after, wish.after + wish.limit), total: found.length }
 }
 
 function mustBeFacet({ facet }: Search): void {
@@ -169,7 +193,7 @@ async function searchPage(
   keys: TicketKeys,
   query: ListQuery,
 ): Promise<{ rows: Listed[]; next: number | null; total: number }> {
-  const wanted = query.search.text.toLowerCase().trim()
+  const isFound = searcherFor(query.search.text)
   const found: Listed[] = []
   let { after } = query
   let total = 0
@@ -177,7 +201,7 @@ async function searchPage(
     const page = await listedPage(client, { ...query, after, search: { ...query.search, limit: 1000 } })
     const slots = await slotsOf(client, keys, page.rows)
     page.rows.forEach((row, i) => {
-      if (!slots[i]!.search.toLowerCase().includes(wanted)) return
+      if (!isFound(slots[i]!.search)) return
       total++
       if (found.length < query.search.limit) found.push(row)
     })

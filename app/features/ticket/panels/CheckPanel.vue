@@ -6,10 +6,12 @@ import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { stillToCarry } from '#core/book/index.ts'
 import AppButton from '../../../components/base/AppButton.vue'
-import { clock, items, itemsOf, number, people, reason } from '../../../words/say.ts'
+import LinkButton from '../../../components/base/LinkButton.vue'
+import { clock, items, itemsOf, number, people } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { differenceOf } from '../standing.ts'
 import FilesOut from '../FilesOut.vue'
+import DifferenceList from './DifferenceList.vue'
 import LeftBehindBox from './LeftBehindBox.vue'
 import RunBox from './RunBox.vue'
 
@@ -17,16 +19,13 @@ import RunBox from './RunBox.vue'
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string; zone: string }>()
 const emit = defineEmits<{
   act: [name: string, call: TicketCall]
-  open: [filter: EntryFilter, reason?: string]
+  open: [filter: EntryFilter, reason?: string, kind?: string]
   joinings: []
   show: []
   carry: []
 }>()
 const pending = computed(() => stillToCarry(props.ticket.ledger))
 const by = ref('')
-const notes = computed(() =>
-  props.ticket.reasons.filter((r) => r.kind === props.row.kind && !['pending', 'notChosen', 'alreadyThere'].includes(r.fate)),
-)
 const lastCheck = computed(() => (props.ticket.lastRun?.type === 'check-off' ? props.ticket.lastRun.endedAt : null))
 const onBoth = computed(() => props.ticket.forecasts.find((f) => f.kind === props.row.kind)?.onBoth)
 /** Refused, not given or let go: tried again by hand. */
@@ -51,33 +50,9 @@ function accept() {
   <p v-else-if="lastCheck && !ticket.run" class="mb-2 text-xs text-soft">
     Read afresh at {{ clock(lastCheck, zone) }}, and compared item by item.
   </p>
-  <template v-if="notes.length > 0">
-    <h3 class="mb-1 font-body text-xs font-semibold text-soft">
-      {{ ticket.ledger.length > 1 ? `${words.kinds[row.kind]}: what` : 'What' }} changed or did not come over, and why
-    </h3>
-    <ul class="mb-3 border border-rule bg-sheet" aria-label="Notes">
-      <li v-for="note in notes" :key="`${note.fate} ${note.code}`" class="border-b border-rule last:border-0">
-        <button
-          type="button"
-          class="grid w-full grid-cols-[3rem_1fr] gap-2 px-2 py-1.5 text-left hover:bg-row"
-          @click="$emit('open', note.fate as EntryFilter, note.code)"
-        >
-          <strong class="text-right">{{ number(note.items) }}</strong><span
-            ><strong :class="note.fate === 'lost' ? 'text-madder' : 'text-soft'">{{ words.filters[note.fate] }}:</strong>
-            {{ reason(note.code) }}</span
-          >
-        </button>
-      </li>
-    </ul>
-  </template>
+  <DifferenceList v-if="canOpen" :ticket="ticket" @open="(f, r, k) => $emit('open', f, r, k)" />
   <p v-if="onBoth && onBoth.all > 0 && canOpen" class="mb-2 text-xs">
-    <button
-      type="button"
-      class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink"
-      @click="$emit('joinings')"
-    >
-      {{ people(onBoth.joined) }} joined of {{ people(onBoth.all) }} on both phones…
-    </button>
+    <LinkButton @click="$emit('joinings')">{{ people(onBoth.joined) }} joined of {{ people(onBoth.all) }} on both phones…</LinkButton>
   </p>
   <FilesOut v-if="!ticket.run" :ticket="ticket" @show="$emit('show')" />
   <div v-if="!ticket.run && canOpen" class="space-y-2">
@@ -137,14 +112,9 @@ function accept() {
         'the count'
       }}
       at {{ clock(a.at, zone) }}.
-      <button
-        v-if="!ticket.signedAt"
-        type="button"
-        class="font-semibold text-ink underline"
-        @click="$emit('act', 'accept-back', ofKind(routes.takeBackAccept, a.kind))"
+      <LinkButton v-if="!ticket.signedAt" @click="$emit('act', 'accept-back', ofKind(routes.takeBackAccept, a.kind))"
+        >Take it back</LinkButton
       >
-        Take it back
-      </button>
     </p>
   </div>
 </template>

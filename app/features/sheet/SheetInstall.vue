@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import type { SheetView } from '#contracts/http/ticket.ts'
+import { number } from '../../words/say.ts'
+
+/** What is installed and moved by hand, with the code that opens the list. */
+defineProps<{ install: SheetView['install']; tied: number }>()
+</script>
+
+<template>
+  <section
+    v-if="(install && install.apps > 0) || tied > 0"
+    class="mt-4 flex break-inside-avoid items-start gap-4 print:mt-2"
+    data-testid="install-list"
+  >
+    <!-- eslint-disable vue/no-v-html -- drawn by our own server from a link -->
+    <div
+      v-if="install?.qr"
+      class="size-24 shrink-0 print:size-20"
+      role="img"
+      aria-label="Code that opens the list of apps to install"
+      v-html="install.qr"
+    />
+    <!-- eslint-enable vue/no-v-html -->
+    <div>
+      <h2 class="mb-1 text-sm">Apps by hand</h2>
+      <p v-if="install && install.apps > 0">
+        {{ number(install.apps) }} {{ install.apps === 1 ? 'app is' : 'apps are' }} installed by hand from the new phone’s own
+        store.<template v-if="install.qr">
+          Point its camera at the code to open the list<template v-if="install.link">, or go to {{ install.link }}</template
+          >.</template
+        >
+      </p>
+      <p v-if="tied > 0" class="font-semibold">
+        {{ number(tied) }} {{ tied === 1 ? 'app is' : 'apps are' }} tied to the old phone (bank, sign-in codes, wallet or chat account).
+        Move {{ tied === 1 ? 'it' : 'each' }} by hand, in the app itself, before the old phone is wiped or given away.
+      </p>
+    </div>
+  </section>
+</template>

@@ -1,0 +1,44 @@
+<script setup lang="ts">
+import type { LedgerRow } from '#contracts/http/ledger.ts'
+import type { TicketView } from '#contracts/http/ticket.ts'
+import AppsBoard from '../apps/AppsBoard.vue'
+import { words } from '../../words/words.ts'
+import AccountTable from './AccountTable.vue'
+import FiguresTable from './FiguresTable.vue'
+import { itemsOf, type Opened, type Side } from './opened.ts'
+
+/** One kind’s account, its second figures, and its board where it has one. */
+const props = defineProps<{ ticket: TicketView; row: LedgerRow; stamp: number }>()
+const emit = defineEmits<{ open: [next: Opened]; show: [] }>()
+const { kind } = props.row
+const openSum = (side: Side, facet: string) =>
+  emit('open', itemsOf(kind, side === 'old' ? 'all' : props.row.new.last === null ? 'first' : 'last', { facet }))
+</script>
+
+<template>
+  <h2 class="mb-2 text-[0.95rem]">
+    The account<template v-if="ticket.ledger.length > 1"> of {{ words.many[row.kind] }}</template>
+    <span class="ml-2 font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span>
+  </h2>
+  <AccountTable
+    :row="row"
+    :can-open="!ticket.erasedAt"
+    @open="(filter) => emit('open', itemsOf(kind, filter))"
+    @own="(side) => emit('open', { what: 'own', kind, side })"
+  />
+  <FiguresTable
+    :row="row"
+    :can-open="!ticket.erasedAt"
+    @groups="(side, by) => emit('open', { what: 'groups', kind, side, by })"
+    @sum="openSum"
+  />
+  <AppsBoard
+    v-if="kind === 'apps' && !ticket.erasedAt"
+    :ticket="ticket.number"
+    :stamp="[stamp, ticket.showingUntil, ticket.tied.open]"
+    :can-choose="!ticket.run && !ticket.signedAt"
+    :model="ticket.new.model"
+    :showing-until="ticket.showingUntil"
+    @show="emit('show')"
+  />
+</template>

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { routes } from '#contracts/http/routes.ts'
+import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
+import type { Stage, TicketView } from '#contracts/http/ticket.ts'
+import GroupsPanel from './GroupsPanel.vue'
+import ItemsPanel from './ItemsPanel.vue'
+import JoiningsPanel from './JoiningsPanel.vue'
+import { itemsOf, type Opened } from './opened.ts'
+import OwnCountPanel from './OwnCountPanel.vue'
+import StagePanel from './StagePanel.vue'
+import { ofKind, type TicketCall } from './ticket-call.ts'
+
+/** Beside the ledger: what is open, or what the stage offers. */
+const props = defineProps<{
+  ticket: TicketView
+  opened: Opened | null
+  /** What the open slice is called, while names are shown. */
+  title: string
+  row: LedgerRow | undefined
+  stage: Stage
+  busy: string
+  zone: string
+  stamp: number
+  canChoose: boolean
+  picked: { side: 'old' | 'new'; code: string } | null
+}>()
+const emit = defineEmits<{
+  act: [name: string, call: TicketCall]
+  open: [next: Opened, title?: string]
+  close: []
+  show: []
+  carry: []
+  stage: [stage: Stage]
+}>()
+const rowOf = (kind: string) => props.ticket.ledger.find((row) => row.kind === kind)
+/** Once erased there is nothing left to open. */
+const open = computed(() => (props.ticket.erasedAt && props.opened?.what !== 'own' ? null : props.opened))
+const openRow = computed(() => (open.value ? rowOf(open.value.kind) : undefined))
+type Slice = { facet?: string; storage?: string; reason?: string; group: string; when: string; isChosen: boolean }
+const chooseSlice = (kind: string, slice: Slice) =>
+  emit('act', 'choose', ofKind(routes.choose, kind, { choice: 'some', mode: 'add', slice }))
+const chooseOne = (kind: string, key: string, isChosen: boolean) =>
+  emit('act', 'choose', ofKind(routes.choose, kind, { choice: 'some', mode: 'add', set: [{ key, isChosen }] }))
+/** Items of a slice, of the side whose slices are open. */
+const filterOf = (row: LedgerRow, side: 'old' | 'new'): EntryFilter => (side === 'old' ? 'all' : row.new.last === null ? 'first' : 'last')
+</script>
+
+<template>
+  <ItemsPanel
+    v-if="open?.what === 'items' && openRow"
+    :key="`${open.kind} ${open.group} ${open.when}`"
+    :ticket="ticket.number"
+    :open="open"
+    :group-title="title"
+    :row="openRow"
+    :can-choose="canChoose"
+    :showing-until="ticket.showingUntil"
+    :stamp="stamp"
+    @close="emit('close')"
+    @whole="emit('open', itemsOf(open.kind, open.filter, { reason: open.reason, facet: open.facet }))"
+    @filter="
+      (filter) =>
+        emit(
+          'open',
+          itemsOf(open!.kind, filter, { group: (open as { group: string }).group, when: (open as { when: string }).when }),
+          title,
+        )
+    "
+    @show="emit('show')"
+    @choose="(key, isChosen) => chooseOne(open!.kind, key, isChosen)"
+    @slice="(slice) => chooseSlice(open!.kind, slice)"
+  />
+  <GroupsPanel
+    v-else-if="open?.what === 'groups' && openRow"
+    :ticket="ticket.number"
+    :open="open"
+    :can-choose="canChoose"
+    :showing-until="ticket.showingUntil"
+    :stamp="stamp"
+    @close="emit('close')"
+    @by="(by) => emit('open', { ...(open as Opened & { what: 'groups' }), by })"
+    @show="emit('show')"
+    @items="
+      ({ group, when, title: called }) =>
+        emit('open', itemsOf(open!.kind, filterOf(openRow!, (open as Opened & { what: 'groups' }).side), { group, when }), called)
+    "
+    @slice="(slice) => chooseSlice(open!.kind, slice)"
+  />
+  <JoiningsPanel
+    v-else-if="open?.what === 'joinings'"
+    :ticket="ticket.number"
+    :kind="open.kind"
+    :can-decide="canChoose"
+    :can-undo="Boolean(ticket.areRolesFrozen && !ticket.run && !ticket.signedAt)"
+    :showing-until="ticket.showingUntil"
+    :stamp="stamp"
+    :busy="busy"
+    @close="emit('close')"
+    @show="emit('show')"
+    @act="(name, call) => emit('act', name, call)"
+  />
+  <OwnCountPanel
+    v-else-if="open?.what === 'own' && openRow"
+    :ticket="ticket"
+    :row="openRow"
+    :side="open.side"
+    @close="emit('close')"
+    @open="(filter) => emit('open', itemsOf(open!.kind, filter))"
+    @sum="(facet) => emit('open', itemsOf(open!.kind, filterOf(openRow!, (open as Opened & { what: 'own' }).side), { facet }))"
+  />
+  <StagePanel
+    v-else-if="row"
+    :ticket="ticket"
+    :row="row"
+    :stage="stage"
+    :busy="busy"
+    :zone="zone"
+    :picked="picked"
+    @act="(name, call) => emit('act', name, call)"
+    @open="(filter, reason, kind) => emit('open', itemsOf(kind ?? row!.kind, filter, { reason: reason ?? '' }))"
+    @groups="(by) => emit('open', { what: 'groups', kind: row!.kind, side: 'old', by })"
+    @joinings="emit('open', { what: 'joinings', kind: row!.kind })"
+    @show="emit('show')"
+    @carry="emit('carry')"
+    @choose="emit('stage', 'choose')"
+  />
+</template>

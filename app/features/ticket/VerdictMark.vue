@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
+import StateMark from '../../components/base/StateMark.vue'
+import { words } from '../../words/words.ts'
+import { differences, verdictTone, verdictWord } from './standing.ts'
+
+/** The verdict of a kind; what differs opens from it. */
+defineProps<{ row: LedgerRow; canOpen: boolean }>()
+defineEmits<{ open: [filter: EntryFilter] }>()
+</script>
+
+<template>
+  <StateMark :tone="verdictTone(row)" class="max-xl:px-1 max-xl:leading-tight max-xl:whitespace-normal"
+    ><template v-if="canOpen && differences(row).length > 0"
+      ><span v-if="row.verdict === 'accepted'">Accepted: </span
+      ><template v-for="(d, i) in differences(row)" :key="d.opens"
+        ><span v-if="i > 0">, </span
+        ><button
+          type="button"
+          class="min-h-6 underline underline-offset-2"
+          :data-difference="d.opens"
+          :aria-label="`${words.kinds[row.kind]}: ${d.say}. Open the items`"
+          @click="$emit('open', d.opens)"
+        >
+          {{ d.say }}
+        </button></template
+      ></template
+    ><template v-else>{{ verdictWord(row) }}</template></StateMark
+  >
+</template>

@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
+import type { TicketView } from '#contracts/http/ticket.ts'
+import FigureButton from '../../../components/base/FigureButton.vue'
+import { bytes, number, reason } from '../../../words/say.ts'
+
+/** What a kind is going to be on the new phone, as sums that close, and what changes on the way. */
+const props = defineProps<{ ticket: TicketView; row: LedgerRow; forecast: TicketView['forecasts'][number] }>()
+defineEmits<{ open: [filter: EntryFilter, reason?: string] }>()
+const toCarry = computed(() => props.forecast.counts.carried + props.forecast.counts.changed)
+const lines = computed(() => {
+  const n = props.forecast.counts
+  const byHand = props.row.toInstall
+  return [
+    { label: 'Carried as they are', n: n.carried, opens: 'willCarry' as const },
+    { label: 'Changed on the way', n: n.changed - byHand, opens: 'willChange' as const },
+    { label: 'Installed by hand, as counterparts', n: byHand, opens: 'toInstall' as const },
+    { label: 'Joined with theirs', n: n.merged, opens: 'willMerge' as const },
+    {
+      label: 'Already there',
+      n: n.alreadyThere,
+      opens: props.ticket.areRolesFrozen ? ('alreadyThere' as const) : ('willBeThere' as const),
+    },
+    { label: 'Not chosen', n: n.notChosen, opens: 'notChosen' as const },
+    { label: 'Can’t cross', n: n.cannotCross, opens: 'cannotCross' as const },
+    { label: 'Unreadable', n: n.unreadable, opens: 'unreadable' as const },
+  ].filter((line) => line.n > 0)
+})
+const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0))
+const changes = computed(() => [
+  ...props.forecast.changes.map(({ code, items, loss }) => ({
+    code,
+    items,
+    opens: 'pending' as EntryFilter,
+    word: loss ? 'loss' : 'kept',
+    tone: loss ? 'text-ochre' : 'text-verdigris',
+  })),
+  ...props.forecast.rules.map(({ code, items, fate }) => ({
+    code,
+    items,
+    opens: fate as EntryFilter,
+    word: 'stays',
+    tone: 'text-madder',
+  })),
+])
+const isMedia = computed(() => ['photos', 'apps'].includes(props.row.kind))
+</script>
+
+<template>
+  <table class="mb-3 w-full border border-rule bg-sheet" aria-label="Forecast">
+    <tbody>
+      <tr v-for="line in lines" :key="line.label">
+        <th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th>
+        <td class="px-2.5 text-right"><FigureButton :n="line.n" @open="$emit('open', line.opens)" /></td>
+      </tr>
+      <tr class="border-t border-ink font-bold">
+        <th scope="row" class="px-2.5 py-1 text-left">Count of the old phone</th>
+        <td class="px-2.5 text-right">{{ number(sum) }}</td>
+      </tr>
+      <tr class="border-t border-rule">
+        <th scope="row" class="px-2.5 py-1 text-left font-normal">
+          New phone then ({{ number(row.new.first ?? 0) }} + {{ number(toCarry) }})
+        </th>
+        <td class="px-2.5 text-right font-bold">{{ number(forecast.counts.expected) }}</td>
+      </tr>
+      <tr v-if="forecast.counts.parts > 0">
+        <th scope="row" class="px-2.5 py-1 text-left font-normal">Further records it makes of them</th>
+        <td class="px-2.5 text-right">
+          <FigureButton
+            :n="forecast.counts.parts"
+            @open="$emit('open', 'pending', row.kind === 'photos' ? 'original-beside' : 'long-text-split')"
+          />
+        </td>
+      </tr>
+      <tr v-if="ticket.new.freeBytes !== null && !isMedia">
+        <th scope="row" class="px-2.5 py-1 text-left font-normal">Free on the new phone</th>
+        <td class="px-2.5 text-right whitespace-nowrap">{{ bytes(ticket.new.freeBytes) }}</td>
+      </tr>
+    </tbody>
+  </table>
+  <slot />
+  <template v-if="changes.length > 0">
+    <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changes, and why</h3>
+    <ul class="mb-3 space-y-1">
+      <li v-for="c in changes" :key="`${c.opens} ${c.code}`" class="grid grid-cols-[3.1rem_2.4rem_1fr] gap-1">
+        <FigureButton class="self-start text-right leading-5 font-bold" :n="c.items" @open="$emit('open', c.opens, c.code)" /><span
+          class="text-xs leading-5 font-semibold"
+          :class="c.tone"
+          >{{ c.word }}</span
+        ><span>{{ reason(c.code) }}</span>
+      </li>
+    </ul>
+  </template>
+</template>
