@@ -96,3 +96,8 @@ export function moment(iso: string): string {
   const how = { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' } as const
   return new Intl.DateTimeFormat('en-GB', how).format(new Date(iso))
 }
+
+/** “4 items, 5 reasons” where the reasons are more than the items that have them; else nothing need be said. */
+export function itemsAndReasons(n: number, reasons: number): string {
+  return reasons > n && n > 0 ? `${number(n)} ${n === 1 ? 'item' : 'items'}, ${number(reasons)} reasons` : ''
+}

@@ -210,6 +210,8 @@ export const words = {
     'needs-newer': 'its counterpart needs a newer version of the new phone’s platform; update the phone, then count in again',
     'package-not-given': 'the old phone does not give its package; the customer can install it again',
     'no-app': 'the phone did not say which app it is',
+    'left-subscribed': 'of a calendar somebody else keeps: it comes by itself where it is subscribed again',
+    'left-deleted': 'recently deleted on the old phone: left there unless it is wanted',
     'to-install-by-hand': 'left to the customer’s list, to be installed by hand',
     'counterparts-only':
       'no app comes over: its counterpart is installed by hand from the other store, by the customer’s own account, and begins empty',

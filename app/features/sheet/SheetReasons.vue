@@ -12,7 +12,7 @@ defineProps<{ parts: readonly ReasonPart[]; more: ReturnType<typeof moreThanExpe
     <h2 class="mb-1 break-after-avoid text-sm not-first:mt-3 print:not-first:mt-1.5">{{ part.head }}</h2>
     <template v-for="g in part.groups" :key="g.kind">
       <h3 v-if="isSeveral" class="mt-1 break-after-avoid font-body text-xs font-semibold text-soft print:mt-0.5 print:text-[0.66rem]">
-        {{ words.kinds[g.kind] }}
+        {{ words.kinds[g.kind] }}<template v-if="g.sums">: {{ g.sums }}</template>
       </h3>
       <ul class="space-y-0.5 print:space-y-0">
         <li v-for="r in g.reasons" :key="`${r.fate}${r.code}`" class="flex break-inside-avoid gap-2">

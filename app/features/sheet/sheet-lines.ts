@@ -1,13 +1,13 @@
 import type { SheetView, TicketView } from '#contracts/http/ticket.ts'
 import { leftOutWhole } from '#core/book/index.ts'
-import { number, reason } from '../../words/say.ts'
+import { itemsAndReasons, number, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 type Reason = TicketView['reasons'][number]
 
 export interface ReasonPart {
   readonly head: string
-  readonly groups: readonly { readonly kind: string; readonly reasons: readonly Reason[] }[]
+  readonly groups: readonly { readonly kind: string; readonly sums: string; readonly reasons: readonly Reason[] }[]
   /** Whether each line says what became of its items. */
   readonly saysFate: boolean
   /** What is said where there is no line. */
@@ -17,11 +17,23 @@ export interface ReasonPart {
 const changedFates: readonly string[] = ['changed', 'merged']
 const stayedFates: readonly string[] = ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone', 'undone', 'pushedOut']
 
+/** “4 items, 5 reasons”: an item with several reasons stands under each. Empty where the lines add up to the items. */
+function sumsOf({ ledger, reasons }: TicketView, kind: string, fates: readonly string[]): string {
+  const row = ledger.find((one) => one.kind === kind)
+  const items = fates.reduce((sum, fate) => sum + (row?.fates[fate as keyof typeof row.fates] ?? 0), 0)
+  const named = reasons.filter((r) => r.kind === kind && fates.includes(r.fate)).reduce((sum, r) => sum + r.items, 0)
+  return itemsAndReasons(items, named)
+}
+
 /** What changed on the way, and what did not come over: by kind, so that equal reasons of two kinds are told apart. */
 export function reasonParts({ ticket, isErased, signed }: SheetView): readonly ReasonPart[] {
   const byKind = (fates: readonly string[]) =>
     ticket.kinds
-      .map((kind) => ({ kind, reasons: ticket.reasons.filter((r) => r.kind === kind && fates.includes(r.fate)) }))
+      .map((kind) => ({
+        kind,
+        sums: sumsOf(ticket, kind, fates),
+        reasons: ticket.reasons.filter((r) => r.kind === kind && fates.includes(r.fate)),
+      }))
       .filter(({ reasons }) => reasons.length > 0)
   // erased, and signed before sheets were kept: only the counts remain
   const lost = isErased && !signed ? 'The reasons were erased with the data; the counts above remain.' : undefined
@@ -50,11 +62,17 @@ export function leftAndByHand({ ticket }: SheetView): readonly string[] {
   return [
     ...ticket.ledger
       .filter(({ fates }) => fates.notChosen > 0)
-      .map((row) =>
-        leftOutWhole([row]).length > 0
-          ? `${words.kinds[row.kind]}: left on the old phone as a whole, by choice (${number(row.fates.notChosen)})`
-          : `${words.kinds[row.kind]}: ${number(row.fates.notChosen)} left on the old phone by choice`,
-      ),
+      .flatMap((row) => {
+        const byDefault = ticket.reasons.filter(({ kind, fate }) => kind === row.kind && fate === 'notChosen')
+        const chosen = row.fates.notChosen - byDefault.reduce((sum, { items }) => sum + items, 0)
+        const name = words.kinds[row.kind]
+        if (leftOutWhole([row]).length > 0) return [`${name}: left on the old phone as a whole, by choice (${number(row.fates.notChosen)})`]
+        return [
+          ...(chosen > 0 ? [`${name}: ${number(chosen)} left on the old phone by choice`] : []),
+          // nobody chose that
+          ...byDefault.map(({ code, items }) => `${name}: ${number(items)} left, ${reason(code)}`),
+        ]
+      }),
     ...ticket.byHand.filter((kind) => !(kind in ticket.cannot)).map((kind) => `${words.kinds[kind]}: carried by hand, not counted here`),
     ...Object.entries(ticket.cannot)
       .filter(([kind]) => !ticket.kinds.includes(kind))

@@ -3,8 +3,6 @@ import { BookOpenText, Cable, LogOut, NotebookPen, Smartphone, TicketCheck } fro
 import { onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
-import { Toaster } from 'vue-sonner'
-import 'vue-sonner/style.css'
 import { useFocusHome } from '../../composables/use-focus-home.ts'
 import { useLive } from '../../composables/use-live.ts'
 import { useEvents } from '../../composables/use-events.ts'
@@ -111,6 +109,5 @@ const places = [
     <p class="sr-only" role="status" aria-live="polite" data-testid="live">{{ said }}</p>
     <SessionList :open="isAccountOpen" @close="isAccountOpen = false" @leave="leave" />
     <KeyList :open="areKeysOpen" @close="areKeysOpen = false" />
-    <Toaster position="bottom-center" :toast-options="{ style: { fontFamily: 'var(--font-body)' } }" />
   </div>
 </template>

@@ -4,7 +4,6 @@ import { routes } from '#contracts/http/routes.ts'
 import { computed, ref, watch } from 'vue'
 import { useMediaQuery } from '@vueuse/core'
 import { useRoute } from 'vue-router'
-import { toast } from 'vue-sonner'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import LinkButton from '../../components/base/LinkButton.vue'
 import { useLive } from '../../composables/use-live.ts'
@@ -85,12 +84,6 @@ watch(
 )
 const tones = { good: 'text-verdigris', note: 'text-ochre', bad: 'text-madder', run: 'text-slate', plain: 'text-ink' }
 useHead({ title: () => `${ticket.value?.run ? '● ' : ''}${number.value} ${standing.value?.short ?? ''} · Corvend` })
-watch(
-  () => ticket.value?.run?.id,
-  (id, before) => {
-    if (before && !id && ticket.value?.lastRun?.type === 'check-off') toast(`${number.value}: ${standing.value?.line}`)
-  },
-)
 /** Too narrow for a row of figures, or its text too large: a list, a kind each. */
 const isNarrow = useMediaQuery('(max-width: 54em)')
 </script>

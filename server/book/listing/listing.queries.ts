@@ -123,6 +123,11 @@ function isReasonAsked({ source, search }: ListQuery): boolean {
   )
 }
 
+const leftPrefix = 'left-'
+/** Why an item is left that nobody chose to leave: by the storage it is in. */
+export const leftReason = (storage: string) => `${leftPrefix}${storage}`
+const isLeftAsked = ({ reason }: Search) => reason.startsWith(leftPrefix)
+
 function conditions(query: ListQuery): { text: string; values: unknown[] } {
   const { source, search } = query
   const values = [...source.values]
@@ -135,7 +140,8 @@ function conditions(query: ListQuery): { text: string; values: unknown[] } {
     const [from, to] = spanOf(search.when)
     text += ` and i.at >= ${value(from)} and i.at < ${value(to)}`
   }
-  if (isReasonAsked(query)) text += ` and ${value(search.reason)} = any(shown_reasons(e))`
+  if (isLeftAsked(search)) text += ` and i.storage = ${value(search.reason.slice(leftPrefix.length))}`
+  else if (isReasonAsked(query)) text += ` and ${value(search.reason)} = any(shown_reasons(e))`
   return { text, values }
 }
 

@@ -131,6 +131,20 @@ export function oneForecast(client: Client, { ticketId, kind }: KindScope) {
   )
 }
 
+/** Of what is not chosen, how much is of storages whose items are left unless they are chosen: nobody chose that. */
+export function manyLeftByDefault(client: Client, { ticketId, kind }: KindScope, storages: readonly string[]) {
+  return many<{ storage: string; items: number }>(
+    client,
+    `select i.storage, count(*)::int as items
+       from entry e
+       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'notChosen' and i.storage = any($3::text[])
+      group by i.storage
+      order by i.storage`,
+    [ticketId, kind, storages],
+  )
+}
+
 /** How many items meet each change or rule. A fate that needs no other reason stands as its own. */
 export function manyReasons(client: Client, { ticketId, kind }: KindScope) {
   return many<{ code: string; fate: string; items: number }>(

@@ -1,7 +1,9 @@
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { ForecastView, TicketView } from '#contracts/http/ticket.ts'
+import { kindOf } from '#core/kinds/registry.ts'
 import type { Client } from '../../base/db/sql.ts'
-import { manyReasons } from '../../book/plan/plan.queries.ts'
+import { leftReason } from '../../book/listing/listing.queries.ts'
+import { manyLeftByDefault, manyReasons } from '../../book/plan/plan.queries.ts'
 import type { KindRow, TicketRow } from '../../case/tickets.queries.ts'
 import type { Sides } from '../summary.ts'
 import { readForecasts } from './forecast.ts'
@@ -39,6 +41,10 @@ async function reasonsOf(client: Client, kinds: readonly KindRow[]): Promise<Tic
   const out: TicketView['reasons'] = []
   for (const { ticket_id: ticketId, kind } of kinds) {
     for (const { fate, code, items } of await manyReasons(client, { ticketId, kind })) out.push({ kind, fate, code, items })
+    const storages = kindOf(kind).leftByDefault ?? []
+    if (storages.length === 0) continue
+    for (const { storage, items } of await manyLeftByDefault(client, { ticketId, kind }, storages))
+      out.push({ kind, fate: 'notChosen', code: leftReason(storage), items })
   }
   return out
 }

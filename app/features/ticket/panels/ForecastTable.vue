@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import FigureButton from '../../../components/base/FigureButton.vue'
-import { bytes, number, reason } from '../../../words/say.ts'
+import { bytes, itemsAndReasons, number, reason } from '../../../words/say.ts'
 
 /** What a kind is going to be on the new phone, as sums that close, and what changes on the way. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; forecast: TicketView['forecasts'][number] }>()
@@ -28,6 +28,8 @@ const lines = computed(() => {
   ].filter((line) => line.n > 0)
 })
 const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0))
+/** Of what is not chosen, what nobody chose to leave. */
+const left = computed(() => props.ticket.reasons.filter(({ kind, fate }) => kind === props.row.kind && fate === 'notChosen'))
 const changes = computed(() => [
   ...props.forecast.changes.map(({ code, items, loss }) => ({
     code,
@@ -36,14 +38,20 @@ const changes = computed(() => [
     word: loss ? 'loss' : 'kept',
     tone: loss ? 'text-ochre' : 'text-verdigris',
   })),
-  ...props.forecast.rules.map(({ code, items, fate }) => ({
+  ...[...props.forecast.rules, ...left.value].map(({ code, items, fate }) => ({
     code,
     items,
     opens: fate as EntryFilter,
     word: 'stays',
-    tone: 'text-madder',
+    tone: fate === 'notChosen' ? 'text-soft' : 'text-madder',
   })),
 ])
+const sums = computed(() =>
+  itemsAndReasons(
+    props.forecast.counts.changed,
+    props.forecast.changes.reduce((all, { items }) => all + items, 0),
+  ),
+)
 const isMedia = computed(() => ['photos', 'apps'].includes(props.row.kind))
 </script>
 
@@ -81,7 +89,9 @@ const isMedia = computed(() => ['photos', 'apps'].includes(props.row.kind))
   </table>
   <slot />
   <template v-if="changes.length > 0">
-    <h3 class="mb-1 font-body text-xs font-semibold text-soft">What changes, and why</h3>
+    <h3 class="mb-1 font-body text-xs font-semibold text-soft">
+      What changes, and why<template v-if="sums">: {{ sums }}</template>
+    </h3>
     <ul class="mb-3 space-y-1">
       <li v-for="c in changes" :key="`${c.opens} ${c.code}`" class="grid grid-cols-[3.1rem_2.4rem_1fr] gap-1">
         <FigureButton class="self-start text-right leading-5 font-bold" :n="c.items" @open="$emit('open', c.opens, c.code)" /><span
