@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
+import { useLive } from '../composables/use-live.ts'
 import { useNow } from '../composables/use-now.ts'
 import { useToday } from '../composables/use-today.ts'
 import PortCard from '../features/bench/PortCard.vue'
@@ -10,6 +11,7 @@ const now = useNow()
 const { store, sentence, look } = useToday()
 useHead({ title: 'Bench · Corvend' })
 const ports = computed(() => store.today?.ports ?? [])
+const { say } = useLive()
 const line = computed(() => {
   const waits = ports.value.filter((p) => p.touch || p.state === 'unseen').length
   const used = ports.value.filter((p) => p.state !== 'free').length
@@ -19,6 +21,7 @@ const line = computed(() => {
       ? `${used} of 8 ports in use, none waits for a finger.`
       : `${waits} of ${used} ports in use ${waits === 1 ? 'waits' : 'wait'} for a finger.`
 })
+watch(line, (now) => say(now))
 /** Phones of open tickets that stand in no port. */
 const away = computed(() =>
   (store.today?.tickets ?? [])
@@ -36,7 +39,7 @@ const ticketOf = (number: string | null) => store.today?.tickets.find((t) => t.n
   <AppShell>
     <header class="border-b border-rule bg-panel px-6 py-3.5">
       <h1 class="text-xl">
-        Bench <span class="ml-1 font-body text-sm font-normal text-soft" role="status">{{ line }}</span>
+        Bench <span class="ml-1 font-body text-sm font-normal text-soft">{{ line }}</span>
       </h1>
     </header>
     <SentenceBox v-if="sentence" tone="bad" class="mx-6 mt-4">{{ sentence }}</SentenceBox>

@@ -48,7 +48,7 @@ export const words = {
     pushedOut: 'Pushed out',
     undone: 'Undone',
     pending: 'Waiting',
-    notOver: 'Not over',
+    notOver: 'Did not come over',
     willCarry: 'To be carried',
     willChange: 'To be changed',
     toInstall: 'To be installed by hand',
@@ -128,19 +128,19 @@ export const words = {
   /** What was guessed or passed over when an item was read. */
   issues: {
     'charset-missing': 'the phone does not say how its letters are written; they were read as UTF-8',
-    'charset-guessed': 'its letters are not written as the phone says; they were read as Western European ones',
-    'length-wrong': 'the phone says another length than the text has; the whole text was read',
+    'charset-guessed': 'its letters are not written the way the phone says; they were read as Western European',
+    'length-wrong': 'the phone gives another length than the text has; the whole text was read',
     'stray-text': 'text stands around it that belongs to nothing; it was passed over',
-    'no-version': 'the card does not say which version it is; it was read as what it looks like',
-    'bad-date': 'a date in it is none; it is kept as it was written',
-    'unknown-property': 'it has a field nobody knows; that was passed over',
-    'zone-guessed': 'it names a time zone nobody knows; its times were read in the phone’s own zone',
+    'no-version': 'the card does not say which version it is; it was read as the one it looks like',
+    'bad-date': 'a date in it is no real date; it is kept as it was written',
+    'unknown-property': 'it has an unknown field; that was passed over',
+    'zone-guessed': 'it names an unknown time zone; its times were read in the phone’s own zone',
   } as Record<string, string>,
 
   /** Changes a platform forces, and why an item did not come over; `loss` wording names what is gone. */
   reasons: {
     'label-as-own-word': 'a label is kept as the owner’s own word',
-    'label-dropped': 'an own label is left off; the number or address stays',
+    'label-dropped': 'a label of the owner’s own is left off; the number or address stays',
     'numbers-to-note': 'more numbers than the phone keeps: the rest stand in the note',
     'relations-to-note': 'related persons stand in the note',
     'note-cut': 'the note is longer than the phone keeps and is cut',
@@ -166,7 +166,7 @@ export const words = {
     'no-listing-entry': 'the phone did not say when it was',
     'no-message': 'it holds no message',
     'no-message-body': 'its text is missing',
-    'no-message-type': 'it is of a kind nobody knows',
+    'no-message-type': 'it is of an unknown kind',
     'no-message-date': 'it says no date',
     'no-sender': 'it does not say who sent it',
     'damaged-message': 'it is damaged',
@@ -196,7 +196,7 @@ export const words = {
     'not-converted': 'the picture could not be converted for the phone; the customer can keep it on a computer',
     'empty-file': 'the file is empty on the old phone',
     'no-file-entry': 'the phone did not say which file it is',
-    'file-unknown': 'one of its files is of a kind nobody knows',
+    'file-unknown': 'one of its files is of an unknown kind',
     'picture-missing': 'its picture is missing',
     stalls: 'reading the file stalled three times',
     'reads-differently': 'the file read differently each time; its storage may be failing',
@@ -210,8 +210,8 @@ export const words = {
     'needs-newer': 'its counterpart needs a newer version of the new phone’s platform; update the phone, then count in again',
     'package-not-given': 'the old phone does not give its package; the customer can install it again',
     'no-app': 'the phone did not say which app it is',
-    'left-subscribed': 'of a calendar somebody else keeps: it comes by itself where it is subscribed again',
-    'left-deleted': 'recently deleted on the old phone: left there unless it is wanted',
+    'left-subscribed': 'a subscribed calendar comes by itself where it is subscribed again',
+    'left-deleted': 'recently deleted on the old phone',
     'to-install-by-hand': 'left to the customer’s list, to be installed by hand',
     'counterparts-only':
       'no app comes over: its counterpart is installed by hand from the other store, by the customer’s own account, and begins empty',
@@ -237,7 +237,7 @@ export const words = {
     'series-missing': 'changed occurrences whose series is gone',
     'no-event': 'it holds no event',
     'no-start': 'it says no start',
-    'bad-date': 'its date is none',
+    'bad-date': 'it has no valid date',
     'bad-rule': 'how it repeats can’t be read',
     'damaged-event': 'it is damaged',
     'more-than-one-event': 'it holds more than one event',
@@ -266,7 +266,7 @@ export const words = {
     'no-end': 'the record breaks off before its end',
     'damaged-base64': 'its photo or sound is damaged',
     'damaged-quoted-printable': 'its text is damaged',
-    'charset-unknown': 'its text is in a character set nobody knows',
+    'charset-unknown': 'its text is in an unknown character set',
     'line-without-colon': 'a line of it is damaged',
     'line-too-long': 'a line of it is longer than any phone writes',
     'card-too-large': 'it is larger than any phone writes',
@@ -277,7 +277,7 @@ export const words = {
 
   /** What a phone on the bench lacks before any guide applies. */
   needs: { plugged: 'Plug it into any port', named: 'Plug it in and name it here' } as Record<string, string>,
-  needStates: { met: 'met', unmet: 'needed', later: 'after that', ask: 'look and tick', ticked: 'looked at', waived: 'waived' } as Record<
+  needStates: { met: 'done', unmet: 'needed', later: 'after that', ask: 'look and tick', ticked: 'looked at', waived: 'waived' } as Record<
     string,
     string
   >,
@@ -290,8 +290,8 @@ export const words = {
   sights: {
     absent: 'Not in any port',
     unseen: 'Not seen',
-    silent: 'Seen, and says nothing yet',
-    speaks: 'Seen, and answers',
+    silent: 'Seen, but it does not answer yet',
+    speaks: 'Seen, and it answers',
   } as Record<string, string>,
 
   /** What a question on a phone's screen asks fingers to do. */
@@ -345,8 +345,8 @@ export const words = {
 
   steps: {
     'taking-away': 'taking away what is left behind',
-    waiting: 'waits for a worker',
-    beginning: 'looks at both phones',
+    waiting: 'waiting for its turn',
+    beginning: 'looking at both phones',
     counting: 'counting and reading',
     recounting: 'counting the old phone again',
     looking: 'finding out what the new phone took',

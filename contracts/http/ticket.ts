@@ -222,6 +222,8 @@ export const todayView = z.object({
       /** What waits for a finger: the question on its screen, or the need to see to, in words; and since when. */
       touch: z.object({ say: z.string(), sinceMs: z.number() }).nullable(),
       /** Tickets that wait for a phone of this model. */
+      /** A ticket handed back today that had this phone. */
+      seenToday: z.string().nullable(),
       offers: z.array(z.object({ ticket: z.string(), side })),
       batteryPercent: z.number().nullable(),
       isCharging: z.boolean(),

@@ -135,6 +135,20 @@ export function oneKind(client: Client, ticketId: number, kind: string): Promise
 }
 
 /** Open tickets that name a phone. */
+/** Tickets handed back today, in the shop's zone, that had one of these phones. */
+export function manyOfToday(client: Client, hashes: readonly Buffer[], zone: string) {
+  return many<{ number: string; serial_hash: Buffer }>(
+    client,
+    `select t.number, p.serial_hash
+       from ticket_phone p
+       join ticket t on t.id = p.ticket_id
+      where p.serial_hash = any($1::bytea[])
+        and (t.handed_back_at at time zone $2)::date = (now() at time zone $2)::date
+      order by t.handed_back_at`,
+    [hashes, zone],
+  )
+}
+
 export function manyTicketsOfSerials(client: Client, serials: readonly string[]) {
   return many<{ number: string; serial: string; side: 'old' | 'new'; ticket_id: number }>(
     client,
@@ -386,8 +400,20 @@ export async function reopen(client: Client, ticketId: number): Promise<void> {
 }
 
 /** The phones are the customer's again, the key is gone; what remains are the counts. */
-export async function setErased(client: Client, ticketId: number, ledger: unknown): Promise<void> {
+export async function setErased(
+  client: Client,
+  ticketId: number,
+  { ledger, phones }: { ledger: unknown; phones: readonly { readonly side: 'old' | 'new'; readonly serialHash: Buffer }[] },
+): Promise<void> {
   await change(client, 'update ticket_phone set is_open = false, serial = null, upload_id = null where ticket_id = $1', [ticketId])
+  await change(
+    client,
+    `update ticket_phone p
+        set serial_hash = h.hash
+       from unnest($2::text[], $3::bytea[]) as h(side, hash)
+      where p.ticket_id = $1 and p.side = h.side`,
+    [ticketId, phones.map(({ side }) => side), phones.map(({ serialHash }) => serialHash)],
+  )
   await change(
     client,
     `update ticket

@@ -17,7 +17,7 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   const warden = people({ seed: 41, count: 388, style: 'traps' })
   await add(pool, { serial: 'OR5-4417-K2', model: 'Orrin 5', version: '13', port: 3, free: 9_300_000_000 })
   await fill(pool, 'OR5-4417-K2', warden)
-  await fillMore(pool, 'OR5-4417-K2', { seed: 44, calls: 480, events: 260, messages: 640, photos: 412, apps: 34 })
+  await fillMore(pool, 'OR5-4417-K2', { seed: 44, calls: 600, events: 260, messages: 8900, photos: 412, apps: 34 })
   // some of what the old phone holds is on the new one already, and some of its own besides
   const there = warden.slice(0, 22).map(({ person }) => ({ person, storage: 'account' }))
   // and of some more it knows a name and a number, or something the old one does not

@@ -121,7 +121,7 @@ describe('faults on the screen', () => {
     const { page } = await counted(900)
     await page.getByRole('button', { name: /^Carry 900 contacts/ }).click()
     await page.getByRole('button', { name: 'Pause' }).waitFor()
-    for (const name of ['Pause', 'Stop here; what is over stays over']) {
+    for (const name of ['Pause', 'Stop here; what came over stays']) {
       const at = (await page.getByRole('button', { name }).boundingBox())!
       await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2)
       await page.mouse.down({ clickCount: 2 })

@@ -70,7 +70,7 @@ describe('second thoughts', () => {
     await expect
       .poll(async () => Number((await figure(page, 'contacts', 'carried')).replace(',', '')), { timeout: 20_000 })
       .toBeGreaterThan(0)
-    await press(page, 'Stop here; what is over stays over')
+    await press(page, 'Stop here; what came over stays')
     await press(page, 'Choose again what is carried')
     await page.getByRole('button', { name: 'None', exact: true }).click()
     const count = async (column: string) => Number((await figure(page, 'contacts', column)).replace(/[^\d]/g, ''))

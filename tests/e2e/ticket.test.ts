@@ -69,7 +69,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
       await practice.locator(`[data-phone="${serial}"]`).getByRole('button', { name: 'Answer “yes”' }).click()
     }
     // what no phone can report, a person looks at
-    await press(page, 'Looked at: it is so')
+    await press(page, 'I have looked: it is done')
     await page.getByRole('button', { name: /^Count in the Orrin 5/ }).waitFor()
     await practice.close()
   })
@@ -230,7 +230,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     await page.keyboard.press('Escape')
     // conversations, too, by who writes in them
     await page.goto(`${running.url}/tickets/${number}?open=messages.by-group.old`)
-    const all = Number(await page.getByTestId('groups-total').innerText())
+    const all = Number((await page.getByTestId('groups-total').innerText()).replace(',', ''))
     await page.getByPlaceholder('Search by name or number').fill('7700 9001')
     await expect.poll(async () => Number(await page.getByTestId('groups-total').innerText())).toBeLessThan(all)
     await page.getByPlaceholder('Search by name or number').fill('nobody of that name')

@@ -28,7 +28,7 @@ watch(
 </script>
 
 <template>
-  <aside class="border-l border-rule pl-6" aria-labelledby="crosses" aria-live="polite">
+  <aside class="border-l border-rule pl-6" aria-labelledby="crosses">
     <h2 id="crosses" class="mb-1 text-[0.95rem]">What crosses</h2>
     <p v-if="!pair" class="text-soft">Name both phones to see what comes over whole, what changes on the way, and what can’t cross.</p>
     <template v-else>

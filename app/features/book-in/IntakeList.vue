@@ -1,12 +1,18 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
 import { intakeQuestions, judgeIntake, type IntakeAnswers } from '#core/phones/intake.ts'
+import { useLive } from '../../composables/use-live.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { words } from '../../words/words.ts'
 
 /** Can we take it? Each answer that is not plain go says what to tell the customer. */
 const answers = defineModel<IntakeAnswers>({ required: true })
 const result = computed(() => judgeIntake(answers.value))
+const { say } = useLive()
+watch(
+  () => [words.intakeVerdicts[result.value.verdict], ...result.value.because.map((b) => b.sentence)].join('. '),
+  (line) => say(line),
+)
 const tones = { go: 'run', limit: 'note', no: 'bad' } as const
 /** The plain answer of a question stands first. */
 const nothingAgainst = () => (answers.value = Object.fromEntries(intakeQuestions.map((q) => [q.code, q.answers[0]])) as IntakeAnswers)
@@ -46,7 +52,7 @@ const answer = (code: string, value: string) => (answers.value = { ...answers.va
         </span>
       </fieldset>
     </div>
-    <div class="mt-2.5 space-y-1.5" aria-live="polite">
+    <div class="mt-2.5 space-y-1.5">
       <p
         class="font-semibold"
         :class="{

@@ -4,6 +4,7 @@ import { RadioGroup, RadioGroupLabel, RadioGroupOption } from '@headlessui/vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import RightPhoneDialog from '../ready/RightPhoneDialog.vue'
 import { fileHolds, useFile } from './use-file.ts'
 import { pickOfPort, type ListedPort, type Model, type PhoneChoice } from './phone-choice.ts'
 
@@ -12,12 +13,21 @@ const props = defineProps<{ side: 'old' | 'new'; ports: readonly ListedPort[]; m
 const choice = defineModel<PhoneChoice | null>({ required: true })
 const { sentence, isReading, preview, take } = useFile((file) => (choice.value = file))
 const isOver = ref(false)
+/** A phone that was on another ticket today: asked about before it is the new one. */
+const asks = ref<(NonNullable<InstanceType<typeof RightPhoneDialog>['$props']['asks']> & { serial: string }) | null>(null)
 
 const value = computed(() => choice.value?.serial ?? (choice.value?.link === 'file' ? 'file' : choice.value ? 'model' : ''))
 const modelName = computed(() => (value.value === 'model' ? `${choice.value!.maker}|${choice.value!.model}` : ''))
 function pick(serial: string) {
   const listed = props.ports.find(({ port, isGone }) => !isGone && port.phone?.serial === serial)
-  if (listed) choice.value = pickOfPort(listed.port)
+  if (!listed) return
+  const { seenToday, phone, port } = listed.port
+  if (props.side === 'new' && seenToday && asks.value === null) {
+    asks.value = { side: props.side, model: phone!.model, port, seenToday, booked: null, serial }
+    return
+  }
+  asks.value = null
+  choice.value = pickOfPort(listed.port)
 }
 function pickModel(event: Event) {
   const [maker, model] = (event.target as HTMLSelectElement).value.split('|')
@@ -85,7 +95,7 @@ function drop({ dataTransfer }: DragEvent) {
         class="mt-1 w-full text-xs file:mr-2 file:rounded-[3px] file:border file:border-ink file:bg-sheet file:px-2 file:py-1 file:font-semibold"
         @change="take(($event.target as HTMLInputElement).files?.[0])"
       />
-      <span v-if="isReading" role="status" class="mt-1 block text-xs" data-testid="file-preview"
+      <span v-if="isReading" class="mt-1 block text-xs" data-testid="file-preview"
         ><strong>Preview.</strong>
         <template v-if="preview"
           >{{ fileHolds(preview.items)
@@ -93,8 +103,9 @@ function drop({ dataTransfer }: DragEvent) {
           {{ preview.isDone ? 'taking it in…' : `after ${bytes(preview.readBytes)}…` }}</template
         ><template v-else>Looking into the file…</template></span
       >
-      <strong v-else-if="choice?.link === 'file'" role="status">{{ fileHolds(choice.held ?? {}) }} in the file</strong>
+      <strong v-else-if="choice?.link === 'file'">{{ fileHolds(choice.held ?? {}) }} in the file</strong>
     </label>
+    <RightPhoneDialog :asks="asks" @no="asks = null" @yes="pick(asks!.serial)" />
     <SentenceBox v-if="sentence" tone="bad" class="mt-2">{{ sentence }}</SentenceBox>
   </fieldset>
 </template>

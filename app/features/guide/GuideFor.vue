@@ -78,7 +78,7 @@ const forKinds = (kinds: readonly string[]) => (kinds.length === 6 ? 'every kind
           <summary class="cursor-pointer">
             <strong>{{ need.title }}</strong>
             <span class="text-xs text-soft"
-              >for {{ forKinds(need.kinds) }}{{ need.weight === 'warn' ? ', better, not a must' : ''
+              >for {{ forKinds(need.kinds) }}{{ need.weight === 'warn' ? ', recommended' : ''
               }}{{ need.seenBy === 'person' ? ', looked at by you' : '' }}</span
             >
           </summary>

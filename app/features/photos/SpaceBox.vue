@@ -33,7 +33,7 @@ const wayWords = (out: MediaPlan['waysOut'][number]) =>
           <td class="px-2.5 text-right whitespace-nowrap">{{ bytes(line.n) }}</td>
         </tr>
         <tr v-if="plan.space" class="border-t border-ink font-bold" :class="plan.space.fits ? '' : 'text-madder'">
-          <th scope="row" class="px-2.5 py-1 text-left">{{ plan.space.fits ? 'Free when all is over' : 'Missing' }}</th>
+          <th scope="row" class="px-2.5 py-1 text-left">{{ plan.space.fits ? 'Free afterwards' : 'Missing' }}</th>
           <td class="px-2.5 text-right whitespace-nowrap">{{ bytes(plan.space.fits ? plan.space.leftBytes : plan.space.shortBytes) }}</td>
         </tr>
         <tr class="border-t border-rule">

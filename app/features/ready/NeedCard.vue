@@ -21,7 +21,7 @@ const say = (how: 'ticked' | 'waived' | 'open') =>
   <div :data-need-card="need.code" :data-state="need.state">
     <h3 class="mb-1 font-body font-semibold">
       {{ isOpen ? need.title : need.met
-      }}<span v-if="need.weight === 'warn'" class="ml-1.5 text-xs font-normal text-soft">better, not a must</span>
+      }}<span v-if="need.weight === 'warn'" class="ml-1.5 text-xs font-normal text-soft">recommended</span>
     </h3>
     <p v-if="need.why" class="mb-2 text-soft">{{ need.why }}</p>
     <StepList v-if="isOpen" :steps="need.steps" />
@@ -29,7 +29,9 @@ const say = (how: 'ticked' | 'waived' | 'open') =>
     <p v-else-if="need.state === 'unmet'" class="mt-2 text-xs text-soft">It ticks itself when the phone reports it.</p>
     <p v-else-if="need.state === 'waived'" class="text-ochre">Waived: {{ words.waiveReasons[need.reason ?? ''] ?? need.reason }}.</p>
     <div class="mt-3 flex flex-wrap gap-1.5">
-      <AppButton v-if="need.state === 'ask'" look="accent" :busy="busy === 'need'" @click="say('ticked')">Looked at: it is so</AppButton>
+      <AppButton v-if="need.state === 'ask'" look="accent" :busy="busy === 'need'" @click="say('ticked')"
+        >I have looked: it is done</AppButton
+      >
       <AppButton v-if="isOpen && !isWaiving" look="quiet" @click="isWaiving = true">Go on without it…</AppButton>
       <AppButton v-if="need.state === 'ticked' || need.state === 'waived'" look="quiet" :busy="busy === 'need'" @click="say('open')"
         >Take that back</AppButton

@@ -35,8 +35,8 @@ const columns = computed(() => columnsFor(props.ledger))
       </tr>
     </tbody>
   </table>
-  <p class="mb-5 text-xs text-soft print:mb-3">
-    The count of the old phone is the sum of the columns after it, up to Not over; a column that is empty for every kind is left out.
+  <p class="mb-5 text-xs text-soft print:mb-2 print:text-[0.6rem] print:leading-tight">
+    The count of the old phone is the sum of the columns after it, up to Did not come; a column that is empty for every kind is left out.
     Expected is the first count of the new phone and what it took; who was joined with a contact that was there adds none.
   </p>
 </template>

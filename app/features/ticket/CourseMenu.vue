@@ -107,7 +107,7 @@ const overThere = computed(() =>
   </Menu>
   <AppDialog :open="open !== null" :title="open ? titles[open] : ''" @close="open = null">
     <p v-if="open === 'rest'" class="mb-3 text-soft">
-      What runs stops where it is; what is over stays over. The OLD {{ ticket.old.model }} and the NEW {{ ticket.new.model }} can be pulled,
+      What runs stops where it is; what came over stays. The OLD {{ ticket.old.model }} and the NEW {{ ticket.new.model }} can be pulled,
       and the ticket rests until it is taken up again on any ports. The sheet as it stands says “interim”.
     </p>
     <p v-else-if="open === 'kinds'" class="mb-3 text-soft">

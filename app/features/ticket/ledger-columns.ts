@@ -16,7 +16,7 @@ export interface Column {
 }
 
 /**
- * The ledger's columns. A row adds up by eye: the count of the old phone is the sum of all columns up to Not over;
+ * The ledger's columns. A row adds up by eye: the count of the old phone is the sum of all columns up to Did not come;
  * the expected count is the first count, what the new phone took, and what is still to come.
  */
 export const columns: readonly Column[] = [
@@ -43,7 +43,7 @@ export const columns: readonly Column[] = [
     of: (r) => r.fates.editedThere,
     folds: true,
   },
-  { key: 'notOver', head: 'Not over', group: 'way', opens: 'notOver', of: countNotOver, isBad: (r) => r.fates.lost > 0 },
+  { key: 'notOver', head: 'Did not come', group: 'way', opens: 'notOver', of: countNotOver, isBad: (r) => r.fates.lost > 0 },
   { key: 'first', head: 'First count', group: 'new', opens: 'first', of: (r) => r.new.first },
   { key: 'expected', head: 'Expected', group: 'new', opens: null, of: (r) => r.new.expected },
   {

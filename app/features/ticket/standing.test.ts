@@ -142,7 +142,7 @@ describe('a ticket’s one line', () => {
     [
       'paused by hand',
       { stage: 'carry-over', run: run({ state: 'held' }) },
-      'Not yet: Paused. What is over stays over; it goes on from here when you resume.',
+      'Not yet: Paused. What came over stays; it goes on from here when you resume.',
       'Next: resume',
     ],
     [
@@ -242,7 +242,7 @@ describe('a ticket’s one line', () => {
 })
 
 describe('the ledger’s columns', () => {
-  it('add up by eye: the count is the sum of all columns up to Not over, whatever the fates', () => {
+  it('add up by eye: the count is the sum of all columns up to Did not come, whatever the fates', () => {
     const fates = Object.fromEntries(Object.keys(none).map((fate, i) => [fate, 2 ** i])) as LedgerRow['fates']
     const total = Object.values(fates).reduce((a, b) => a + b)
     const full = row({ fates, old: { ...row().old, read: total - 5, late: 5 } })

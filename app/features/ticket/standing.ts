@@ -99,7 +99,7 @@ const ofOneKind: readonly string[] = ['PermissionMissing', 'CountNotMet', 'Still
 
 /** What a run does now, with figures; or what it waits for. */
 export function runLine(run: RunView, ticket: Pick<TicketSummary, 'old' | 'new'>): string {
-  if (run.state === 'held') return 'Paused. What is over stays over; it goes on from here when you resume.'
+  if (run.state === 'held') return 'Paused. What came over stays; it goes on from here when you resume.'
   if (run.state === 'paused') {
     const phone = run.side ? `${phoneName(ticket[run.side])}: ` : ''
     const sentence = run.reason && isErrorCode(run.reason) ? errors[run.reason].sentence : 'It waits.'

@@ -53,7 +53,7 @@ const print = () => {
 </script>
 
 <template>
-  <main class="mx-auto min-h-screen max-w-[205mm] bg-white p-10 text-[0.82rem] print:p-0 print:text-[0.66rem] print:leading-[1.28]">
+  <main class="mx-auto min-h-screen max-w-[205mm] bg-white p-10 text-[0.82rem] print:p-0 print:text-[0.66rem] print:leading-[1.24]">
     <div class="no-print mb-6 flex items-center gap-3">
       <AppButton look="accent" @click="print">Print the sheet</AppButton>
       <NuxtLink :to="`/tickets/${route.params.number}`" class="underline">Back to the ticket</NuxtLink>
@@ -87,7 +87,7 @@ const print = () => {
         <dd>{{ sheet.ticket.bookedBy }}</dd>
       </dl>
       <p v-if="sheet.ticket.restingAt" class="mb-1">
-        Stopped on {{ when(sheet.ticket.restingAt) }}; both phones were given back. What is over stays over, and the work can be taken up
+        Stopped on {{ when(sheet.ticket.restingAt) }}; both phones were given back. What came over stays, and the work can be taken up
         again.
       </p>
       <p class="mb-3 font-head text-base font-semibold">
@@ -149,7 +149,7 @@ const print = () => {
         {{ a.by || 'The customer (name erased)' }} accepted {{ words.kinds[a.kind]!.toLowerCase() }}, {{ acceptedWords(a) }},
         {{ when(a.at) }}.
       </p>
-      <footer class="mt-16 grid break-inside-avoid print:mt-7 grid-cols-2 gap-12">
+      <footer class="mt-16 grid break-inside-avoid print:mt-5 grid-cols-2 gap-12">
         <div class="border-t border-ink pt-1">
           Customer<span v-if="sheet.signed">: {{ sheet.signed.by ?? 'name erased' }}, {{ when(sheet.signed.at) }}</span>
         </div>

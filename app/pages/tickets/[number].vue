@@ -125,7 +125,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
             @months="(kind) => open({ what: 'months', kind })"
           />
           <p v-if="notYetChecked > 0" class="mt-1.5 text-xs text-soft">
-            {{ say(notYetChecked) }} carried or changed, not yet checked on the new phone.
+            {{ say(notYetChecked) }} carried or changed, not checked on the new phone yet.
           </p>
           <p v-if="Object.keys(ticket.cannot).length > 0" class="mt-2 text-soft" data-testid="cannot">
             Can’t cross between these phones:

@@ -126,7 +126,11 @@ function isReasonAsked({ source, search }: ListQuery): boolean {
 const leftPrefix = 'left-'
 /** Why an item is left that nobody chose to leave: by the storage it is in. */
 export const leftReason = (storage: string) => `${leftPrefix}${storage}`
-const isLeftAsked = ({ reason }: Search) => reason.startsWith(leftPrefix)
+
+/** Such a reason is a storage by another name: what is asked by it is looked for there. */
+export function byStorage<S extends { readonly reason: string; readonly storage: string }>(search: S): S {
+  return search.reason.startsWith(leftPrefix) ? { ...search, reason: '', storage: search.reason.slice(leftPrefix.length) } : search
+}
 
 function conditions(query: ListQuery): { text: string; values: unknown[] } {
   const { source, search } = query
@@ -140,8 +144,7 @@ function conditions(query: ListQuery): { text: string; values: unknown[] } {
     const [from, to] = spanOf(search.when)
     text += ` and i.at >= ${value(from)} and i.at < ${value(to)}`
   }
-  if (isLeftAsked(search)) text += ` and i.storage = ${value(search.reason.slice(leftPrefix.length))}`
-  else if (isReasonAsked(query)) text += ` and ${value(search.reason)} = any(shown_reasons(e))`
+  if (isReasonAsked(query)) text += ` and ${value(search.reason)} = any(shown_reasons(e))`
   return { text, values }
 }
 

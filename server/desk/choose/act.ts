@@ -5,6 +5,7 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
+import { byStorage } from '../../book/listing/listing.queries.ts'
 import { chooseAll, chooseSlice, chooseSome } from '../../book/entries/entries.queries.ts'
 import { takeWay } from '../../book/entries/media.queries.ts'
 import { facetSql } from '../../book/listing/facets.ts'
@@ -35,7 +36,7 @@ export function choose(
       if (seqs.length > 0) await chooseSome(client, { ...scope, seqs, isChosen })
     }
     if (body.slice) {
-      const { facet, ...slice } = body.slice
+      const { facet, ...slice } = byStorage(body.slice)
       const sql = facetSql(facet)
       if (facet && !sql) throw new Problem('BadRequest', { fields: ['slice.facet'] })
       await chooseSlice(client, scope, { ...slice, facetSql: sql ?? null })

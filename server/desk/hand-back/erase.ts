@@ -6,6 +6,7 @@ import { maybeActiveRun } from '../../runs/runs.queries.ts'
 import { eraseContents } from '../../book/forget.queries.ts'
 import { setErased } from '../../case/tickets.queries.ts'
 import { deleteUploads } from '../../endpoints/uploads.queries.ts'
+import { serialHash } from '../../vault/keys.ts'
 import { dropUpload } from '../../endpoints/upload-store.ts'
 
 /**
@@ -20,7 +21,12 @@ export async function handBackAndErase(services: Services, number: string, typed
     const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
     const ids = phones.flatMap((phone) => (phone.upload_id ? [phone.upload_id] : []))
     await eraseContents(client, ticket.id)
-    await setErased(client, ticket.id, ledger)
+    await setErased(client, ticket.id, {
+      ledger,
+      phones: phones.flatMap(({ side, link, serial }) =>
+        serial && link === 'standin' ? [{ side, serialHash: serialHash(services.config.masterKey, serial) }] : [],
+      ),
+    })
     await deleteUploads(client, ids)
     return ids
   })

@@ -12,6 +12,7 @@ import type { Services } from '../../base/services.ts'
 import { maybeShowing } from '../../vault/showing.queries.ts'
 import { facetSql } from '../../book/listing/facets.ts'
 import {
+  byStorage,
   countGroups,
   countListed,
   listedPage,
@@ -36,8 +37,9 @@ type Search = z.infer<typeof searchBody>
 export async function readEntries(
   services: Services,
   number: string,
-  { search, staffId }: { search: Search; staffId: number },
+  { search: asked, staffId }: { search: Search; staffId: number },
 ): Promise<Page> {
+  const search = byStorage(asked)
   mustBeFacet(search)
   return onOpenTicket(services, number, { kindCode: search.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
     if (search.text && !isShowing) throw new Problem('ShowingNotAllowed')
@@ -71,8 +73,9 @@ export async function readEntries(
 export async function countEntries(
   services: Services,
   number: string,
-  { search, staffId }: { search: Search; staffId: number },
+  { search: asked, staffId }: { search: Search; staffId: number },
 ): Promise<number> {
+  const search = byStorage(asked)
   mustBeFacet(search)
   return onOpenTicket(
     services,

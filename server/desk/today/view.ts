@@ -3,7 +3,9 @@ import type { PortView } from '#contracts/link/index.ts'
 import { snapshot, type Client } from '../../base/db/sql.ts'
 import type { Services } from '../../base/services.ts'
 import { readLedgers } from '../../book/ledger.ts'
-import { manyKinds, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed } from '../../case/tickets.queries.ts'
+import { manyKinds, manyOfToday, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed } from '../../case/tickets.queries.ts'
+import { oneShop } from '../../base/shop.queries.ts'
+import { serialHash } from '../../vault/keys.ts'
 import { readBench } from '../../endpoints/ports.ts'
 import { readGuides } from '../../ready/guides.ts'
 import { readReadyRows } from '../../ready/ready.ts'
@@ -35,6 +37,14 @@ export async function readTodayFrom(
     client,
     ports.flatMap(({ phone }) => (phone ? [phone.facts.serial] : [])),
   )
+  const hashes = new Map(
+    ports.flatMap(({ phone }) =>
+      phone && !owners.some(({ serial }) => serial === phone.facts.serial)
+        ? [[phone.facts.serial, serialHash(services.config.masterKey, phone.facts.serial)] as const]
+        : [],
+    ),
+  )
+  const past = hashes.size > 0 ? await manyOfToday(client, [...hashes.values()], (await oneShop(client)).zone) : []
   const ready = new Map<string, TicketView['ready']>()
   const summaries = tickets.map((ticket) => {
     const sides = sidesOf({ ticket, phones: phones.filter((phone) => phone.ticket_id === ticket.id), ports, guides, rows })
@@ -55,7 +65,9 @@ export async function readTodayFrom(
       const owner = owners.find((o) => o.serial === view.phone?.facts.serial)
       const run = owner && runs.find((r) => r.ticket_id === owner.ticket_id && r.state === 'running')
       const summary = owner && summaries.find((t) => t.number === owner.number)
-      return portOf(view, { owner, run, summary, offers: unnamed })
+      const hash = view.phone && hashes.get(view.phone.facts.serial)
+      const seenToday = hash ? (past.findLast((row) => row.serial_hash.equals(hash))?.number ?? null) : null
+      return { ...portOf(view, { owner, run, summary, offers: unnamed }), seenToday }
     }),
   }
   return { today, ready }
@@ -68,7 +80,10 @@ interface PortContext {
   readonly offers: readonly { ticket: string; side: 'old' | 'new'; maker: string; model: string }[]
 }
 
-function portOf({ port, phone, drawsPower }: PortView, { owner, run, summary, offers }: PortContext): TodayView['ports'][number] {
+function portOf(
+  { port, phone, drawsPower }: PortView,
+  { owner, run, summary, offers }: PortContext,
+): Omit<TodayView['ports'][number], 'seenToday'> {
   const none = {
     batteryPercent: null,
     isCharging: false,

@@ -25,10 +25,10 @@ const over = computed(() => props.ticket.ledger.reduce((sum, { fates }) => sum +
     @resume="$emit('act', 'resume', ofTicket(routes.resumeRun))"
   />
   <p v-if="ticket.run?.type === 'carry'" class="text-soft">
-    It goes on when this page is closed. When it is over, the new phone is counted afresh by itself.
+    It goes on when this page is closed. When all has come over, the new phone is counted afresh by itself.
   </p>
   <template v-else-if="!ticket.run && waiting > 0 && ticket.areRolesFrozen">
-    <p class="mb-3 text-soft">{{ itemsOf(pending) }} still {{ waiting === 1 ? 'waits' : 'wait' }}. Nothing that is over is sent again.</p>
+    <p class="mb-3 text-soft">{{ itemsOf(pending) }} still {{ waiting === 1 ? 'waits' : 'wait' }}. Nothing that came over is sent again.</p>
     <AppButton look="accent" class="w-full" :busy="busy === 'carry'" @click="$emit('carry')"
       >Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton
     >

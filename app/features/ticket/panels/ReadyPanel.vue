@@ -5,9 +5,9 @@ import { computed, ref } from 'vue'
 import { ArrowLeftRight } from '@lucide/vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
-import AppDialog from '../../../components/base/AppDialog.vue'
 import { api } from '../../../composables/use-api.ts'
 import { useTickets } from '../../../stores/tickets.ts'
+import RightPhoneDialog from '../../ready/RightPhoneDialog.vue'
 import NeedCard from '../../ready/NeedCard.vue'
 
 /** What to see to next, in steps; and which phone is which. */
@@ -45,22 +45,24 @@ const exchange = () =>
 const isReplacing = ref<'old' | 'new' | null>(null)
 const mark = (side: 'old' | 'new') =>
   api(routes.markPort, { params: { port: props.ticket[side].port }, body: { text: side === 'old' ? 'OLD' : 'NEW' } }).catch(() => undefined)
-/** A phone of another model than was booked: asked about before it is named. */
-const isOther = ref<{ side: 'old' | 'new'; model: string; port: number } | null>(null)
-function takeInstead(side: Parameters<typeof take>[0]) {
+/** A phone that may be the wrong one: asked about before it is named. */
+const asks = ref<InstanceType<typeof RightPhoneDialog>['$props']['asks']>(null)
+function takeInstead(side: 'old' | 'new') {
   const port = free.value.find(({ phone }) => phone?.serial === chosen.value[side])
-  if (port?.phone && port.phone.model !== props.ticket[side].model && !isOther.value) {
-    isOther.value = { side, model: port.phone.model, port: port.port }
+  const booked = props.ticket[side].model
+  const isOther = port?.phone && port.phone.model !== booked
+  if (port?.phone && !asks.value && (isOther || port.seenToday)) {
+    asks.value = { side, model: port.phone.model, port: port.port, seenToday: port.seenToday, booked: isOther ? booked : null }
     return
   }
-  isOther.value = null
+  asks.value = null
   take(side)
   isReplacing.value = null
 }
 </script>
 
 <template>
-  <section v-if="shown" class="mb-4 border border-t-[3px] border-rule border-t-ochre bg-sheet p-3" aria-live="polite">
+  <section v-if="shown" class="mb-4 border border-t-[3px] border-rule border-t-ochre bg-sheet p-3">
     <p class="mb-1.5 text-xs font-semibold text-soft">{{ name(shown.side) }}</p>
     <NeedCard
       :key="`${shown.side} ${shown.need.code}`"
@@ -95,20 +97,7 @@ function takeInstead(side: Parameters<typeof take>[0]) {
     >
   </form>
 
-  <AppDialog :open="isOther !== null" title="Is it the right phone?" @close="isOther = null">
-    <template v-if="isOther">
-      <p class="mb-3">
-        Port {{ isOther.port }} has a <strong>{{ isOther.model }}</strong>. Booked as the {{ isOther.side === 'old' ? 'OLD' : 'NEW' }} phone
-        is a <strong>{{ ticket[isOther.side].model }}</strong>.
-      </p>
-      <div class="flex flex-wrap gap-2">
-        <AppButton look="accent" @click="isOther = null">No: choose another port</AppButton>
-        <AppButton look="danger" @click="takeInstead(isOther.side)"
-          >Yes: the {{ isOther.model }} is the {{ isOther.side === 'old' ? 'OLD' : 'NEW' }} phone</AppButton
-        >
-      </div>
-    </template>
-  </AppDialog>
+  <RightPhoneDialog :asks="asks" @no="asks = null" @yes="takeInstead(asks!.side)" />
 
   <div v-if="!ticket.areRolesFrozen" class="space-y-1.5">
     <AppButton

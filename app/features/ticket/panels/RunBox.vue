@@ -26,7 +26,7 @@ const kindsOf = (kinds: readonly string[]) =>
       >{{ runLine(run, ticket) }}<template v-if="run.state !== 'held'"> It goes on by itself.</template></SentenceBox
     >
     <template v-else>
-      <p class="font-semibold text-slate first-letter:uppercase" role="status">{{ runLine(run, ticket) }}</p>
+      <p class="font-semibold text-slate first-letter:uppercase">{{ runLine(run, ticket) }}</p>
       <div
         class="h-2 border border-slate/50 bg-sheet"
         role="progressbar"
@@ -72,6 +72,6 @@ const kindsOf = (kinds: readonly string[]) =>
       <AppButton v-if="run.state === 'held'" look="accent" :busy="busy === 'resume'" @click="$emit('resume')">Resume</AppButton>
       <AppButton v-else :busy="busy === 'pause'" @click="$emit('pause')">Pause</AppButton>
     </div>
-    <AppButton look="quiet" class="w-full" :busy="busy === 'stop'" @click="$emit('stop')">Stop here; what is over stays over</AppButton>
+    <AppButton look="quiet" class="w-full" :busy="busy === 'stop'" @click="$emit('stop')">Stop here; what came over stays</AppButton>
   </div>
 </template>
