@@ -33,7 +33,8 @@ export const usualBytes = 1_000_000
 /** How deep JSON may be nested. */
 export const mostDepth = 32
 
-const nothing = z.object({})
+/** A part of a call that says nothing. */
+export const nothing = z.object({})
 /** What a call answers that says nothing but that it was done. */
 export const done = z.object({ ok: z.literal(true) })
 

@@ -27,7 +27,7 @@ import {
   putBackBody,
   restBody,
 } from './ready.ts'
-import { done, route, type Route } from './route.ts'
+import { done, nothing, route, type Route } from './route.ts'
 import {
   acceptBody,
   againBody,
@@ -68,7 +68,7 @@ const withTicket = z.object({ with: z.literal('ticket').optional() })
 const person = z.object({ name: z.string(), initials: z.string() })
 
 /** An act of a ticket: who asks for it has the ticket, as it stands then, in the same answer. */
-const act = <P extends z.ZodType, B extends z.ZodType = z.ZodObject<{}>, R extends z.ZodType = typeof done>(
+const act = <P extends z.ZodType, B extends z.ZodType = typeof nothing, R extends z.ZodType = typeof done>(
   wish: Omit<Parameters<typeof route<P, z.ZodType, B, R>>[0], 'query'>,
 ) => ({
   ...route<P, typeof withTicket, B, R>({ ...wish, query: withTicket }),

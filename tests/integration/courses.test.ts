@@ -6,6 +6,7 @@ import { decide } from '#server/desk/choose/joinings.ts'
 import { callOff, sign } from '#server/desk/hand-back/act.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { readSheet } from '#server/desk/hand-back/sheet.ts'
+import { readToday } from '#server/desk/today/view.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
 import { setPutBack } from '#server/ready/act-ready.ts'
 import { stopTicketRun } from '#server/desk/carry/act.ts'
@@ -644,6 +645,15 @@ describe.concurrent('every ticket has an end', () => {
       expect([erased.isErased, erased.customer, erased.signed!.by, erased.signed!.digest]).toEqual([true, null, null, again.signed!.digest])
       expect(erased.ticket.ledger).toEqual(again.ticket.ledger)
       expect(JSON.stringify(erased)).not.toMatch(/Harrow/)
+      // a phone that comes again today is known by a hash of its serial, and no serial is kept
+      const { ports } = await readToday(shop.services)
+      expect(ports.find(({ phone }) => phone?.serial === old.serial)).toMatchObject({ ticket: null, seenToday: number })
+      const kept = await shop.services.pool.query(
+        'select p.* from ticket_phone p join ticket t on t.id = p.ticket_id where t.number = $1',
+        [number],
+      )
+      expect(kept.rows.map(({ serial }) => serial)).toEqual([null, null])
+      expect(JSON.stringify(kept.rows)).not.toContain(old.serial)
       const { rows } = await shop.services.pool.query(
         'select count(*)::int as n from sheet s join ticket t on t.id = s.ticket_id where t.number = $1',
         [number],
