@@ -18,8 +18,8 @@ export interface ContactsCapability {
   readonly amends: boolean
   /** It may join a contact into an equal one by itself. */
   readonly joinsEqual: boolean
-  /** Characters a name may have. */
-  readonly nameMaxChars?: number
+  /** Characters a name may have, its parts with blanks between. */
+  readonly nameMaxChars: number
   /** It keeps a name and numbers, and nothing else. */
   readonly onlyNumbers?: boolean
 }

@@ -5,6 +5,7 @@ import { createInstantReader } from '#core/text/zone.ts'
 import { findModel } from '#core/phones/models.ts'
 import { dialects } from '#standins/dialects/index.ts'
 import { people } from '#standins/demo/people.ts'
+import { recordsOf } from '#standins/phones/records.ts'
 import { standinModels } from '#standins/phones/models.ts'
 
 const tools = {
@@ -58,6 +59,27 @@ describe('phones that give and take contacts in their own dialect', () => {
 })
 
 describe('changes forced by a platform', () => {
+  it.each(standinModels.filter(({ platform }) => platform !== 'keypad').map((model) => [model.model, model] as const))(
+    'a name longer than the %s takes is foretold as cut, and is taken then',
+    (_, model) => {
+      const parts = {
+        ...people({ seed: 5, count: 1 })[0]!.person,
+        given: `${'N'.repeat(700)}💛`,
+        middle: 'M'.repeat(30),
+        family: 'Toolong',
+      }
+      const source = dialects.orrin
+      const changed = contacts.change(read(source.give(source.store(parts))), findModel(model))
+      if ('cannot' in changed) throw new Error(changed.cannot)
+      expect(changed.changes).toContainEqual({ code: 'name-cut', loss: true })
+      expect(changed.item.name).toMatchObject({ middle: 'M'.repeat(30), family: 'Toolong' })
+      const taker = recordsOf(model, 'contacts')!
+      const stored = taker.take(Buffer.from(contacts.write(changed.item, findModel(model))))
+      expect(taker.refuses(stored)).toBeNull()
+      expect(contacts.atoms(read(taker.give(stored)), tools)).toEqual(contacts.atoms(changed.item, tools))
+    },
+  )
+
   const named = (person: (typeof crowd)[number], model: string) => {
     const source = dialects.orrin
     const changed = contacts.change(read(source.give(source.store(person))), findModel(standinModels.find((m) => m.model === model)!))

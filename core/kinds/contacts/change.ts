@@ -74,8 +74,7 @@ function fit(contact: Contact, can: ContactsCapability, codes: Set<ContactChange
   let text = noteLines.filter(Boolean).join('\n')
   if (text.length > can.noteMaxChars) {
     codes.add('note-cut')
-    text = text.slice(0, can.noteMaxChars)
-    if (/[\ud800-\udbff]$/.test(text)) text = text.slice(0, -1)
+    text = cutTo(text, can.noteMaxChars)
   }
   let { photo } = contact
   if (photo && 'address' in photo) {
@@ -90,8 +89,11 @@ function fit(contact: Contact, can: ContactsCapability, codes: Set<ContactChange
   if (contact.extra.length > 0) codes.add('fields-dropped')
   const { family, given, middle } = contact.phonetic
   if (!can.phonetic && family + given + middle !== '') codes.add('phonetic-dropped')
+  const { name, formattedName } = fitName(contact, can, codes)
   return {
     ...contact,
+    name,
+    formattedName,
     phones,
     relations,
     photo,
@@ -106,6 +108,28 @@ function fit(contact: Contact, can: ContactsCapability, codes: Set<ContactChange
     starred: can.star && contact.starred,
     extra: [],
   }
+}
+
+/** A name as long as the phone takes: its longest part is cut, and the shown name with it. */
+function fitName(
+  { name, formattedName }: Contact,
+  can: ContactsCapability,
+  codes: Set<ContactChangeCode>,
+): Pick<Contact, 'name' | 'formattedName'> {
+  const parts = Object.entries(name) as [keyof Contact['name'], string][]
+  const over = parts.reduce((sum, [, text]) => sum + text.length, parts.length - 1) - can.nameMaxChars
+  const shown = cutTo(formattedName, can.nameMaxChars)
+  if (over <= 0 && shown === formattedName) return { name, formattedName }
+  codes.add('name-cut')
+  if (over <= 0) return { name, formattedName: shown }
+  const [longest, text] = parts.reduce((most, part) => (part[1].length > most[1].length ? part : most))
+  return { name: { ...name, [longest]: cutTo(text, Math.max(1, text.length - over)) }, formattedName: shown }
+}
+
+/** The beginning of a text, no letter taken apart. */
+function cutTo(text: string, chars: number): string {
+  const cut = text.slice(0, chars)
+  return /[\ud800-\udbff]$/.test(cut) ? cut.slice(0, -1) : cut
 }
 
 /** A keypad phone keeps a short name and a few numbers; all else is named as lost. */
