@@ -243,7 +243,7 @@ describe('guards, each with its sentence', () => {
     await page.getByLabel('Which port is the NEW phone in?').selectOption({ label: `port 8: Veyra 14, SPARE-${n}` })
     await press(page, 'This is the NEW phone')
     // another model than was booked: asked about, and nothing is named before it is answered
-    await press(page, 'No: choose another port')
+    await press(page, 'No: choose another phone')
     await page.locator('section[data-side="new"]').getByText('Veyra 12').waitFor()
     await press(page, 'This is the NEW phone')
     await press(page, 'Yes: the Veyra 14 is the NEW phone')

@@ -335,6 +335,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     expect(await page.getByRole('button', { name: 'The sheet is signed' }).isDisabled()).toBe(true)
     await page.getByLabel(/The customer knows that/).check()
     await press(page, 'The sheet is signed')
+    await page.getByRole('heading', { name: 'Hand back and erase' }).waitFor()
     // what was printed before the signature and after it is the same page
     const body = async (of: Page) => {
       await of.getByTestId('digest').waitFor()

@@ -74,7 +74,7 @@ export function followGuide(
         const [code, state] = [await card.getAttribute('data-need-card'), await card.getAttribute('data-state')]
         const sight = await page.locator(`section[data-side="${side}"]`).getAttribute('data-sight')
         const causes = page.locator(`section[data-side="${side}"] [data-cause]`)
-        if (state === 'ask') await card.getByRole('button', { name: 'Looked at: it is so' }).click()
+        if (state === 'ask') await card.getByRole('button', { name: 'I have looked: it is done' }).click()
         else if (sight !== 'absent' && (code === 'seen' || state === 'later') && (await causes.count()) > 0) {
           const at = causeAt[side]++ % (await causes.count())
           const cause = await causes.nth(at).getAttribute('data-cause')

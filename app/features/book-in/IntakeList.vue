@@ -10,7 +10,7 @@ const answers = defineModel<IntakeAnswers>({ required: true })
 const result = computed(() => judgeIntake(answers.value))
 const { say } = useLive()
 watch(
-  () => [words.intakeVerdicts[result.value.verdict], ...result.value.because.map((b) => b.sentence)].join('. '),
+  () => words.intakeVerdicts[result.value.verdict]!,
   (line) => say(line),
 )
 const tones = { go: 'run', limit: 'note', no: 'bad' } as const

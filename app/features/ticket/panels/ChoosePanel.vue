@@ -7,6 +7,7 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import type { GroupedBy } from '../opened.ts'
 import SpaceBox from '../../photos/SpaceBox.vue'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
+import { findModel } from '#core/phones/models.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import LinkButton from '../../../components/base/LinkButton.vue'
 import SmallButton from '../../../components/base/SmallButton.vue'
@@ -30,6 +31,11 @@ const choices = [
   { code: 'none', name: 'None' },
   { code: 'some', name: 'One by one' },
 ] as const
+/** Foretold as possible: which ones it joins, only the phone knows. */
+const joinsEqual = computed(() => {
+  const { write } = findModel(props.ticket.new).capability.contacts
+  return props.row.kind === 'contacts' && !('cannot' in write) && write.joinsEqual
+})
 const canChoose = computed(() => mayChoose(props.ticket))
 function choose(choice: 'all' | 'none' | 'some') {
   emit('act', 'choose', ofKind(routes.choose, forecast.value!.kind, { choice, mode: 'add' }))
@@ -74,6 +80,9 @@ const isOffered = computed(
       <LinkButton @click="$emit('joinings')">{{ people(forecast.onBoth.all) }} on both phones: join or keep both…</LinkButton>
     </p>
     <p class="mb-2 text-xs text-soft">Added beside what the new phone holds: nothing there is overwritten, the identical is not doubled.</p>
+    <p v-if="joinsEqual" class="mb-2 text-xs text-soft">
+      The {{ ticket.new.model }} may join equal contacts into one by itself: those then count as merged, and nothing of them is lost.
+    </p>
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">
       Forecast<template v-if="ticket.forecasts.length > 1"> of {{ words.many[row.kind] }}</template>
     </h3>
