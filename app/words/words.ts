@@ -86,7 +86,7 @@ export const words = {
     editedThere: 'It came over, and its owner changed it on the new phone since.',
     pushedOut: 'It came over, and the new phone let it go: it keeps only its newest.',
     editedNow: 'It came from the old phone, and its owner changed it here since.',
-    leftBehind: 'This ticket wrote it, and it is no item’s record any more.',
+    leftBehind: 'This ticket wrote it, and no item of the old phone stands behind it any more.',
     putBack: 'It was there before, and stands again as it was after a joining was undone.',
     firstPushedOut: 'It was there before, and the phone let it go: it keeps only its newest.',
     pending: 'Not settled yet.',

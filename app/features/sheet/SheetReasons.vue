@@ -16,7 +16,7 @@ defineProps<{ parts: readonly ReasonPart[]; more: ReturnType<typeof moreThanExpe
       </h3>
       <ul class="space-y-0.5 print:space-y-0">
         <li v-for="r in g.reasons" :key="`${r.fate}${r.code}`" class="flex break-inside-avoid gap-2">
-          <strong class="w-8 shrink-0 text-right">{{ number(r.items) }}</strong><span
+          <strong class="min-w-9 shrink-0 text-right">{{ number(r.items) }}</strong><span
             ><template v-if="part.saysFate">{{ words.filters[r.fate] }}: </template>{{ reason(r.code) }}</span
           >
         </li>

@@ -92,12 +92,12 @@ const total = (column: Column) => {
           <th scope="row" class="px-2 py-2.5 text-left font-semibold whitespace-nowrap max-xl:px-1.5">
             <span class="flex items-center justify-between gap-1"
               ><button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)">
-                <component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}
+                <component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" class="max-xl:hidden" />{{ words.kinds[row.kind] }}
               </button>
               <button
                 v-if="canOpen && row.new.first !== null && withMonths.includes(row.kind)"
                 type="button"
-                class="rounded-[3px] p-1 text-soft hover:bg-row hover:text-ink"
+                class="grid size-6 place-items-center rounded-[3px] text-soft hover:bg-row hover:text-ink"
                 :title="`${words.kinds[row.kind]} by month, old against new`"
                 :aria-label="`${words.kinds[row.kind]} by month, old against new`"
                 @click="$emit('months', row.kind)"
@@ -105,7 +105,7 @@ const total = (column: Column) => {
                 <ChartColumn :size="14" aria-hidden="true" /></button
             ></span>
           </th>
-          <td v-for="(c, i) in columns" :key="c.key" class="px-0.5 py-1.5" :class="{ 'border-l border-rule': isFirst(c, i) }">
+          <td v-for="(c, i) in columns" :key="c.key" class="px-0.5 py-1.5 max-xl:px-0" :class="{ 'border-l border-rule': isFirst(c, i) }">
             <button
               type="button"
               class="w-full rounded-[3px] px-1 py-1 text-right text-[0.9rem] max-xl:px-0.5 max-xl:text-[0.78rem] hover:bg-row disabled:cursor-default disabled:hover:bg-transparent"
