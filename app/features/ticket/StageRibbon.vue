@@ -20,6 +20,8 @@ function note(stage: Stage): string {
   const waived = needs.filter((need) => need.state === 'waived').length
   const openSettings = [...ticket.ready.old.putBack, ...ticket.ready.new.putBack].filter((item) => item.state === 'open').length
   if (ticket.erasedAt) return stage === 'hand-back' ? 'erased' : ''
+  // what was changed for the move is being put back: nothing of it is to be seen to
+  if (stage === 'make-ready' && ticket.stage === 'hand-back') return ''
   if (stage === 'make-ready') return unmet > 0 ? `${unmet} to see to` : waived > 0 ? `${waived} waived` : 'both ready'
   const [read, first] = [sum((r) => r.old.read + r.old.late), sum((r) => r.new.first ?? 0)]
   if (stage === 'count-in') return read + first > 0 ? `${number(read)} and ${number(first)}` : ''

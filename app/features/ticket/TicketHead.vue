@@ -7,11 +7,13 @@ import { words } from '../../words/words.ts'
 import { needLine } from './standing.ts'
 import CourseMenu from './CourseMenu.vue'
 
-defineProps<{ ticket: TicketView; zone: string; now: number; busy: string }>()
+const props = defineProps<{ ticket: TicketView; zone: string; now: number; busy: string }>()
 defineEmits<{ act: [name: string, call: TicketCall] }>()
+/** Before they are handed back, phones are as they are to be: nothing is needed of them any more. */
+const lacks = (phone: PhoneOnTicket) => !phone.isReady && props.ticket.stage !== 'hand-back'
 function state(phone: PhoneOnTicket): string {
   if (phone.link === 'file') return 'read from a file'
-  if (!phone.isReady) return needLine(phone) || 'not ready'
+  if (lacks(phone)) return needLine(phone) || 'not ready'
   const free = phone.side === 'new' && phone.freeBytes !== null ? `, ${bytes(phone.freeBytes)} free` : ''
   return `${words.platforms[phone.platform]} ${phone.version}, ${phone.batteryPercent}%${free}`
 }
@@ -31,7 +33,7 @@ function state(phone: PhoneOnTicket): string {
             <div>
               <strong>{{ phone.model }}</strong> <span v-if="phone.port">port {{ phone.port }}</span>
             </div>
-            <div class="text-xs" :class="phone.isReady ? 'text-soft' : 'font-semibold text-ochre'">{{ state(phone) }}</div>
+            <div class="text-xs" :class="lacks(phone) ? 'font-semibold text-ochre' : 'text-soft'">{{ state(phone) }}</div>
           </div>
         </div>
       </template>

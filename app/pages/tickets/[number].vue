@@ -57,7 +57,6 @@ const account = ref<HTMLElement>()
 function openAccount(kind: string) {
   pick(kind)
   account.value?.focus({ preventScroll: true })
-  account.value?.scrollIntoView({ block: 'nearest' })
 }
 const notYetChecked = computed(() => (ticket.value?.ledger ?? []).reduce((sum, r) => sum + r.notYetChecked, 0))
 /** A list that scrolls by itself, and stays beside the ledger however far that is scrolled. */
@@ -85,6 +84,9 @@ watch(
 const tones = { good: 'text-verdigris', note: 'text-ochre', bad: 'text-madder', run: 'text-slate', plain: 'text-ink' }
 useHead({ title: () => `${ticket.value?.run ? '● ' : ''}${number.value} ${standing.value?.short ?? ''} · Corvend` })
 /** Too narrow for a row of figures, or its text too large: a list, a kind each. */
+const scroller = ref<HTMLElement>()
+// another stage begins at its top
+watch(stage, () => scroller.value?.scrollTo({ top: 0 }))
 const isNarrow = useMediaQuery('(max-width: 54em)')
 </script>
 
@@ -100,6 +102,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
       <TouchNow :ticket="ticket" :now="now" />
       <!-- one scroll for both: a panel has its own only where its list is virtual -->
       <div
+        ref="scroller"
         class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_15.5rem] overflow-y-auto [scrollbar-gutter:stable] max-md:grid-cols-1 md:[container-type:size] xl:grid-cols-[minmax(0,1fr)_18.5rem]"
         data-testid="ticket-scroll"
         tabindex="-1"

@@ -50,7 +50,7 @@ function accept() {
   <p v-else-if="lastCheck && !ticket.run" class="mb-2 text-xs text-soft">
     Read afresh at {{ clock(lastCheck, zone) }}, and compared item by item.
   </p>
-  <DifferenceList v-if="canOpen" :ticket="ticket" @open="(f, r, k) => $emit('open', f, r, k)" />
+  <DifferenceList v-if="canOpen" :ticket="ticket" only="differences" @open="(f, r, k) => $emit('open', f, r, k)" />
   <p v-if="onBoth && onBoth.all > 0 && canOpen" class="mb-2 text-xs">
     <LinkButton @click="$emit('joinings')">{{ people(onBoth.joined) }} joined of {{ people(onBoth.all) }} on both phones…</LinkButton>
   </p>
@@ -117,4 +117,5 @@ function accept() {
       >
     </p>
   </div>
+  <DifferenceList v-if="canOpen" class="mt-4" :ticket="ticket" only="notes" @open="(f, r, k) => $emit('open', f, r, k)" />
 </template>

@@ -6,24 +6,20 @@ import { number, reason } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { worstFirst } from './worst-first.ts'
 
-/** All kinds’ differences and notes at once, the worst first; each opens to its items. */
-const props = defineProps<{ ticket: TicketView }>()
+/** All kinds’ differences, or notes, at once, the worst first; each opens to its items. */
+const props = defineProps<{ ticket: TicketView; only: 'differences' | 'notes' }>()
 defineEmits<{ open: [filter: EntryFilter, reason: string, kind: string] }>()
 const lines = computed(() => worstFirst(props.ticket.ledger, props.ticket.reasons))
-const parts = computed(() =>
-  [
-    { head: 'Differences', lines: lines.value.filter(({ weight }) => weight === 'difference') },
-    { head: 'What changed or did not come over, and why', lines: lines.value.filter(({ weight }) => weight !== 'difference') },
-  ].filter((part) => part.lines.length > 0),
-)
+const head = computed(() => (props.only === 'differences' ? 'Differences' : 'What changed or did not come over, and why'))
+const shown = computed(() => lines.value.filter(({ weight }) => (weight === 'difference') === (props.only === 'differences')))
 const isSeveral = computed(() => props.ticket.ledger.length > 1)
 </script>
 
 <template>
-  <template v-for="part in parts" :key="part.head">
-    <h3 class="mb-1 font-body text-xs font-semibold text-soft">{{ part.head }}</h3>
-    <ul class="mb-3 border border-rule bg-sheet" :aria-label="part.head">
-      <li v-for="line in part.lines" :key="`${line.kind} ${line.opens} ${line.code}`" class="border-b border-rule last:border-0">
+  <section v-if="shown.length > 0">
+    <h3 class="mb-1 font-body text-xs font-semibold text-soft">{{ head }}</h3>
+    <ul class="mb-3 border border-rule bg-sheet" :aria-label="head">
+      <li v-for="line in shown" :key="`${line.kind} ${line.opens} ${line.code}`" class="border-b border-rule last:border-0">
         <button
           type="button"
           class="grid w-full grid-cols-[3rem_1fr] gap-2 px-2 py-1.5 text-left hover:bg-row"
@@ -40,5 +36,5 @@ const isSeveral = computed(() => props.ticket.ledger.length > 1)
         </button>
       </li>
     </ul>
-  </template>
+  </section>
 </template>
