@@ -49,6 +49,7 @@ export async function openBenchShop(): Promise<BenchShop> {
         link: null,
         hand: null,
         hosts: [],
+        publicUrl: null,
         leaseMs: 60_000,
         checksReplies: false,
       },

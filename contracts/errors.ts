@@ -60,6 +60,7 @@ export const errors = {
   BadRequest: { status: 400, sentence: 'Something in the form is missing or not possible. See the named fields.' },
   NotSignedIn: { status: 401, sentence: 'Sign in with your name and PIN.' },
   WrongPin: { status: 401, sentence: 'Name and PIN do not go together. Try again.' },
+  TooManyLists: { status: 429, sentence: 'Too many lists were asked for from here. Wait a minute, then try again.' },
   PinThrottled: { status: 429, sentence: 'Too many wrong PINs. Wait a minute, then try again.' },
   WrongOrigin: { status: 403, sentence: 'This request came from another site and was refused.' },
   WrongHost: { status: 421, sentence: 'Corvend does not answer under this address.' },

@@ -131,6 +131,8 @@ function envOf({ urls, dataFolder, masterKeyFile, webPort, practice }: EnvWish):
     NITRO_HOST: '127.0.0.1',
     NITRO_PORT: String(webPort),
     PORT: String(webPort),
+    // where a customer would reach the lists; a shop with an address of its own sets it
+    ...(practice && !process.env.CORVEND_PUBLIC_URL ? { CORVEND_PUBLIC_URL: `http://127.0.0.1:${webPort}` } : {}),
     ...(practice
       ? {
           CORVEND_LINK_URL: `http://127.0.0.1:${practice.linkPort}`,

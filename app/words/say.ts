@@ -101,3 +101,8 @@ export function moment(iso: string): string {
 export function itemsAndReasons(n: number, reasons: number): string {
   return reasons > n && n > 0 ? `${number(n)} ${n === 1 ? 'item' : 'items'}, ${number(reasons)} reasons` : ''
 }
+
+/** “free”, “£2.99” */
+export function price(cents: number): string {
+  return cents === 0 ? 'free' : `£${(cents / 100).toFixed(2)}`
+}

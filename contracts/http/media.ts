@@ -101,5 +101,15 @@ export type CandidatesView = z.infer<typeof candidatesView>
 export const counterpartBody = z.object({ key: oldKey, counterpartId: z.string().max(200).nullable() })
 export const movedBody = z.object({ key: oldKey, isMoved: z.boolean() })
 /** The customer's list of what to install. */
-export const installListView = z.object({ apps: n, link: z.string().nullable(), qr: z.string().nullable() })
+const installedApp = z.object({ name: z.string(), maker: z.string(), use: z.string(), priceCents: n, link: z.string().nullable() })
+/** `link`: the page behind the code; without a public address there is none, and the list is on paper. */
+export const installListView = z.object({
+  apps: n,
+  link: z.string().nullable(),
+  qr: z.string().nullable(),
+  list: z.array(installedApp),
+})
+/** What whoever has the code sees. */
+export const installPageView = z.object({ shop: z.string(), model: z.string(), apps: z.array(installedApp), endsAt: z.string() })
+export type InstallPageView = z.infer<typeof installPageView>
 export type InstallListView = z.infer<typeof installListView>

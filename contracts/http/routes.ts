@@ -8,6 +8,7 @@ import {
   counterpartBody,
   firstBody,
   installListView,
+  installPageView,
   monthsBody,
   monthsView,
   movedBody,
@@ -434,6 +435,17 @@ const apps = {
   }),
 }
 
+const lists = {
+  installPage: route({
+    method: 'GET',
+    path: '/api/lists/{code}',
+    says: 'What a customer installs by hand, for whoever has the code of the sheet.',
+    needs: 'nobody',
+    params: z.object({ code: z.string().regex(/^[A-HJ-NP-Z2-9]{12}$/) }),
+    reply: installPageView,
+  }),
+}
+
 const ofHand = z.object({ path: z.string().regex(/^[\w./-]{1,200}$/) })
 const practice = {
   lookAtPractice: route({
@@ -465,7 +477,7 @@ const practice = {
 }
 
 /** Every call of the HTTP interface, by the name code calls it by. */
-export const routes = { ...session, ...bench, ...line, ...course, ...items, ...apps, ...practice }
+export const routes = { ...session, ...bench, ...line, ...course, ...items, ...apps, ...lists, ...practice }
 export type RouteName = keyof typeof routes
 
 /** All of them, for whoever walks them. */

@@ -14,6 +14,8 @@ export const catalogueApp = z.object({
   /** The least version of the platform it runs on. */
   minVersion: z.number().int().min(1),
   sizeBytes: z.number().int().min(0),
+  /** Where its own store has it. */
+  link: z.url().max(300).optional(),
   /** Bound to one phone: it must be moved by hand before that is wiped. */
   tied: z.enum(['bank', 'codes', 'wallet', 'chat']).nullable(),
 })
@@ -39,7 +41,3 @@ export const counterpartsAnswer = z.object({
   ),
 })
 export type Counterparts = z.infer<typeof counterpartsAnswer>['results'][number]
-
-/** A list of apps to install, kept by the catalogue under a link that says nothing. */
-export const installListRequest = z.object({ platform: z.enum(['android', 'ios']), ids: z.array(z.string().max(200)).min(1).max(500) })
-export const installListAnswer = z.object({ link: z.url().max(200) })

@@ -8,6 +8,8 @@ export interface Config {
   readonly link: { readonly url: string; readonly token: string; readonly idleMs?: number } | null
   readonly hand: { readonly url: string; readonly token: string } | null
   readonly hosts: readonly string[]
+  /** Where customers reach this shop’s pages; null when they can’t. */
+  readonly publicUrl: string | null
   /** Milliseconds; short in tests. */
   readonly leaseMs: number
   /** Every answer is held against its contract; in tests and development. */
@@ -30,6 +32,7 @@ export function getConfig(): Config {
         }
       : null,
     hand: process.env.CORVEND_HAND_URL ? { url: process.env.CORVEND_HAND_URL, token: needed('CORVEND_HAND_TOKEN') } : null,
+    publicUrl: process.env.CORVEND_PUBLIC_URL?.replace(/\/$/, '') || null,
     hosts: (process.env.CORVEND_HOSTS ?? '127.0.0.1,localhost').split(','),
     leaseMs: Number(process.env.CORVEND_LEASE_MS ?? 10_000),
     checksReplies: process.env.CORVEND_CHECK_REPLIES === '1',

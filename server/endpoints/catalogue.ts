@@ -1,7 +1,6 @@
-import { counterpartsAnswer, installListAnswer, type Counterparts } from '#contracts/link/catalogue.ts'
+import { counterpartsAnswer, type Counterparts } from '#contracts/link/catalogue.ts'
 import type { Config } from '../base/config.ts'
 import { LinkError } from './link.ts'
-import { Problem } from '../base/problem.ts'
 import { patience } from '../base/patience.ts'
 
 type Platform = 'android' | 'ios'
@@ -16,13 +15,6 @@ export async function askCounterparts(
   const [found] = parsed.success ? parsed.data.results : []
   if (!found) throw new LinkError('LinkProtocol')
   return found
-}
-
-/** Leaves a list of apps with the catalogue, under a link that says nothing. @throws Problem `CatalogueAway` */
-export async function makeInstallList(config: Pick<Config, 'link'>, list: { platform: Platform; ids: readonly string[] }): Promise<string> {
-  const parsed = installListAnswer.safeParse(await ask(config, 'lists', list).catch(() => null))
-  if (!parsed.success) throw new Problem('CatalogueAway')
-  return parsed.data.link
 }
 
 async function ask({ link }: Pick<Config, 'link'>, what: string, body: unknown): Promise<unknown> {

@@ -68,11 +68,12 @@ export function catalogue(): Made {
     // most are on both platforms under one name; some under another, some on one alone
     const on = dice < 0.62 ? (['android', 'ios'] as const) : dice < 0.81 ? (['android'] as const) : (['ios'] as const)
     for (const platform of on) {
+      const id = `org.example.${slug(maker)}.${slug(base.name)}${platform === 'ios' ? '.mobile' : ''}`
       apps.push({
         ...base,
         platform,
-        id:
-          platform === 'android' ? `org.example.${slug(maker)}.${slug(base.name)}` : `org.example.${slug(maker)}.${slug(base.name)}.mobile`,
+        id,
+        link: `https://apps.example.org/${platform}/${id}`,
         priceCents: next() < 0.12 ? 299 + Math.floor(next() * 4) * 200 : 0,
         regions: next() < 0.07 ? ['DE', 'FR'] : [],
         minVersion: platform === 'ios' ? (next() < 0.1 ? 19 : 15) : next() < 0.1 ? 17 : 11,

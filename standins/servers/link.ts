@@ -32,7 +32,7 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
     const [area, serial, operation, kind, verb] = call.path
     if (area === 'ports') return { ports: await portViews(pool) }
     if (area === 'watch') return watchPhones(call)
-    if (area === 'catalogue') return answerCatalogue(pool, call)
+    if (area === 'catalogue') return answerCatalogue(call)
     if (area !== 'phones' || !serial || !operation) throw new HttpFailure(404, 'NotFound')
     const phone = await findPhone(pool, serial)
     if (!phone || !isVisible(phone, modelOf(phone).platform)) throw new HttpFailure(409, 'NotPlugged')

@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest'
-import { chooseCounterpart, markMoved, readApps, readCandidates, readInstallList } from '#server/desk/choose/apps.ts'
+import { chooseCounterpart, markMoved, readApps, readCandidates } from '#server/desk/choose/apps.ts'
+import { readInstallList, readInstallPage } from '#server/desk/choose/install-list.ts'
 import { show } from '#server/desk/items/show.ts'
 import { sign } from '#server/desk/hand-back/act.ts'
 import { startCheck } from '#server/desk/check-off/act.ts'
@@ -83,7 +84,20 @@ describe('apps on one platform', () => {
   )
 })
 
+/** What the catalogue calls an app of a list: the end of its address there. */
+const idOf = ({ link }: { link: string | null }) => link!.split('/').at(-1)!
+
 describe('apps across platforms', () => {
+  it('the page behind a code ends with its date, is nobody’s without the code, and is not to be tried for', async () => {
+    const { services } = shop
+    const none = 'ABCDEFGHJKLM'
+    await expect(readInstallPage(services, none, 'one')).rejects.toMatchObject({ code: 'NotFound' })
+    for (let i = 0; i < 19; i++) await readInstallPage(services, none, 'one').catch(() => undefined)
+    await expect(readInstallPage(services, none, 'one')).rejects.toMatchObject({ code: 'TooManyLists' })
+    // another address is not held back
+    await expect(readInstallPage(services, none, 'two')).rejects.toMatchObject({ code: 'NotFound' })
+  })
+
   it.concurrent(
     'a counterpart waits on the install list, is changed once the phone reports it, and what is left at hand back is the customer’s',
     () =>
@@ -101,16 +115,30 @@ describe('apps across platforms', () => {
           const list = await readInstallList(shop.services, pair.number, shop.staffId)
           expect(list).toMatchObject({
             apps: waiting,
-            link: expect.stringMatching(/^https:\/\/apps\.example\.org\/l\/[A-Z2-9]{8}$/),
+            link: expect.stringMatching(/^http:\/\/127\.0\.0\.1:1\/list\/[A-Z2-9]{12}$/),
             qr: expect.stringContaining('<svg'),
           })
-          const code = list.link!.split('/').at(-1)!
-          const { apps: listed } = (await (
-            await fetch(`${shop.env.CORVEND_LINK_URL}/catalogue/lists/${code}`, {
-              headers: { authorization: `Bearer ${shop.env.CORVEND_LINK_TOKEN}` },
-            })
-          ).json()) as { apps: { id: string }[] }
-          const ids = listed.map((app) => app.id)
+          // printed once, the code stays what it is
+          expect((await readInstallList(shop.services, pair.number, shop.staffId)).link).toBe(list.link)
+          const page = await readInstallPage(shop.services, list.link!.split('/').at(-1)!, 'a')
+          expect(page).toMatchObject({ model: 'Veyra 12', shop: 'Saltmere Phones' })
+          expect(JSON.stringify(page)).not.toMatch(/Harrow|VN-|T-\d/)
+          const ids = page.apps.map(idOf)
+          // nothing of it stands in clear, and the code is kept nowhere
+          const { rows: kept } = await shop.services.pool.query(
+            'select encode(sealed, $1) as sealed, encode(code_hash, $1) as hash from install_page',
+            ['escape'],
+          )
+          expect(JSON.stringify(kept)).not.toContain(page.apps[0]!.name)
+          expect(JSON.stringify(kept)).not.toContain(list.link!.split('/').at(-1)!)
+          // without a public address it is on paper, and its code holds it as text
+          const onPaper = { ...shop.services, config: { ...shop.services.config, publicUrl: null } }
+          expect(await readInstallList(onPaper, pair.number, shop.staffId)).toMatchObject({
+            apps: waiting,
+            link: null,
+            qr: expect.stringContaining('<svg'),
+            list: page.apps,
+          })
           expect(ids.length).toBeGreaterThan(8)
           // the customer installs three, one of them is thought better of
           for (const id of ids.slice(0, 3)) await shop.hand(`phones/${pair.now.serial}/install`, { id })
@@ -218,12 +246,8 @@ describe('apps across platforms', () => {
       async (pair) => {
         await countIn(shop, pair.number)
         const { link } = await readInstallList(shop.services, pair.number, shop.staffId)
-        const { apps: listed } = (await (
-          await fetch(`${shop.env.CORVEND_LINK_URL}/catalogue/lists/${link!.split('/').at(-1)}`, {
-            headers: { authorization: `Bearer ${shop.env.CORVEND_LINK_TOKEN}` },
-          })
-        ).json()) as { apps: { id: string }[] }
-        await shop.hand(`phones/${pair.now.serial}/install`, { id: listed[0]!.id })
+        const { apps: listed } = await readInstallPage(shop.services, link!.split('/').at(-1)!, 'b')
+        await shop.hand(`phones/${pair.now.serial}/install`, { id: idOf(listed[0]!) })
         const counted = await countIn(shop, pair.number)
         expect(counted.forecasts[0]!.counts.alreadyThere).toBe(1)
         expect((await readInstallList(shop.services, pair.number, shop.staffId)).apps).toBe(row(counted).fates.pending - 1)
@@ -231,7 +255,7 @@ describe('apps across platforms', () => {
         const { key } = (await readApps(shop.services, pair.number, shop.staffId)).rows.find((app) => app.fate === 'alreadyThere')!
         await chooseCounterpart(shop.services, pair.number, { body: { key, counterpartId: null }, staffId: shop.staffId })
         expect((await readTicket(shop.services, pair.number, shop.staffId)).forecasts[0]!.counts.alreadyThere).toBe(0)
-        await chooseCounterpart(shop.services, pair.number, { body: { key, counterpartId: listed[0]!.id }, staffId: shop.staffId })
+        await chooseCounterpart(shop.services, pair.number, { body: { key, counterpartId: idOf(listed[0]!) }, staffId: shop.staffId })
         expect((await readTicket(shop.services, pair.number, shop.staffId)).forecasts[0]!.counts.alreadyThere).toBe(1)
         await carry(shop, pair.number)
         const ticket = await waitFor(shop, pair.number, isChecked, 'check off')

@@ -70,6 +70,7 @@ export async function openShop({
     link: idleMs ? { ...link, idleMs } : link,
     hand,
     hosts: ['127.0.0.1', 'localhost'],
+    publicUrl: 'http://127.0.0.1:1',
     leaseMs,
     checksReplies: true,
   }

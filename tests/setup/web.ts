@@ -19,7 +19,16 @@ export async function startWeb(
   const url = `http://127.0.0.1:${port}`
   const start = async (): Promise<ChildProcess> => {
     const child = spawn(process.execPath, ['.output/server/index.mjs'], {
-      env: { ...process.env, ...shop.env, ...env, NITRO_SHUTDOWN_DISABLED: 'true', NITRO_HOST: '127.0.0.1', NITRO_PORT: port, PORT: port },
+      env: {
+        ...process.env,
+        ...shop.env,
+        CORVEND_PUBLIC_URL: url,
+        ...env,
+        NITRO_SHUTDOWN_DISABLED: 'true',
+        NITRO_HOST: '127.0.0.1',
+        NITRO_PORT: port,
+        PORT: port,
+      },
       stdio: ['ignore', 'pipe', 'pipe'],
     })
     keepOutput(child, output)

@@ -6,7 +6,7 @@ import { isInstalledByHand } from '#core/kinds/apps/counterpart.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
-import { number, reason } from '../../words/say.ts'
+import { number, price, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { useShown } from '../ticket/use-shown.ts'
 import { useApps } from './use-apps.ts'
@@ -32,7 +32,6 @@ async function pick(id: string | null) {
   asked.value = null
   await choose(key, id)
 }
-const price = (cents: number) => (cents === 0 ? 'free' : `£${(cents / 100).toFixed(2)}`)
 const state = (row: AppRow) =>
   isInstalledByHand(row.how) && row.fate === 'pending'
     ? 'on the install list'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { SheetView } from '#contracts/http/ticket.ts'
-import { number } from '../../words/say.ts'
+import { number, price } from '../../words/say.ts'
 
 /** What is installed and moved by hand, with the code that opens the list. */
 defineProps<{ install: SheetView['install']; tied: number }>()
@@ -24,12 +24,15 @@ defineProps<{ install: SheetView['install']; tied: number }>()
     <div>
       <h2 class="mb-1 text-sm">Apps by hand</h2>
       <p v-if="install && install.apps > 0">
-        {{ number(install.apps) }} {{ install.apps === 1 ? 'app is' : 'apps are' }} installed by hand from the new phone’s own
-        store.<template v-if="install.qr">
-          Point its camera at the code to open the list<template v-if="install.link">, or go to {{ install.link }}</template
-          >.</template
-        >
+        {{ number(install.apps) }} {{ install.apps === 1 ? 'app is' : 'apps are' }} installed by hand from the new phone’s own store.
+        <template v-if="install.link">Point its camera at the code to open the list, or go to {{ install.link }}.</template>
+        <template v-else-if="install.qr">They are named here; the code holds the same list as text.</template>
       </p>
+      <ul v-if="install?.list?.length" class="my-1 columns-3 gap-4 text-xs print:text-[0.6rem]">
+        <li v-for="app in install.list" :key="`${app.name} ${app.maker}`">
+          {{ app.name }}, {{ app.maker }}<template v-if="app.priceCents > 0">, {{ price(app.priceCents) }}</template>
+        </li>
+      </ul>
       <p v-if="tied > 0" class="font-semibold">
         {{ number(tied) }} {{ tied === 1 ? 'app is' : 'apps are' }} tied to the old phone (bank, sign-in codes, wallet or chat account).
         Move {{ tied === 1 ? 'it' : 'each' }} by hand, in the app itself, before the old phone is wiped or given away.

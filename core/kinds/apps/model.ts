@@ -10,6 +10,8 @@ export interface Candidate {
   readonly regions: readonly string[]
   readonly minVersion: number
   readonly sizeBytes: number
+  /** Where its own store has it. */
+  readonly link?: string | undefined
 }
 
 /** What the catalogue and the shop know of an app whose platform is left. */

@@ -1,5 +1,6 @@
 import { routes } from '#contracts/http/routes.ts'
-import { chooseCounterpart, markMoved, readApps, readCandidates, readInstallList } from '../../desk/choose/apps.ts'
+import { chooseCounterpart, markMoved, readApps, readCandidates } from '../../desk/choose/apps.ts'
+import { readInstallList, readInstallPage } from '../../desk/choose/install-list.ts'
 import { serve } from '../door/door.ts'
 
 export const apps = [
@@ -12,4 +13,7 @@ export const apps = [
   ),
   serve(routes.markMoved, ({ services, actor, params, body }) => markMoved(services, params.number, { body, staffId: actor.id })),
   serve(routes.installList, ({ services, actor, params }) => readInstallList(services, params.number, actor.id)),
+  serve(routes.installPage, ({ event, services, params }) =>
+    readInstallPage(services, params.code, event.node.req.socket.remoteAddress ?? ''),
+  ),
 ]

@@ -1,23 +1,20 @@
 import type { z } from 'zod'
-import QRCode from 'qrcode'
-import type { AppRow, AppsView, CandidatesView, counterpartBody, InstallListView, movedBody } from '#contracts/http/media.ts'
+import type { AppRow, AppsView, CandidatesView, counterpartBody, movedBody } from '#contracts/http/media.ts'
 import { apps, findCounterpart, type App } from '#core/kinds/apps/index.ts'
 import { canInstall, isInstalledByHand } from '#core/kinds/apps/counterpart.ts'
 import { findModel } from '#core/phones/models.ts'
-import { makeInstallList } from '../../endpoints/catalogue.ts'
 import { setShopsCounterpart, shopsCounterparts } from '../../endpoints/counterparts.queries.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
-import { manyByHand } from '../../book/entries/carry.queries.ts'
 import { fitPlan } from '../../book/plan/plan.queries.ts'
 import { openContents } from '../../vault/contents.ts'
 import { readTools } from '../../vault/read-tools.ts'
 import { maybeActiveRun } from '../../runs/runs.queries.ts'
-import { contentDigest, openText, sealText, ticketKeys, type TicketKeys } from '../../vault/keys.ts'
+import { contentDigest, ticketKeys, type TicketKeys } from '../../vault/keys.ts'
 import type { Services } from '../../base/services.ts'
 import { onOpenTicket } from '../items/entries.ts'
 import { onTicket } from '../../case/on-ticket.ts'
-import { manyPhones, maybeInstallList, setInstallList, type PhoneRow, type TicketRow } from '../../case/tickets.queries.ts'
+import { manyPhones, type PhoneRow, type TicketRow } from '../../case/tickets.queries.ts'
 import { manyApps, setCounterpart, setMoved, type AppEntry } from '../../book/entries/apps.queries.ts'
 
 interface Opened {
@@ -46,7 +43,8 @@ export async function readApps(services: Services, number: string, staffId: numb
   })
 }
 
-async function openApps(
+/** The apps of a ticket, or one of them, opened. */
+export async function openApps(
   client: Client,
   { ticket, keys, phones, seq = null }: { ticket: TicketRow; keys: TicketKeys; phones: readonly PhoneRow[]; seq?: number | null },
 ): Promise<Opened[]> {
@@ -177,45 +175,6 @@ export function markMoved(
     if (!entry) throw new Problem('NotFound')
     await setMoved(client, { ticketId: ticket.id, native: entry.native, isMoved: body.isMoved, staffId })
   })
-}
-
-/**
- * What the customer installs by hand, as a list the catalogue keeps under a link that says nothing, and a code that
- * opens it. @throws Problem `CatalogueAway`
- */
-export async function readInstallList(services: Services, number: string, staffId: number): Promise<InstallListView> {
-  const { ticketId, keys, ids, platform, kept } = await onOpenTicket(
-    services,
-    number,
-    { kindCode: 'apps', staffId },
-    async ({ client, ticket, keys }) => {
-      const phones = await manyPhones(client, [ticket.id])
-      const waiting = new Set((await manyByHand(client, { ticketId: ticket.id, kind: 'apps' })).map(({ seq }) => seq))
-      const opened = await openApps(client, { ticket, keys, phones })
-      const wanted = opened.filter(({ entry }) => waiting.has(entry.seq) || entry.reasons.includes('to-install-by-hand'))
-      const kept = await maybeInstallList(client, ticket.id)
-      return {
-        ticketId: ticket.id,
-        keys,
-        ids: wanted.flatMap(({ app }) => findCounterpart(app).app?.id ?? []),
-        platform: phones.find((phone) => phone.side === 'new')!.platform,
-        kept: kept && (JSON.parse(openText(keys, 'install list', kept)) as KeptList),
-      }
-    },
-  )
-  if (ids.length === 0 || (platform !== 'android' && platform !== 'ios')) return { apps: ids.length, link: null, qr: null }
-  // what was printed goes on working: a list that lost an app since is the same list
-  const isKept = kept && ids.every((id) => kept.ids.includes(id))
-  const link = isKept ? kept.link : await makeInstallList(services.config, { platform, ids: [...new Set(ids)] })
-  if (!isKept)
-    await setInstallList(services.pool, ticketId, sealText(keys, 'install list', JSON.stringify({ ids, link } satisfies KeptList)))
-  return { apps: ids.length, link, qr: await QRCode.toString(link, { type: 'svg', margin: 0 }) }
-}
-
-/** The list a ticket's code opens; made once. */
-interface KeptList {
-  readonly ids: readonly string[]
-  readonly link: string
 }
 
 function seqOf(key: string): number {

@@ -8,7 +8,7 @@ import { insertSheet, manyVoidSheets, maybeSheet, type VoidRow } from '../../boo
 import { figuresOf } from '../../book/signed.ts'
 import { maybeTicket } from '../../case/tickets.queries.ts'
 import { open, openText, seal, ticketKeys, type TicketKeys } from '../../vault/keys.ts'
-import { readInstallList } from '../choose/apps.ts'
+import { readInstallList } from '../choose/install-list.ts'
 import { readTicket } from '../read-ticket.ts'
 import { openCustomer } from '../summary.ts'
 
@@ -88,7 +88,7 @@ function withoutText(sheet: SheetView): SheetView {
   return {
     ...sheet,
     customer: null,
-    install: sheet.install && { ...sheet.install, link: null, qr: null },
+    install: sheet.install && { ...sheet.install, link: null, qr: null, list: [] },
     ticket: {
       ...ticket,
       customer: null,
