@@ -52,7 +52,6 @@ export const errors = {
     status: 409,
     sentence: 'Something still waits to be carried. Carry it over or leave it behind first, then undo the joining.',
   },
-  CatalogueAway: { status: 502, sentence: 'The app catalogue does not answer. Try again in a moment; nothing was changed.' },
   NotPaused: { status: 409, sentence: 'Nothing is paused here.' },
   DoesNotFit: { status: 409, sentence: 'What is chosen has no room on the new phone. Choose less, or free some space on it.' },
   StillSettling: { status: 409, sentence: 'The phone is still sorting in what it took. Corvend counts again by itself.' },

@@ -179,13 +179,18 @@ describe('apps on the screen', () => {
     await page.goto(`${running.url}/sheet/${number}`)
     const list = page.getByTestId('install-list')
     await list.locator('svg').waitFor()
-    const code = /apps\.example\.org\/l\/([A-Z2-9]{8})/.exec(await list.innerText())![1]!
-    const answer = (await (
-      await fetch(`${running.shop.env.CORVEND_LINK_URL}/catalogue/lists/${code}`, {
-        headers: { authorization: `Bearer ${running.shop.env.CORVEND_LINK_TOKEN}` },
-      })
-    ).json()) as { apps: { id: string }[] }
-    await running.shop.hand(`phones/${now.serial}/install`, { id: answer.apps[0]!.id })
+    // the customer, on a phone of their own, signed in nowhere
+    const link = /http:\S+\/list\/[A-Z2-9]{12}/.exec(await list.innerText())![0]
+    const theirs = await (await running.browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
+    await theirs.goto(link)
+    await theirs.getByRole('heading', { name: /^Apps to install on your / }).waitFor()
+    await expectAccessible(theirs)
+    expect(await theirs.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+    const id = (await theirs.locator('li a').first().getAttribute('href'))!.split('/').at(-1)!
+    await theirs.goto(link.replace(/.{12}$/, 'ABCDEFGHJKLM'))
+    await theirs.getByText('There is no list here any more').waitFor()
+    await theirs.context().close()
+    await running.shop.hand(`phones/${now.serial}/install`, { id })
     await page.goto(`${running.url}/tickets/${number}`)
     await press(page, 'Count both phones again')
     await expect
