@@ -27,7 +27,8 @@ export async function api<R extends Route>(route: R, input: Input<R> = {}): Prom
   const answer = (await response.json().catch(() => ({}))) as Record<string, unknown>
   if (response.ok) return answer as z.output<R['reply']>
   const code = isErrorCode(answer.code) ? answer.code : 'Internal'
-  if (code === 'NotSignedIn' && location.pathname !== '/sign-in') location.assign(`/sign-in?then=${encodeURIComponent(location.pathname)}`)
+  if (code === 'NotSignedIn' && location.pathname !== '/sign-in')
+    location.assign(`/sign-in?then=${encodeURIComponent(location.pathname + location.search)}`)
   throw new ApiFailure(code, errors[code].sentence, answer)
 }
 

@@ -4,6 +4,7 @@ import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { expectAccessible, press, runShop, type RunningShop } from '../setup/browser.ts'
+import { pin } from '../setup/shop.ts'
 
 let running: RunningShop
 beforeAll(async () => {
@@ -442,6 +443,22 @@ describe('a dropped file as the old phone', () => {
 })
 
 describe('what is written and asked for on the way', () => {
+  it('a first visit asks nothing it may not have, comes to the sign-in, and from there to where it was going', async () => {
+    const context = await running.browser.newContext({ viewport: { width: 1280, height: 800 } })
+    const page = await context.newPage()
+    const noise: string[] = []
+    page.on('console', (message) => message.type() === 'error' && noise.push(message.text()))
+    page.on('response', (response) => response.status() >= 400 && noise.push(`${response.status()} ${response.url()}`))
+    await page.goto(`${running.url}/bench?from=outside`)
+    await page.getByLabel('PIN').fill(pin)
+    await page.getByLabel('Name').fill('Rowan')
+    await press(page, 'Sign in')
+    await page.waitForURL(/\/bench\?from=outside$/)
+    await page.getByRole('heading', { name: /^Bench/ }).waitFor()
+    expect(noise).toEqual([])
+    await context.close()
+  })
+
   it('no log line and no address holds a word of a customer or of a contact', () => {
     const said = [...running.output, ...running.urls.map(decodeURIComponent)].join('\n')
     expect(running.urls.length).toBeGreaterThan(50)

@@ -11,6 +11,8 @@ import { serve, serveRaw, sessionCookie, staffOf } from '../door/door.ts'
 const beatMs = 15_000
 /** Marks a browser somebody signed in with: others’ wrong PINs do not lock it out. */
 const browserCookie = 'corvend_browser'
+/** Says to the page that somebody is signed in here. */
+const hereCookie = 'corvend_here'
 const yearS = 365 * 24 * 3600
 
 export const session = [
@@ -26,6 +28,8 @@ export const session = [
     })
     const cookie = { httpOnly: true, sameSite: 'strict', path: '/' } as const
     setCookie(event, sessionCookie, token, { ...cookie, maxAge: maxAgeS })
+    // no secret: the page reads it, so that a first visit asks for nothing it may not have
+    setCookie(event, hereCookie, '1', { ...cookie, httpOnly: false, maxAge: maxAgeS })
     setCookie(event, browserCookie, browser, { ...cookie, path: '/api/session', maxAge: yearS })
     return { name: staff.name, initials: staff.initials }
   }),
@@ -38,6 +42,7 @@ export const session = [
     const token = getCookie(event, sessionCookie)
     if (token) await signOut(services.pool, token)
     deleteCookie(event, sessionCookie, { path: '/' })
+    deleteCookie(event, hereCookie, { path: '/' })
   }),
   serve(routes.sessions, async ({ event, services, actor }) => ({
     sessions: await readSessions(services.pool, actor.id, getCookie(event, sessionCookie)),
