@@ -110,4 +110,46 @@ describe('what the pages keep of tickets', () => {
     })
     expect(Object.keys(store.byNumber)).toEqual([])
   })
+
+  describe('and of an act’s own answer', () => {
+    const answered = (change: object) => ({ ok: true, ticket: ticket(change) })
+
+    it('the answer is the ticket, and what was asked for before it comes too late', async () => {
+      const store = useTickets()
+      const asked = store.loadTicket('T-1')
+      expect(await store.acting('T-1', async () => answered({ stage: 'choose', asOf: 9 }))).toBe(true)
+      waiting[0]!.answer(ticket({ stage: 'make-ready' }))
+      await asked
+      expect(store.byNumber['T-1']!.stage).toBe('choose')
+    })
+
+    it('a change that is in it needs no look; one that may not be in it does', async () => {
+      const store = useTickets()
+      const act = (meanwhile: number) =>
+        store.acting('T-1', async () => {
+          // told while the answer is on its way: it waits for that
+          expect(store.knows('T-1', meanwhile)).toBe(true)
+          return answered({ asOf: 9 })
+        })
+      expect(await act(8)).toBe(true)
+      expect(await act(9)).toBe(false)
+      expect([store.knows('T-1', 8), store.knows('T-1', 9), store.knows('T-1', undefined)]).toEqual([true, false, false])
+    })
+
+    it('what the bench told while it was on its way is looked for once more', async () => {
+      const store = useTickets()
+      const isWhole = await store.acting('T-1', async () => {
+        store.applyBench(told())
+        return answered({ asOf: 9 })
+      })
+      expect(isWhole).toBe(false)
+    })
+
+    it('one that fails keeps nothing, and holds nothing back afterwards', async () => {
+      const store = useTickets()
+      store.byNumber['T-1'] = ticket({ asOf: 5 })
+      await expect(store.acting('T-1', () => Promise.reject(new Error('no')))).rejects.toThrow('no')
+      expect(store.knows('T-1', 6)).toBe(false)
+    })
+  })
 })

@@ -63,23 +63,27 @@ export const useTickets = defineStore('tickets', () => {
       keepTicket(number, byNumber.value[number])
     },
     showAgain: (number: string) => void hiding.delete(number),
-    /** Runs an act of this page; what is told of the ticket meanwhile waits for its answer. */
-    async acting<T>(number: string, work: () => Promise<T>): Promise<T> {
+    /**
+     * Runs an act of this page and keeps the ticket it is answered with; what is told of the ticket meanwhile waits for
+     * the answer. @returns whether all that was told is in it; else the ticket is looked at once more
+     */
+    async acting(number: string, work: () => Promise<unknown>): Promise<boolean> {
       acts[number] = (acts[number] ?? 0) + 1
+      const since = tick
+      let answer: unknown
       try {
-        return await work()
+        answer = await work()
       } finally {
         acts[number]!--
       }
-    },
-    /** Keeps the ticket an act was answered with. @returns whether all that was told meanwhile is in it */
-    keepAnswer(number: string, answer: unknown): boolean {
       const { ticket } = answer as { ticket?: TicketView }
       if (!ticket) return false
       // whatever was asked for before is older than this
       kept[number] = asked[number] = (asked[number] ?? 0) + 1
       keepTicket(number, ticket)
-      const isWhole = (toldMeanwhile[number] ?? -1) < ticket.asOf
+      // which of the two is newer, the answer or what the bench told meanwhile, nobody can say here
+      const isBenchMoved = told.some(({ at, event }) => at > since && event.tickets.some((part) => part.number === number))
+      const isWhole = !isBenchMoved && (toldMeanwhile[number] ?? -1) < ticket.asOf
       if (!acts[number]) delete toldMeanwhile[number]
       return isWhole
     },

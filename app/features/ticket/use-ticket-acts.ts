@@ -25,10 +25,9 @@ export function useTicketActs(number: Ref<string>) {
     failure.value = null
     let isKept = false
     try {
-      const answer = await store.acting(number.value, () =>
+      isKept = await store.acting(number.value, () =>
         api(call.route, { params: { number: number.value, kind: call.kind }, query: { with: 'ticket' }, body: call.body }),
       )
-      isKept = store.keepAnswer(number.value, answer)
       return true
     } catch (error) {
       failure.value = error instanceof ApiFailure ? error : new ApiFailure('Internal', 'Try again.')
