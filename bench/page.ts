@@ -15,13 +15,25 @@ export async function measurePage(shop: BenchShop): Promise<void> {
   try {
     const context = await browser.newContext()
     await context.request.post(`${running.url}/api/session`, { data: { name: 'Rowan', pin } })
-    const { tickets } = (await (await context.request.get(`${running.url}/api/today`)).json()) as { tickets: { number: string }[] }
+    const phone = (maker: string, model: string, platform: string, serial: string) => {
+      return { link: 'standin', maker, model, platform, version: '18', serial }
+    }
+    const booked = await context.request.post(`${running.url}/api/tickets`, {
+      data: {
+        customer: { name: 'Wilf Bench' },
+        old: phone('Orrin', 'Orrin 5', 'android', 'OR5-4417-K2'),
+        new: phone('Veyra', 'Veyra 12', 'ios', 'VY12-9031-C7'),
+        kinds: ['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'],
+        promisedAt: new Date(Date.now() + 3_600_000).toISOString(),
+      },
+    })
+    const { number } = (await booked.json()) as { number: string }
     const page = await context.newPage()
     const client = await context.newCDPSession(page)
     await client.send('Network.enable')
     const sizes: number[] = []
     client.on('Network.loadingFinished', ({ encodedDataLength }) => sizes.push(encodedDataLength))
-    await page.goto(`${running.url}/tickets/${tickets[0]!.number}`)
+    await page.goto(`${running.url}/tickets/${number}`)
     await page.getByTestId('standing').waitFor()
     await page.waitForTimeout(1500)
     const bytes = sizes.reduce((sum, size) => sum + size, 0)

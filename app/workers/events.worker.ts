@@ -1,4 +1,5 @@
-import { routes } from '#contracts/http/routes.ts'
+import { eventsPath } from '#contracts/http/paths.ts'
+
 /** One event stream a browser: this shared worker holds it and tells every tab. */
 const ports = new Set<MessagePort>()
 let source: EventSource | undefined
@@ -10,7 +11,7 @@ function tell(message: unknown) {
 
 function listen() {
   source?.close()
-  source = new EventSource(routes.events.path)
+  source = new EventSource(eventsPath)
   source.onopen = () => {
     state = 'open'
     tell({ what: 'open' })

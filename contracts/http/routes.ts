@@ -28,6 +28,7 @@ import {
   putBackBody,
   restBody,
 } from './ready.ts'
+import { eventsPath } from './paths.ts'
 import { done, nothing, route, type Route } from './route.ts'
 import {
   acceptBody,
@@ -125,7 +126,7 @@ const session = {
   staff: route({ method: 'GET', path: '/api/staff', says: 'Who works here.', reply: z.object({ staff: z.array(person) }) }),
   events: route({
     method: 'GET',
-    path: '/api/events',
+    path: eventsPath,
     says: 'Server-sent events: which tickets changed, what the bench is. It resumes by Last-Event-ID, and ends with its session.',
     query: z.object({ since: z.string().max(20).optional() }),
     sends: 'events',
