@@ -8,7 +8,7 @@ import { api, ApiFailure } from '../composables/use-api.ts'
 import { useEvents } from '../composables/use-events.ts'
 import { judgeIntake, type IntakeAnswers } from '#core/phones/intake.ts'
 import { guideKinds } from '#core/phones/guide-schema.ts'
-import { kinds as carried } from '#core/kinds/registry.ts'
+import { kindCodes } from '#core/kinds/codes.ts'
 import IntakeList from '../features/book-in/IntakeList.vue'
 import CrossTable from '../features/book-in/CrossTable.vue'
 import PhonePick from '../features/book-in/PhonePick.vue'
@@ -25,8 +25,8 @@ const customer = reactive({ name: '', phone: '', note: '' })
 const phones = reactive<{ old: PhoneChoice | null; new: PhoneChoice | null }>({ old: null, new: null })
 const promised = ref(localTime(Math.ceil(Date.now() / 900_000) * 900_000 + 3_600_000))
 const waits = ref(true)
-const wanted = ref<string[]>(carried.map((kind) => kind.code))
-const isCarried = (kind: string) => carried.some((k) => k.code === kind)
+const wanted = ref<string[]>([...kindCodes])
+const isCarried = (kind: string) => kindCodes.includes(kind)
 const intake = ref<IntakeAnswers>({})
 const verdict = computed(() => judgeIntake(intake.value).verdict)
 const sentence = ref('')

@@ -1,17 +1,17 @@
 import { z } from 'zod'
 import { guideKinds } from '#core/phones/guide-schema.ts'
-import { kinds } from '#core/kinds/registry.ts'
+import { kindCodes } from '#core/kinds/codes.ts'
 
 /** A kind that Corvend carries, by its code. */
 export const kindCode = z
   .string()
   .max(40)
-  .refine((code) => kinds.some((kind) => kind.code === code), { message: 'no such kind' })
+  .refine((code) => kindCodes.includes(code), { message: 'no such kind' })
 /** A kind a customer may want: carried, or done by hand. */
 export const wantedKind = z
   .string()
   .max(40)
-  .refine((code) => (guideKinds as readonly string[]).includes(code) || kinds.some((kind) => kind.code === code), {
+  .refine((code) => (guideKinds as readonly string[]).includes(code) || kindCodes.includes(code), {
     message: 'no such kind',
   })
 export const ticketNumber = z.string().regex(/^[\w-]{1,20}$/)

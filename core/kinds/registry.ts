@@ -6,7 +6,7 @@ import { messages } from './messages/index.ts'
 import { photos } from './photos/index.ts'
 import type { Kind } from './kind.ts'
 
-/** Kinds in the order they are carried: light first. One line a kind. */
+/** Kinds in the order they are carried: light first. One line a kind, and its code in `codes.ts`. */
 export const kinds: readonly Kind<any>[] = [contacts, calls, calendar, messages, photos, apps]
 
 /** @throws Error when no such kind is registered: codes are checked where they come in */
