@@ -21,19 +21,18 @@ export function useFocusHome() {
     const nearest = trail.slice(1).find((element) => element.isConnected && element.hasAttribute('tabindex'))
     ;(nearest ?? home())?.focus({ preventScroll: true })
   }
-  const observer =
-    typeof MutationObserver === 'undefined'
-      ? undefined
-      : new MutationObserver(() => {
-          const [had] = trail
-          if (!had || !isLost()) return
-          const isGone = !had.isConnected || (had instanceof HTMLButtonElement && had.disabled)
-          // a dialog or a list that takes its place asks for the focus itself, a moment later
-          if (isGone) setTimeout(bring, 60)
-        })
+  let observer: MutationObserver | undefined
+  function look() {
+    const [had] = trail
+    if (!had || !isLost()) return
+    const isGone = !had.isConnected || (had instanceof HTMLButtonElement && had.disabled)
+    // a dialog or a list that takes its place asks for the focus itself, a moment later
+    if (isGone) setTimeout(bring, 60)
+  }
   onMounted(() => {
     document.addEventListener('focusin', remember)
-    observer?.observe(document.body, { childList: true, subtree: true, attributes: true, attributeFilter: ['disabled'] })
+    observer = new MutationObserver(look)
+    observer.observe(document.body, { childList: true, subtree: true, attributes: true, attributeFilter: ['disabled'] })
     if (!isFirst) setTimeout(bring, 0)
     isFirst = false
   })

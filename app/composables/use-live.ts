@@ -12,21 +12,27 @@ let timer: ReturnType<typeof setTimeout> | undefined
  * What must be touched now does not wait its turn.
  */
 export function useLive() {
-  function speak() {
-    timer = undefined
-    if (next === undefined || next === said.value) return
-    said.value = next
-    next = undefined
+  function speak(text: string) {
+    said.value = text
     lastAt = Date.now()
+  }
+  function wait() {
+    clearTimeout(timer)
+    timer = setTimeout(
+      () => {
+        if (next !== undefined) speak(next)
+        next = undefined
+      },
+      Math.max(0, lastAt + everyMs - Date.now()),
+    )
   }
   return {
     said,
     say(text: string, { now = false } = {}) {
       if (!text) return
-      next = text
-      clearTimeout(timer)
-      const wait = now ? 0 : Math.max(0, lastAt + everyMs - Date.now())
-      timer = setTimeout(speak, wait)
+      if (now) speak(text)
+      else next = text
+      if (next !== undefined) wait()
     },
   }
 }

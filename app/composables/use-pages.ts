@@ -23,20 +23,30 @@ export function usePages<Row, Page extends { isShowing: boolean }, Cursor>(pages
   const isShowing = ref(false)
   const sentence = ref('')
   let next: Cursor | null = null
-  let isLoading = false
   let abort = new AbortController()
+  /** The list whose request is on its way; another list does not wait for it. */
+  let busy: AbortSignal | null = null
+  let isStale = false
 
-  async function fetchPage(after: Cursor | null, limit: number): Promise<Page | undefined> {
+  /** One request of a list at a time: a late answer never overwrites a newer one. @returns whether it is the same list still */
+  async function ask(after: Cursor | null, limit: number, take: (got: Page) => void): Promise<boolean> {
     const { signal } = abort
+    busy = signal
     try {
       const got = await pages.fetch(after, limit, signal)
-      return signal.aborted ? undefined : got
+      if (!signal.aborted) take(got)
     } catch (error) {
-      if (error instanceof ApiFailure) sentence.value = error.sentence
-      return undefined
+      if (!signal.aborted && error instanceof ApiFailure) sentence.value = error.sentence
     }
+    if (signal.aborted) return false
+    busy = null
+    if (isStale) {
+      isStale = false
+      void refresh()
+    }
+    return true
   }
-  function take(got: Page, before: readonly Row[]) {
+  function show(got: Page, before: readonly Row[]) {
     rows.value = [...before, ...pages.rowsOf(got)]
     page.value = got
     isShowing.value = got.isShowing
@@ -46,30 +56,29 @@ export function usePages<Row, Page extends { isShowing: boolean }, Cursor>(pages
   async function load(): Promise<void> {
     abort.abort()
     abort = new AbortController()
-    const { signal } = abort
+    isStale = false
     sentence.value = ''
-    const got = await fetchPage(null, pageSize)
-    if (!got) return
-    take(got, [])
-    await pages.onFirst?.(got, signal)
+    const { signal } = abort
+    let first: Page | undefined
+    const isSame = await ask(null, pageSize, (got) => show((first = got), []))
+    if (isSame && first) await pages.onFirst?.(first, signal)
   }
 
   /** Fetches the next page when the last rows come near. */
   async function more(): Promise<void> {
-    if (next === null || isLoading) return
-    isLoading = true
-    const before = rows.value
-    const got = await fetchPage(next, pageSize)
-    isLoading = false
-    if (got && rows.value === before) take(got, before)
+    if (next !== null && busy !== abort.signal) await ask(next, pageSize, (got) => show(got, rows.value))
   }
 
-  /** Looks again without losing the place: what is loaded is loaded anew. */
+  /** Looks again without losing the place: what is loaded is loaded anew, as far as it is few. */
   async function refresh(): Promise<void> {
-    if (isLoading) return
+    if (busy === abort.signal) {
+      isStale = true
+      return
+    }
+    const isFew = rows.value.length <= mostAnew
     const wanted = Math.min(mostAnew, Math.max(pageSize, rows.value.length))
-    const got = await fetchPage(null, wanted)
-    if (got && rows.value.length <= wanted) take(got, [])
+    // of a longer list the sums alone are new: its rows stay where they are looked at
+    await ask(null, wanted, (got) => (isFew ? show(got, []) : void (page.value = got)))
   }
 
   watch(pages.of as WatchSource<unknown>[], load, { immediate: true, deep: true })

@@ -22,9 +22,8 @@ export function leftToInstall(ledger: readonly Pick<Row, 'toInstall'>[]): number
   return ledger.reduce((sum, { toInstall }) => sum + toInstall, 0)
 }
 
-/** Kinds of which nothing is carried though something could be: left out as a whole, by choice. */
-export function leftOutWhole<R extends Pick<Row, 'fates'>>(ledger: readonly R[]): R[] {
-  return ledger.filter(
-    ({ fates }) => fates.notChosen > 0 && fates.pending + fates.alreadyThere + fates.carried + fates.changed + fates.merged === 0,
-  )
+/** Left out as a whole: nothing of the kind came or comes over, though something of it could. */
+export function isLeftOut({ fates }: Pick<Row, 'fates'>): boolean {
+  const { notChosen, unreadable: _, cannotCross: __, ...others } = fates
+  return notChosen > 0 && Object.values(others).every((n) => n === 0)
 }

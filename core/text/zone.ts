@@ -43,7 +43,9 @@ export function createInstantReader(zone: string): (local: LocalTime) => number 
   return ({ year, month, day, hour, minute, second }) => {
     const wall = Date.UTC(year, month - 1, day, hour, minute, second)
     const before = wall - offsetAt(wall - 86_400_000)
-    return offsetAt(before) === wall - before ? before : wall - offsetAt(before)
+    const after = wall - offsetAt(before)
+    // neither stands when the clock skipped it: then the offset before the gap rules (RFC 5545 section 3.3.5)
+    return offsetAt(before) !== wall - before && offsetAt(after) === wall - after ? after : before
   }
 }
 

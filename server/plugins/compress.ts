@@ -24,8 +24,9 @@ export default defineNitroPlugin((nitro) => {
     const accepted = getRequestHeader(event, 'accept-encoding') ?? ''
     const method = /\bbr\b/.test(accepted) ? 'br' : /\bgzip\b/.test(accepted) ? 'gzip' : undefined
     appendResponseHeader(event, 'vary', 'accept-encoding')
+    if (!method) return
     const bytes = Buffer.from(isJson ? JSON.stringify(body) : (body as string))
-    if (!method || bytes.length < leastBytes) return
+    if (bytes.length < leastBytes) return
     setResponseHeader(event, 'content-type', type)
     setResponseHeader(event, 'content-encoding', method)
     response.body = await press[method](bytes)

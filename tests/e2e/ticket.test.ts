@@ -155,6 +155,20 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     await expect.poll(lost).toBe(false)
   })
 
+  it('a box that was ticked never stays for the row that takes its place', async () => {
+    await cell(page, 'pending', 'calendar').click()
+    const boxes = page.getByRole('list', { name: 'Items' }).getByRole('checkbox')
+    await boxes.first().waitFor()
+    const [first, before] = [await boxes.first().getAttribute('aria-label'), await count(page, 'pending', 'calendar')]
+    await boxes.first().click()
+    await expect.poll(() => boxes.first().getAttribute('aria-label'), { timeout: 10_000 }).not.toBe(first)
+    const left = () => boxes.evaluateAll((all) => all.filter((box) => !(box as HTMLInputElement).checked).map((box) => box.ariaLabel))
+    expect([first, await left()]).toEqual([first, []])
+    await page.getByLabel('Close the items').click()
+    await decideOn(page, 'All')
+    await expect.poll(() => count(page, 'pending', 'calendar')).toBe(before)
+  })
+
   it('asks once for a choice: one request, one answer, pressed together for the wire', async () => {
     await page.locator('tr[data-kind="calendar"] th button').first().click()
     await page.waitForTimeout(800)

@@ -2,6 +2,8 @@ import { createHash } from 'node:crypto'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
+import type { FoundPart } from '#core/kinds/kind.ts'
+import { photos } from '#core/kinds/photos/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
 import { createInstantReader } from '#core/text/zone.ts'
@@ -11,6 +13,9 @@ import { callLog, type StoredCall } from '#standins/calls/calls.ts'
 import { people } from '#standins/demo/people.ts'
 import { dialects } from '#standins/dialects/index.ts'
 import { messagesOf } from '#standins/messages/demo.ts'
+import { makeFile } from '#standins/photos/files.ts'
+import type { StoredPhoto } from '#standins/photos/listing.ts'
+import { lookInto } from '#standins/photos/look.ts'
 import type { StoredMessage } from '#standins/messages/stored.ts'
 import { standinModels } from '#standins/phones/models.ts'
 import { recordsOf } from '#standins/phones/records.ts'
@@ -87,6 +92,64 @@ describe.each(Object.keys(stores))('%s, whatever they are', (code) => {
             }
           }),
           { seed: 1131, numRuns: runs[code]! },
+        )
+      })
+})
+
+/** A camera's clock and what it notes of its zone: nothing, then the file's time is the owner's own. */
+const picture = fc.record({
+  at: moment,
+  offset: fc.constantFrom(undefined, undefined, '+00:00', '+01:00', '-03:30'),
+  from: fc.constantFrom('hive.jpg', 'hive.jpg', 'lighthouse.heic', 'clip.mp4', 'screen.png'),
+  isNoted: fc.constantFrom(true, true, false),
+  /** How far the phone's own list is from what the file says. */
+  listedApartMs: fc.constantFrom(0, 0, 3_600_000, 999),
+})
+
+describe('photos, whenever they were taken', () => {
+  for (const from of kin)
+    for (const to of kin)
+      it(`${from.model} to ${to.model}: what the new phone's own index says is the forecast form`, async () => {
+        const target = { ...findModel(to), zone }
+        const [giver, taker] = [recordsOf(from, 'photos')!, recordsOf(to, 'photos')!]
+        if ('cannot' in target.capability.photos.write) return
+        await fc.assert(
+          fc.asyncProperty(picture, async ({ at, offset, from: seed, isNoted, listedApartMs }) => {
+            const taken = new Date(at).toISOString().slice(0, 19).replace(/-/g, ':').replace('T', ' ')
+            const bytes = makeFile({ from: seed, salt: at % 1000, ...(isNoted ? { notes: { taken, ...(offset ? { offset } : {}) } } : {}) })
+            const looked = lookInto(bytes)
+            const type = looked.type!
+            const stored: StoredPhoto = {
+              folder: 'DCIM/Camera',
+              takenMs: (looked.takenMs ?? at) + listedApartMs,
+              changedMs: Math.floor(at / 1000) * 1000,
+              place: null,
+              favourite: false,
+              hidden: false,
+              burst: '',
+              albums: [],
+              cloud: false,
+              width: looked.width,
+              height: looked.height,
+              files: [{ role: 'picture', name: `a.${seed.split('.')[1]}`, type, handle: 'h', size: bytes.length }],
+            }
+            const digest = tools.hash(bytes)
+            const inspector = photos.inspector!()
+            inspector.push(bytes)
+            const facts = await inspector.end()
+            const noted = (record: Uint8Array, found: FoundPart) => photos.noteParts!(record, new Map([['h', found]]))
+            const read = photos.read(noted(giver.give(stored), { digest, sizeBytes: bytes.length, facts }), tools)
+            if (!read.ok) throw new Error(read.code)
+            const changed = photos.change(read.item, target)
+            // what is made into another file at its turn has another digest: the integration tests carry it
+            if ('cannot' in changed || photos.conversions!(changed.item).length > 0) return
+            const written = taker.take(Buffer.from(photos.write(changed.item, target)))
+            const kept = await taker.index!(written, async () => bytes)
+            const again = photos.read(noted(taker.give(kept), { digest, sizeBytes: bytes.length }), tools)
+            if (!again.ok) throw new Error(again.code)
+            expect(photos.atoms(again.item, tools)).toEqual(photos.atoms(changed.item, tools))
+          }),
+          { seed: 1131, numRuns: 400 },
         )
       })
 })

@@ -6,7 +6,13 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
  * A long list of which only the rows in view are on the page. It is one stop: j and k, the arrows, Page up and down,
  * Home and End go through its rows, and Tab to what else a row offers.
  */
-const props = defineProps<{ count: number; rowHeight: number; label: string }>()
+const props = defineProps<{
+  count: number
+  rowHeight: number
+  label: string
+  /** What a row is, wherever it stands: a box that was ticked never stays for the row that takes its place. */
+  keyOf: (index: number) => string
+}>()
 const emit = defineEmits<{ more: [] }>()
 
 const scroller = ref<HTMLElement | null>(null)
@@ -66,7 +72,7 @@ const stopOf = (index: number) => ({
     <ul class="relative" :style="{ height: `${virtual.getTotalSize()}px` }" :aria-label="label">
       <li
         v-for="v in virtual.getVirtualItems()"
-        :key="v.index"
+        :key="v.index < count ? keyOf(v.index) : v.index"
         class="absolute inset-x-0 flex items-center gap-2 border-b border-rule px-1"
         :style="{ height: `${rowHeight}px`, transform: `translateY(${v.start}px)` }"
       >

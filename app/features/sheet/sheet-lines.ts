@@ -1,5 +1,5 @@
 import type { SheetView, TicketView } from '#contracts/http/ticket.ts'
-import { leftOutWhole } from '#core/book/index.ts'
+import { isLeftOut } from '#core/book/index.ts'
 import { itemsAndReasons, number, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
@@ -66,7 +66,8 @@ export function leftAndByHand({ ticket }: SheetView): readonly string[] {
         const byDefault = ticket.reasons.filter(({ kind, fate }) => kind === row.kind && fate === 'notChosen')
         const chosen = row.fates.notChosen - byDefault.reduce((sum, { items }) => sum + items, 0)
         const name = words.kinds[row.kind]
-        if (leftOutWhole([row]).length > 0) return [`${name}: left on the old phone as a whole, by choice (${number(row.fates.notChosen)})`]
+        if (isLeftOut(row) && byDefault.length === 0)
+          return [`${name}: left on the old phone as a whole, by choice (${number(row.fates.notChosen)})`]
         return [
           ...(chosen > 0 ? [`${name}: ${number(chosen)} left on the old phone by choice`] : []),
           // nobody chose that

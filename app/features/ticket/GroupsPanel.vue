@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, toRef, watch } from 'vue'
 import { refDebounced } from '@vueuse/core'
-import type { GroupRow } from '#contracts/http/ledger.ts'
+import type { GroupRow, LedgerRow } from '#contracts/http/ledger.ts'
 import ListPanel from '../../components/base/ListPanel.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
@@ -9,7 +9,7 @@ import VirtualList from '../../components/base/VirtualList.vue'
 import { month, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import GroupLine from './GroupLine.vue'
-import type { GroupedBy, Opened } from './opened.ts'
+import { openedItems, wholeOf, type GroupedBy, type Opened } from './opened.ts'
 import ShowNames from './ShowNames.vue'
 import { useShown } from './use-shown.ts'
 import { useGroups } from './use-groups.ts'
@@ -17,16 +17,16 @@ import { useGroups } from './use-groups.ts'
 /** The slices a kind is counted by: conversations, calendars, months. Each opens to its items, and is carried or left as a whole. */
 const props = defineProps<{
   ticket: string
+  row: LedgerRow
   open: Opened & { what: 'groups' }
   canChoose: boolean
   showingUntil: string | null
-  stamp: number
+  stamp: string
 }>()
 const emit = defineEmits<{
   close: []
-  by: [by: GroupedBy]
+  open: [next: Opened, title?: string]
   show: []
-  items: [slice: { group: string; when: string; title: string }]
   slice: [slice: { group: string; when: string; isChosen: boolean }]
 }>()
 
@@ -55,6 +55,10 @@ const slice = (row: GroupRow) => (isGroup.value ? { group: row.key, when: '' } :
 /** “November 2026”, “2026” */
 const span = (key: string) => (key.length > 4 ? month(key) : key)
 const titleOf = (row: GroupRow) => (isGroup.value ? row.title || (props.open.kind === 'calendar' ? 'No name' : 'Nobody') : span(row.key))
+const openItems = (row: GroupRow) => {
+  const { kind, side } = props.open
+  emit('open', openedItems(kind, wholeOf(props.row, side), slice(row)), isGroup.value ? (row.title ?? '') : span(row.key))
+}
 const bys = computed((): [GroupedBy, string][] => [
   ...(groups.value ? [['group', groups.value.title] as [GroupedBy, string]] : []),
   ['month', 'By month'],
@@ -74,7 +78,9 @@ const unit = computed(() => {
       >
     </template>
     <div class="my-2 flex gap-1.5" role="group" aria-label="Counted by">
-      <SmallButton v-for="[by, name] in bys" :key="by" :pressed="open.by === by" @click="emit('by', by)">{{ name }}</SmallButton>
+      <SmallButton v-for="[by, name] in bys" :key="by" :pressed="open.by === by" @click="emit('open', { ...open, by })">{{
+        name
+      }}</SmallButton>
     </div>
     <template v-if="isGroup">
       <label v-if="isShowing" class="mb-1.5 block"
@@ -85,7 +91,13 @@ const unit = computed(() => {
     </template>
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <p v-else-if="total === 0" class="p-3 text-soft">Nothing here.</p>
-    <VirtualList :count="rows.length" :row-height="50" :label="isGroup ? (groups?.title ?? 'Slices') : 'Spans of time'" @more="more()">
+    <VirtualList
+      :count="rows.length"
+      :row-height="50"
+      :key-of="(i) => rows[i]!.key"
+      :label="isGroup ? (groups?.title ?? 'Slices') : 'Spans of time'"
+      @more="more()"
+    >
       <template #default="{ index, stop }">
         <GroupLine
           v-if="rows[index]"
@@ -97,7 +109,7 @@ const unit = computed(() => {
           :can-choose="canChoose && isOld"
           :stop="stop"
           @choose="(isChosen) => emit('slice', { ...slice(rows[index]!), isChosen })"
-          @open="emit('items', { ...slice(rows[index]!), title: isGroup ? (rows[index]!.title ?? '') : span(rows[index]!.key) })"
+          @open="openItems(rows[index]!)"
         />
       </template>
     </VirtualList>

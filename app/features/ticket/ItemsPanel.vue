@@ -26,15 +26,14 @@ const props = defineProps<{
   row: LedgerRow
   canChoose: boolean
   showingUntil: string | null
-  stamp: number
+  stamp: string
 }>()
 const emit = defineEmits<{
   close: []
-  filter: [filter: EntryFilter]
+  open: [next: OpenedItems, title: string]
   show: []
   choose: [key: string, isChosen: boolean]
   slice: [slice: { facet: string; storage: string; reason: string; group: string; when: string; isChosen: boolean }]
-  whole: []
 }>()
 
 const facet = ref(props.open.facet)
@@ -71,6 +70,8 @@ const look = (row: EntryRow) => {
   if (isShowing.value) opened.value = row
   else emit('show')
 }
+/** Another count of what is open; a slice that is open stays. */
+const openFilter = (filter: EntryFilter) => emit('open', { ...props.open, filter, reason: '' }, props.groupTitle)
 const siblings = computed(() => siblingsOf(props.row))
 const canTile = computed(() => props.open.kind === 'photos' && props.open.filter !== 'parts')
 const isListed = ref(false)
@@ -97,11 +98,11 @@ const choosable = ['all', 'pending', 'notChosen', 'willCarry', 'willChange']
       <span class="min-w-0 truncate">{{
         open.when ? (open.when.length > 4 ? month(open.when) : open.when) : groupTitle || `One ${words.groups[open.kind]?.one ?? 'slice'}`
       }}</span>
-      <LinkButton class="shrink-0" @click="emit('whole')">All again</LinkButton>
+      <LinkButton class="shrink-0" @click="emit('open', { ...open, group: '', when: '' }, '')">All again</LinkButton>
     </p>
     <label class="my-1.5 block">
       <span class="sr-only">Which items</span>
-      <select class="field" :value="open.filter" @change="emit('filter', ($event.target as HTMLSelectElement).value as EntryFilter)">
+      <select class="field" :value="open.filter" @change="openFilter(($event.target as HTMLSelectElement).value as EntryFilter)">
         <option v-if="!siblings.some(([code]) => code === open.filter)" :value="open.filter">{{ words.filters[open.filter] }}</option>
         <option v-for="[code, n] in siblings" :key="code" :value="code">{{ words.filters[code] }} ({{ number(n) }})</option>
       </select>
@@ -149,7 +150,7 @@ const choosable = ['all', 'pending', 'notChosen', 'willCarry', 'willChange']
         @close="emit('close')"
       />
     </Teleport>
-    <VirtualList v-else :count="rows.length" :row-height="54" label="Items" @more="more()">
+    <VirtualList v-else :count="rows.length" :row-height="54" label="Items" :key-of="(i) => rows[i]!.key" @more="more()">
       <template #default="{ index, stop }">
         <EntryLine
           v-if="rows[index]"

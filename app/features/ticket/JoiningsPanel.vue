@@ -23,7 +23,7 @@ const props = defineProps<{
   canDecide: boolean
   canUndo: boolean
   showingUntil: string | null
-  stamp: number
+  stamp: string
   busy: string
 }>()
 const emit = defineEmits<{ close: []; show: []; act: [name: string, call: TicketCall] }>()
@@ -69,7 +69,7 @@ const open = (row: JoiningRow) => {
     <ShowNames v-if="!isShowing" @click="emit('show')" />
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <p v-else-if="counts?.all === 0" class="p-3 text-soft">Nobody is on both phones.</p>
-    <VirtualList :count="rows.length" :row-height="62" label="People on both phones" @more="more()">
+    <VirtualList :count="rows.length" :row-height="62" :key-of="(i) => rows[i]!.key" label="People on both phones" @more="more()">
       <template #default="{ index, stop }">
         <JoiningLine
           v-if="rows[index]"

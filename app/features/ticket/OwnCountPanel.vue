@@ -6,11 +6,12 @@ import FigureButton from '../../components/base/FigureButton.vue'
 import ListPanel from '../../components/base/ListPanel.vue'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { openedItems, wholeOf, type Opened } from './opened.ts'
 import { derivedFigures, shownFigure } from './figures.ts'
 
 /** What a phone's own count is made of: the items it listed, and the entries it counts though nobody stored them. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; side: 'old' | 'new' }>()
-const emit = defineEmits<{ close: []; open: [filter: EntryFilter]; sum: [facet: string] }>()
+const emit = defineEmits<{ close: []; open: [next: Opened] }>()
 const phone = computed(() => props.ticket[props.side])
 const listed = computed<{ n: number; opens: EntryFilter }>(() =>
   props.side === 'old' ? { n: props.row.old.read, opens: 'read' } : { n: props.row.new.last ?? 0, opens: 'last' },
@@ -28,13 +29,13 @@ const persons = computed(() => shownFigure(props.row, props.side, 'persons'))
         <tr>
           <th scope="row" class="px-2.5 py-1 text-left font-normal">Listed, item by item</th>
           <td class="px-2.5 text-right">
-            <FigureButton :n="listed.n" @open="emit('open', listed.opens)" />
+            <FigureButton :n="listed.n" @open="emit('open', openedItems(row.kind, listed.opens))" />
           </td>
         </tr>
         <tr v-if="row.new.parts > 0 && side === 'new'">
           <th scope="row" class="px-2.5 py-1 text-left font-normal">Further records of items</th>
           <td class="px-2.5 text-right">
-            <FigureButton :n="row.new.parts" @open="emit('open', 'parts')" />
+            <FigureButton :n="row.new.parts" @open="emit('open', openedItems(row.kind, 'parts'))" />
           </td>
         </tr>
         <tr v-for="d in derived" :key="d.of">
@@ -42,7 +43,11 @@ const persons = computed(() => shownFigure(props.row, props.side, 'persons'))
             {{ words.derived[d.of] ?? d.of }}<span class="block text-xs text-soft">{{ words.derivedMeanings[d.of] }}</span>
           </th>
           <td class="px-2.5 text-right align-top">
-            <FigureButton :n="d.n" :can-open="d.opens?.as === 'facet'" @open="emit('sum', d.opens!.name!)" />
+            <FigureButton
+              :n="d.n"
+              :can-open="d.opens?.as === 'facet'"
+              @open="emit('open', openedItems(row.kind, wholeOf(row, side), { facet: d.opens!.name! }))"
+            />
           </td>
         </tr>
         <tr class="border-t border-ink font-bold">

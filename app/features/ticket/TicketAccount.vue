@@ -5,14 +5,13 @@ import AppsBoard from '../apps/AppsBoard.vue'
 import { words } from '../../words/words.ts'
 import AccountTable from './AccountTable.vue'
 import FiguresTable from './FiguresTable.vue'
-import { itemsOf, type Opened, type Side } from './opened.ts'
+import { openedItems, wholeOf, type Opened, type Side } from './opened.ts'
 
 /** One kind’s account, its second figures, and its board where it has one. */
-const props = defineProps<{ ticket: TicketView; row: LedgerRow; stamp: number }>()
+const props = defineProps<{ ticket: TicketView; row: LedgerRow; stamp: string }>()
 const emit = defineEmits<{ open: [next: Opened]; show: [] }>()
 const { kind } = props.row
-const openSum = (side: Side, facet: string) =>
-  emit('open', itemsOf(kind, side === 'old' ? 'all' : props.row.new.last === null ? 'first' : 'last', { facet }))
+const openSum = (side: Side, facet: string) => emit('open', openedItems(kind, wholeOf(props.row, side), { facet }))
 </script>
 
 <template>
@@ -23,7 +22,7 @@ const openSum = (side: Side, facet: string) =>
   <AccountTable
     :row="row"
     :can-open="!ticket.erasedAt"
-    @open="(filter) => emit('open', itemsOf(kind, filter))"
+    @open="(filter) => emit('open', openedItems(kind, filter))"
     @own="(side) => emit('open', { what: 'own', kind, side })"
   />
   <FiguresTable

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { routes } from '#contracts/http/routes.ts'
-import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
+import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { Stage, TicketView } from '#contracts/http/ticket.ts'
 import GroupsPanel from './GroupsPanel.vue'
 import ItemsPanel from './ItemsPanel.vue'
 import JoiningsPanel from './JoiningsPanel.vue'
-import { itemsOf, type Opened } from './opened.ts'
+import { openedItems, type Opened } from './opened.ts'
 import OwnCountPanel from './OwnCountPanel.vue'
 import StagePanel from './StagePanel.vue'
 import { ofKind, type TicketCall } from './ticket-call.ts'
@@ -21,7 +21,7 @@ const props = defineProps<{
   stage: Stage
   busy: string
   zone: string
-  stamp: number
+  stamp: string
   canChoose: boolean
   picked: { side: 'old' | 'new'; code: string } | null
 }>()
@@ -42,8 +42,6 @@ const chooseSlice = (kind: string, slice: Slice) =>
   emit('act', 'choose', ofKind(routes.choose, kind, { choice: 'some', mode: 'add', slice }))
 const chooseOne = (kind: string, key: string, isChosen: boolean) =>
   emit('act', 'choose', ofKind(routes.choose, kind, { choice: 'some', mode: 'add', set: [{ key, isChosen }] }))
-/** Items of a slice, of the side whose slices are open. */
-const filterOf = (row: LedgerRow, side: 'old' | 'new'): EntryFilter => (side === 'old' ? 'all' : row.new.last === null ? 'first' : 'last')
 </script>
 
 <template>
@@ -58,33 +56,22 @@ const filterOf = (row: LedgerRow, side: 'old' | 'new'): EntryFilter => (side ===
     :showing-until="ticket.showingUntil"
     :stamp="stamp"
     @close="emit('close')"
-    @whole="emit('open', itemsOf(open.kind, open.filter, { reason: open.reason, facet: open.facet }))"
-    @filter="
-      (filter) =>
-        emit(
-          'open',
-          itemsOf(open!.kind, filter, { group: (open as { group: string }).group, when: (open as { when: string }).when }),
-          title,
-        )
-    "
+    @open="(next, called) => emit('open', next, called)"
     @show="emit('show')"
     @choose="(key, isChosen) => chooseOne(open!.kind, key, isChosen)"
     @slice="(slice) => chooseSlice(open!.kind, slice)"
   />
   <GroupsPanel
     v-else-if="open?.what === 'groups' && openRow"
+    :row="openRow"
     :ticket="ticket.number"
     :open="open"
     :can-choose="canChoose"
     :showing-until="ticket.showingUntil"
     :stamp="stamp"
     @close="emit('close')"
-    @by="(by) => emit('open', { ...(open as Opened & { what: 'groups' }), by })"
+    @open="(next, called) => emit('open', next, called)"
     @show="emit('show')"
-    @items="
-      ({ group, when, title: called }) =>
-        emit('open', itemsOf(open!.kind, filterOf(openRow!, (open as Opened & { what: 'groups' }).side), { group, when }), called)
-    "
     @slice="(slice) => chooseSlice(open!.kind, slice)"
   />
   <JoiningsPanel
@@ -106,8 +93,7 @@ const filterOf = (row: LedgerRow, side: 'old' | 'new'): EntryFilter => (side ===
     :row="openRow"
     :side="open.side"
     @close="emit('close')"
-    @open="(filter) => emit('open', itemsOf(open!.kind, filter))"
-    @sum="(facet) => emit('open', itemsOf(open!.kind, filterOf(openRow!, (open as Opened & { what: 'own' }).side), { facet }))"
+    @open="(next) => emit('open', next)"
   />
   <StagePanel
     v-else-if="row"
@@ -118,7 +104,7 @@ const filterOf = (row: LedgerRow, side: 'old' | 'new'): EntryFilter => (side ===
     :zone="zone"
     :picked="picked"
     @act="(name, call) => emit('act', name, call)"
-    @open="(filter, reason, kind) => emit('open', itemsOf(kind ?? row!.kind, filter, { reason: reason ?? '' }))"
+    @open="(filter, reason, kind) => emit('open', openedItems(kind ?? row!.kind, filter, { reason: reason ?? '' }))"
     @groups="(by) => emit('open', { what: 'groups', kind: row!.kind, side: 'old', by })"
     @joinings="emit('open', { what: 'joinings', kind: row!.kind })"
     @show="emit('show')"

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { entryFilter } from '#contracts/http/ledger.ts'
-import { addressOf, itemsOf, openedFrom, type Opened } from './opened.ts'
+import { addressOf, openedItems, openedFrom, type Opened } from './opened.ts'
 
 const all: readonly Opened[] = [
-  ...entryFilter.options.map((filter) => itemsOf('messages', filter)),
-  itemsOf('messages', 'pending', { reason: 'long-text-split', facet: 'sms', group: 'a3f09c', when: '2026-11' }),
+  ...entryFilter.options.map((filter) => openedItems('messages', filter)),
+  openedItems('messages', 'pending', { reason: 'long-text-split', facet: 'sms', group: 'a3f09c', when: '2026-11' }),
   { what: 'groups', kind: 'calendar', side: 'old', by: 'group' },
   { what: 'groups', kind: 'messages', side: 'new', by: 'month' },
   { what: 'joinings', kind: 'contacts' },
@@ -30,7 +30,7 @@ describe('what is open, in the address', () => {
   })
 
   it('never holds a word of a customer’s, whatever was put into it', () => {
-    const opened = itemsOf('messages', 'all', { group: 'Maud Penrose +44 7700', reason: 'it says “hello”' })
+    const opened = openedItems('messages', 'all', { group: 'Maud Penrose +44 7700', reason: 'it says “hello”' })
     expect(addressOf(opened)).toEqual({ open: 'messages.all' })
     expect(openedFrom({ open: 'messages.all', group: 'Maud Penrose' })).toMatchObject({ group: '' })
   })

@@ -1,4 +1,4 @@
-import { entryFilter, type EntryFilter } from '#contracts/http/ledger.ts'
+import { entryFilter, type EntryFilter, type LedgerRow } from '#contracts/http/ledger.ts'
 
 /** A conversation or a calendar, or a span of time. */
 export type GroupedBy = 'group' | 'month' | 'year'
@@ -26,8 +26,13 @@ export type Opened =
   | { readonly what: 'months'; readonly kind: string }
 
 /** Items of a count, with nothing narrowed but what is said. */
-export function itemsOf(kind: string, filter: EntryFilter, narrowed: Partial<OpenedItems> = {}): OpenedItems {
+export function openedItems(kind: string, filter: EntryFilter, narrowed: Partial<OpenedItems> = {}): OpenedItems {
   return { reason: '', facet: '', group: '', when: '', ...narrowed, what: 'items', kind, filter }
+}
+
+/** The count that holds all of a side: of the new phone the last one, once there is one. */
+export function wholeOf(row: LedgerRow, side: Side): EntryFilter {
+  return side === 'old' ? 'all' : row.new.last === null ? 'first' : 'last'
 }
 
 const narrowings = ['reason', 'facet', 'group', 'when'] as const
@@ -61,5 +66,5 @@ export function openedFrom(query: Query): Opened | null {
   const filter = entryFilter.safeParse(what)
   if (!filter.success) return null
   const narrowed = narrowings.flatMap((name) => (isCode.test(String(query[name] ?? '')) ? [[name, String(query[name])] as const] : []))
-  return itemsOf(kind, filter.data, Object.fromEntries(narrowed))
+  return openedItems(kind, filter.data, Object.fromEntries(narrowed))
 }

@@ -1,13 +1,13 @@
 import { computed, ref, type Ref } from 'vue'
 import { routes } from '#contracts/http/routes.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
-import { leftOutWhole } from '#core/book/index.ts'
+import { isLeftOut } from '#core/book/index.ts'
 import { ofTicket, type TicketCall } from './ticket-call.ts'
 
 /** Carrying, and what is asked once before anything is written: mixed-up phones, kinds left out whole. */
 export function useCarry(ticket: Ref<TicketView | undefined>, act: (name: string, call: TicketCall) => Promise<boolean>) {
   const asks = ref<'roles' | 'left-out' | null>(null)
-  const leftOut = computed(() => leftOutWhole(ticket.value?.ledger ?? []))
+  const leftOut = computed(() => (ticket.value?.ledger ?? []).filter(isLeftOut))
 
   /** @param isSure what was asked last is answered with yes */
   async function carry(isSure = false): Promise<boolean> {

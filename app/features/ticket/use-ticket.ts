@@ -39,10 +39,8 @@ export function useTicket(number: Ref<string>) {
     sentence,
     now,
     zone: computed(() => session.session?.shop.zone ?? 'Europe/London'),
-    /** Another figure whenever some count moved: what shows items looks again. */
-    stamp: computed(
-      () => (ticket.value?.ledger ?? []).flatMap((r) => Object.values(r.fates)).reduce((sum, n, i) => sum * 31 + n * (i + 1), 7) % 1e9,
-    ),
+    /** Another text whenever some count moved: what shows items looks again. */
+    stamp: computed(() => (ticket.value?.ledger ?? []).flatMap((r) => Object.values(r.fates)).join()),
     canChoose: computed(() => ticket.value !== undefined && mayChoose(ticket.value)),
   }
 }

@@ -14,7 +14,7 @@ import CourseNotes from '../../features/ticket/CourseNotes.vue'
 import LedgerList from '../../features/ticket/LedgerList.vue'
 import LedgerTable from '../../features/ticket/LedgerTable.vue'
 import MonthsDialog from '../../features/ticket/MonthsDialog.vue'
-import { itemsOf } from '../../features/ticket/opened.ts'
+import { openedItems } from '../../features/ticket/opened.ts'
 import ShowDialog from '../../features/ticket/ShowDialog.vue'
 import StageRibbon from '../../features/ticket/StageRibbon.vue'
 import { nextLineOf, standingOf } from '../../features/ticket/standing.ts'
@@ -123,7 +123,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
             :opened="opened"
             :can-open="!ticket.erasedAt"
             :picked="row?.kind ?? ''"
-            @open="(kind, filter) => (pick(kind), open(itemsOf(kind, filter)))"
+            @open="(kind, filter) => (pick(kind), open(openedItems(kind, filter)))"
             @account="openAccount"
             @months="(kind) => open({ what: 'months', kind })"
           />
@@ -179,7 +179,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
         :ticket="number"
         :kind="opened.kind"
         @close="close"
-        @month="(when) => open(itemsOf(opened!.kind, 'all', { when }))"
+        @month="(when) => open(openedItems(opened!.kind, 'all', { when }))"
       />
       <ShowDialog :open="isAskingToShow" :busy="busy === 'show'" @close="isAskingToShow = false" @show="showNames" />
       <CarryQuestions

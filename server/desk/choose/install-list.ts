@@ -36,19 +36,18 @@ export async function readInstallList(services: Services, number: string, staffI
       const waiting = new Set((await manyByHand(client, { ticketId: ticket.id, kind: 'apps' })).map(({ seq }) => seq))
       const opened = await openApps(client, { ticket, keys, phones })
       const wanted = opened.filter(({ entry }) => waiting.has(entry.seq) || entry.reasons.includes('to-install-by-hand'))
+      const found = wanted.flatMap(({ app }) => findCounterpart(app).app ?? [])
       const apps = new Map(
-        wanted.flatMap(({ app }): [string, Listed][] => {
-          const { app: one } = findCounterpart(app)
-          return one
-            ? [[one.id, { id: one.id, name: one.name, maker: one.maker, use: one.use, priceCents: one.priceCents, link: one.link ?? null }]]
-            : []
-        }),
+        found.map(({ id, name, maker, use, priceCents, link }): [string, Listed] => [
+          id,
+          { id, name, maker, use, priceCents, link: link ?? null },
+        ]),
       )
       const list = await maybeInstallList(client, ticket.id)
       return {
         ticketId: ticket.id,
         keys,
-        count: wanted.filter(({ app }) => findCounterpart(app).app).length,
+        count: found.length,
         list: [...apps.values()].sort((a, b) => a.name.localeCompare(b.name, 'en')),
         model: to.model,
         kept: list && (JSON.parse(openText(keys, 'install list', list)) as KeptList),
@@ -58,7 +57,7 @@ export async function readInstallList(services: Services, number: string, staffI
   if (list.length === 0) return { apps: count, link: null, qr: null, list: [] }
   if (!config.publicUrl) return { apps: count, link: null, qr: await codeOf(asText(model, list)), list: list.map(withoutId) }
   // what was printed goes on working: a list that lost an app since is the same list
-  const isKept = kept?.link.startsWith(config.publicUrl) && list.every(({ id }) => kept.ids.includes(id))
+  const isKept = kept?.link.startsWith(`${config.publicUrl}/`) && list.every(({ id }) => kept.ids.includes(id))
   const link = isKept ? kept!.link : await keepPage(services, { model, apps: list.map(withoutId) })
   if (!isKept)
     await setInstallList(
