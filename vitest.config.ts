@@ -63,7 +63,8 @@ export default defineConfig({
           include: ['tests/attack/**/*.test.ts'],
           testTimeout: 60_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
+          // two files side by side, each with a shop of its own
+          maxWorkers: 2,
           globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'],
         },
       },

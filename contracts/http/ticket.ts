@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { isIntakeAnswer } from '#core/phones/intake.ts'
 import { cursor, eitherKey, instant, kindCode, newKey, offset, oldKey, sliceKey, wantedKind, when } from './fields.ts'
 import { entryFilter, ledgerRow } from './ledger.ts'
 import { installListView, linePart, mediaPlan } from './media.ts'
@@ -50,11 +51,17 @@ export const bookInBody = z.object({
     note: z.string().trim().max(500).default(''),
   }),
   old: phoneChoice,
-  new: phoneChoice,
+  new: phoneChoice.refine(({ link }) => link !== 'file', { message: 'a file takes nothing' }),
   /** Kinds the customer wants; those this version does not carry are noted and done by hand. */
   kinds: z.array(wantedKind).min(1).max(40),
   /** Answers at the counter, by question. */
-  intake: z.record(z.string().max(40), z.string().max(40)).default({}),
+  intake: z
+    .record(z.string().max(40), z.string().max(40))
+    .default({})
+    .superRefine((answers, context) => {
+      for (const [code, answer] of Object.entries(answers))
+        if (!isIntakeAnswer(code, answer)) context.addIssue({ code: 'custom', path: [code], message: 'no such answer' })
+    }),
   /** ISO 8601 instant. */
   promisedAt: instant,
   waitsInShop: z.boolean().default(true),

@@ -18,7 +18,8 @@ export async function inThread<T>(file: string, name: string, task: unknown, mos
     filename: pathToFileURL(resolve('server/base/thread.mjs')).href,
     minThreads: 0,
     maxThreads: 2,
-    idleTimeout: 30_000,
+    // what a thread took of memory goes with it
+    idleTimeout: 3000,
     execArgv: [],
     resourceLimits: { maxOldGenerationSizeMb: 1024 },
   })

@@ -6,6 +6,7 @@ import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { finished } from 'node:stream/promises'
 import type { ErrorCode } from '#contracts/errors.ts'
+import { routes } from '#contracts/http/routes.ts'
 import { fileKinds, type FileKind } from '#core/formats/files/sort.ts'
 import { calendarText } from '#core/formats/icalendar/decode.ts'
 import { createCardSplitter } from '#core/formats/vcard/index.ts'
@@ -13,7 +14,6 @@ import { Problem } from '../base/problem.ts'
 import { inThread, ThreadEnded } from '../base/threads.ts'
 import { open, seal } from '../vault/keys.ts'
 
-const mostBytes = 500_000_000
 /** A calendar is cut by what shares a UID, so it is looked at whole. */
 const mostCalendarBytes = 64_000_000
 
@@ -69,7 +69,7 @@ export async function takeUpload(
   try {
     for await (const chunk of body) {
       sizeBytes += chunk.length
-      if (sizeBytes > mostBytes) throw new Problem('FileTooLarge')
+      if (sizeBytes > routes.takeUpload.mostBytes) throw new Problem('FileTooLarge')
       if (waiting + sizeBytes > mostWaitingBytes) throw new Problem('UploadsFull')
       await raw.write(chunk)
     }

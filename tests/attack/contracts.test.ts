@@ -92,7 +92,6 @@ describe('every contract, with nasty values at every field', () => {
     '%s',
     async (_, route) => {
       const faults: string[] = []
-      let refused = 0
       const attempts: (() => Promise<{ status: number; said: string; type: string }>)[] = []
       for (const value of nastyValues) {
         for (const param of paramsOf(route)) {
@@ -106,8 +105,7 @@ describe('every contract, with nasty values at every field', () => {
         const plain = plainBody(route.body, known())
         for (const path of pathsOf(plain)) {
           const body = withAt(plain, path, value)
-          // what the contract takes comes to the service; of what it refuses, the door is asked now and then
-          if (route.body.safeParse(body).success || refused++ % 15 === 0) attempts.push(() => send(route, { body }))
+          attempts.push(() => send(route, { body }))
         }
       }
       for (let i = 0; i < attempts.length; i += 8)

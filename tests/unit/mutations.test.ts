@@ -90,8 +90,14 @@ const scraps = [
 function mutate(bytes: Uint8Array, next: () => number): Uint8Array {
   let out = Buffer.from(bytes)
   const below = (n: number) => Math.floor(next() * n)
+  // a long record is a picture for the most part: half of what happens to it happens in front of that and behind it
+  const place = () => {
+    if (out.length < 3000 || next() < 0.5) return below(out.length + 1)
+    const at = below(2000)
+    return at < 1000 ? at : out.length - (at - 1000)
+  }
   for (let i = 1 + below(4); i > 0; i--) {
-    const [a, b] = [below(out.length + 1), below(out.length + 1)].sort((x, y) => x - y) as [number, number]
+    const [a, b] = [place(), place()].sort((x, y) => x - y) as [number, number]
     const some = out.subarray(a, Math.min(b, a + 60))
     switch (below(6)) {
       case 0:
@@ -119,10 +125,9 @@ function mutate(bytes: Uint8Array, next: () => number): Uint8Array {
 const seeds: Readonly<Record<string, () => Uint8Array[]>> = {
   contacts: () =>
     models.flatMap((model) =>
-      people({ seed: 7, count: 12, style: 'traps' })
-        .map(({ person }) => recordsOf(model, 'contacts')!.give(dialects[model.dialect].store(person)))
-        // a picture is not what its reader trips over
-        .filter((bytes) => bytes.length < 3000),
+      people({ seed: 7, count: 12, style: 'traps' }).map(({ person }) =>
+        recordsOf(model, 'contacts')!.give(dialects[model.dialect].store(person)),
+      ),
     ),
   calls: () =>
     models.flatMap((model) => stored(callLog({ seed: 7, count: 12, style: 'traps' })).map((call) => recordsOf(model, 'calls')!.give(call))),

@@ -1,11 +1,11 @@
 import type { BookIn } from '#contracts/http/ticket.ts'
-import { isIntakeAnswer, judgeIntake } from '#core/phones/intake.ts'
+import { judgeIntake } from '#core/phones/intake.ts'
 import { sqlState, transaction } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 import { insertKind, insertPhone, insertTicket, tellTicket } from '../../case/tickets.queries.ts'
 import { keepBench } from '../../ready/keeper.ts'
-import { isCarried, isKnown, kindsOfFile } from './kinds.ts'
+import { isCarried, kindsOfFile } from './kinds.ts'
 import { newWrappedKey, sealText, ticketKeys } from '../../vault/keys.ts'
 
 /** Books a ticket in. @throws Problem `SamePhoneTwice`, `PhoneOnOtherTicket`, `FileUnreadable`, `MustNotTake`, `BadRequest` */
@@ -14,10 +14,6 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
   const serialOf = (phone: BookIn['old']) => (phone.link === 'file' ? (phone.upload ? `file-${phone.upload}` : null) : phone.serial)
   const serials = { old: serialOf(body.old), new: serialOf(body.new) }
   if (serials.old !== null && serials.old === serials.new) throw new Problem('SamePhoneTwice')
-  if (body.new.link === 'file') throw new Problem('BadRequest', { fields: ['new'] })
-  if (!body.kinds.every(isKnown)) throw new Problem('BadRequest', { fields: ['kinds'] })
-  const [wrong] = Object.entries(body.intake).filter(([code, answer]) => !isIntakeAnswer(code, answer))
-  if (wrong) throw new Problem('BadRequest', { fields: [`intake.${wrong[0]}`] })
   if (judgeIntake(body.intake).verdict === 'no') throw new Problem('MustNotTake')
   const keyWrapped = newWrappedKey(config.masterKey, 'ticket')
   const keys = ticketKeys(config.masterKey, keyWrapped)

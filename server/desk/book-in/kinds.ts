@@ -1,7 +1,6 @@
 import type { z } from 'zod'
 import type { kindsBody } from '#contracts/http/ticket.ts'
 import { kinds as registered } from '#core/kinds/registry.ts'
-import { guideKinds } from '#core/phones/guide-schema.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
@@ -15,7 +14,6 @@ import { pairCrossings } from '../../ready/ready.ts'
 import { kindRow, mayDo } from '../guard.ts'
 
 export const isCarried = (kind: string) => registered.some(({ code }) => code === kind)
-export const isKnown = (kind: string) => isCarried(kind) || (guideKinds as readonly string[]).includes(kind)
 
 /** The kinds a dropped file holds. @throws Problem `FileUnreadable` when there is no such file */
 export async function kindsOfFile(client: Client, upload: string | undefined): Promise<string[]> {

@@ -3,7 +3,7 @@ import { embeddedPreview, headBytes } from '#core/formats/image/inspect.ts'
 import { isFilm, sniffType } from '#core/formats/image/sniff.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import type { Photo } from '#core/kinds/photos/index.ts'
-import { entryFilter } from '#contracts/http/ledger.ts'
+import type { EntryFilter } from '#contracts/http/ledger.ts'
 import { Problem } from '../../base/problem.ts'
 import { findLink } from '../../endpoints/find-link.ts'
 import { LinkError, type LinkSession } from '../../endpoints/link.ts'
@@ -43,20 +43,18 @@ const kept = new Map<string, { session: Promise<LinkSession>; at: number }>()
 export async function readThumbnail(
   services: Services,
   number: string,
-  { kind: code, key, filter, staffId }: { kind: string; key: string; filter: string; staffId: number },
+  { kind: code, key, filter, staffId }: { kind: string; key: string; filter: EntryFilter; staffId: number },
 ): Promise<Uint8Array | undefined> {
-  const asked = entryFilter.safeParse(filter)
-  if (!asked.success) throw new Problem('BadRequest', { fields: ['filter'] })
   const found = await onOpenTicket(services, number, { kindCode: code, staffId }, async ({ client, ticket, kind, keys, isShowing }) => {
     if (!isShowing) throw new Problem('ShowingNotAllowed')
-    const source = sourceOf(asked.data, kind)
+    const source = sourceOf(filter, kind)
     const seq = Number(key.slice(4))
     const place = await maybePlace(client, {
       ticketId: ticket.id,
       kind: code,
       seq,
       isOld: source.side === 'old',
-      readingId: ofFirst.has(asked.data) ? kind.first_reading : (kind.last_reading ?? kind.first_reading),
+      readingId: ofFirst.has(filter) ? kind.first_reading : (kind.last_reading ?? kind.first_reading),
     })
     if (!place) throw new Problem('NotFound')
     const sealed = await maybeThumbnail(client, place)
