@@ -95,6 +95,10 @@ export const errors = {
   NobodyOfThatName: { status: 404, sentence: 'Nobody of that name works here.' },
   SamePhoneAgain: { status: 409, sentence: 'That is the new phone this ticket has already.' },
   PortEmpty: { status: 409, sentence: 'No phone is seen on that port.' },
+  PhonesWritten: {
+    status: 409,
+    sentence: 'Something is written on the new phone already: the phones stay as they are booked. A faulty new phone can be exchanged.',
+  },
   RolesFrozen: { status: 409, sentence: 'Writing has begun: which phone is old and which is new can no longer be changed.' },
   SamePhoneTwice: { status: 409, sentence: 'The old and the new phone are the same phone. Choose another port for one of them.' },
   PhoneOnOtherTicket: { status: 409, sentence: 'This phone belongs to another open ticket.' },

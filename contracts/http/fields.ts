@@ -14,6 +14,7 @@ export const wantedKind = z
   .refine((code) => (guideKinds as readonly string[]).includes(code) || kindCodes.includes(code), {
     message: 'no such kind',
   })
+export const side = z.enum(['old', 'new'])
 export const ticketNumber = z.string().regex(/^[\w-]{1,20}$/)
 
 // the database numbers items of a reading by 32 bits

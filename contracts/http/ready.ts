@@ -1,6 +1,6 @@
 import { z } from 'zod'
+import { side } from './fields.ts'
 
-const side = z.enum(['old', 'new'])
 /** What fingers do, in words; `act` names it for a practice phone. */
 const step = z.object({ say: z.string(), act: z.string().optional(), times: z.number().int() })
 
@@ -68,7 +68,7 @@ export const putBackBody = z
   .refine(({ how, by }) => how !== 'waived' || by.length > 0, { path: ['by'], message: 'name' })
 
 export const noteView = z.object({
-  what: z.enum(['rested', 'resumed', 'handed-over', 'new-exchanged', 'called-off']),
+  what: z.enum(['rested', 'resumed', 'handed-over', 'new-exchanged', 'called-off', 'note']),
   by: z.string(),
   to: z.string().nullable(),
   words: z.string().nullable(),

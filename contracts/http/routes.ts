@@ -28,16 +28,19 @@ import {
   putBackBody,
   restBody,
 } from './ready.ts'
+import { courseView, noteBody } from './course.ts'
 import { eventsPath } from './paths.ts'
 import { done, nothing, route, type Route } from './route.ts'
 import {
   acceptBody,
   againBody,
   bookInBody,
+  bookingView,
   callOffBody,
   carryBody,
   chooseBody,
   decideBody,
+  editBody,
   eraseBody,
   groupsBody,
   itemBody,
@@ -51,6 +54,7 @@ import {
   sessionView,
   sheetView,
   showBody,
+  straightBody,
   signBody,
   signInBody,
   takeAwayBody,
@@ -183,6 +187,27 @@ const line = {
     says: 'Its ledger, a row a kind.',
     params: ofTicket,
     reply: z.object({ kinds: z.array(ledgerRow) }),
+  }),
+  booking: route({
+    method: 'GET',
+    path: `${ticket}/booking`,
+    says: 'What was booked, in full.',
+    params: ofTicket,
+    reply: bookingView,
+  }),
+  edit: act({
+    method: 'PUT',
+    path: ticket,
+    says: 'Changes the booking: customer and promise at any time, phones while nothing is written.',
+    params: ofTicket,
+    body: editBody,
+  }),
+  straight: act({
+    method: 'POST',
+    path: `${ticket}/straight`,
+    says: 'Has it run by itself from ready phones to the check, or no longer.',
+    params: ofTicket,
+    body: straightBody,
   }),
   changeKinds: act({
     method: 'POST',
@@ -317,6 +342,14 @@ const course = {
     says: 'Exchanges a faulty new phone.',
     params: ofTicket,
     body: exchangeBody,
+  }),
+  note: act({ method: 'POST', path: `${ticket}/notes`, says: 'Says something a colleague should know.', params: ofTicket, body: noteBody }),
+  course: route({
+    method: 'GET',
+    path: `${ticket}/course`,
+    says: 'Who did what, and what the ticket did by itself; after erasing without words.',
+    params: ofTicket,
+    reply: courseView,
   }),
   callOff: act({ method: 'POST', path: `${ticket}/call-off`, says: 'Calls it off.', params: ofTicket, body: callOffBody }),
 }

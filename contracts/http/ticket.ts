@@ -1,6 +1,7 @@
 import { z } from 'zod'
+import { stopCodes } from '#core/plan/straight.ts'
 import { isIntakeAnswer } from '#core/phones/intake.ts'
-import { cursor, eitherKey, instant, kindCode, newKey, offset, oldKey, sliceKey, wantedKind, when } from './fields.ts'
+import { cursor, eitherKey, instant, kindCode, newKey, offset, oldKey, side, sliceKey, wantedKind, when } from './fields.ts'
 import { entryFilter, ledgerRow } from './ledger.ts'
 import { installListView, linePart, mediaPlan } from './media.ts'
 import { noteView, phoneReady } from './ready.ts'
@@ -9,7 +10,6 @@ export const stages = ['book-in', 'make-ready', 'count-in', 'choose', 'carry-ove
 export const stage = z.enum(stages)
 export type Stage = z.infer<typeof stage>
 
-export const side = z.enum(['old', 'new'])
 export type Side = z.infer<typeof side>
 
 export const phoneOnTicket = z.object({
@@ -33,7 +33,7 @@ export const phoneOnTicket = z.object({
 })
 export type PhoneOnTicket = z.infer<typeof phoneOnTicket>
 
-const phoneChoice = z.object({
+export const phoneChoice = z.object({
   link: z.enum(['standin', 'file']),
   maker: z.string().min(1).max(40),
   model: z.string().min(1).max(60),
@@ -67,6 +67,56 @@ export const bookInBody = z.object({
   waitsInShop: z.boolean().default(true),
 })
 export type BookIn = z.infer<typeof bookInBody>
+
+const customerBody = bookInBody.shape.customer
+/** `PUT /api/tickets/{number}`: what is changed of the booking; what is not given stays. Phones while nothing is written. */
+export const editBody = z
+  .object({
+    customer: customerBody,
+    promisedAt: instant,
+    waitsInShop: z.boolean(),
+    old: phoneChoice.refine(({ link }) => link !== 'file', { message: 'a file is booked in' }),
+    new: bookInBody.shape.new,
+  })
+  .partial()
+  .refine((body) => Object.values(body).some((value) => value !== undefined), { message: 'nothing to change' })
+/** `GET /api/tickets/{number}/booking`: what was booked, in full; null for what is gone after erasing. */
+export const bookingView = z.object({
+  customer: z.object({ name: z.string(), phone: z.string(), note: z.string() }).nullable(),
+  promisedAt: z.string(),
+  waitsInShop: z.boolean(),
+  bookedBy: z.string(),
+  bookedAt: z.string(),
+  wanted: z.array(z.string()),
+  intake: z.record(z.string(), z.string()),
+  phones: z.array(
+    z.object({
+      side,
+      link: z.enum(['standin', 'file']),
+      maker: z.string(),
+      model: z.string(),
+      version: z.string(),
+      serial: z.string().nullable(),
+    }),
+  ),
+  /** Nothing is written yet and nothing runs: the phones can be others. */
+  canChangePhones: z.boolean(),
+})
+export type BookingView = z.infer<typeof bookingView>
+
+/** `POST /api/tickets/{number}/straight`: runs by itself from ready phones to the check. `agree`: with what it stopped for, too. */
+export const straightBody = z.object({ on: z.boolean(), agree: z.boolean().default(false) })
+export const straightView = z.object({
+  since: z.string(),
+  by: z.string(),
+  /** What somebody must decide before it goes on. */
+  stop: z
+    .object({
+      code: z.enum(stopCodes),
+      kinds: z.array(z.object({ kind: z.string(), codes: z.array(z.string()), items: z.number().int() })),
+    })
+    .nullable(),
+})
 
 /** `POST /api/tickets/{number}/kinds`: what is carried, too, and what is not any more. */
 export const kindsBody = z.object({
@@ -189,6 +239,10 @@ export const ticketView = z.object({
   /** Signed with what stands: some of it is open. */
   isSignedOpen: z.boolean(),
   calledOff: z.object({ at: z.string(), why: z.string().nullable() }).nullable(),
+  /** It runs by itself from ready phones to the check. */
+  straight: straightView.nullable(),
+  /** The last note; null when there is none. */
+  lastNote: z.string().nullable(),
   /** Left behind on the new phone, by kind: what still says what was written, and what reads otherwise. */
   leftBehind: z.array(z.object({ kind: z.string(), asWritten: z.number().int(), changed: z.number().int() })),
   handedBackAt: z.string().nullable(),
@@ -213,6 +267,8 @@ export const ticketSummary = ticketView.pick({
   restingAt: true,
   heldBy: true,
   calledOff: true,
+  straight: true,
+  lastNote: true,
 })
 export type TicketSummary = z.infer<typeof ticketSummary>
 

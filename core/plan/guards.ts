@@ -33,6 +33,7 @@ const against = {
   PhoneBusy: (s: Standing) => s.hasRun,
   // a kind that was added since is counted in beside those that are carried
   RolesFrozen: (s: Standing) => s.isAnyFrozen && s.areBothRead,
+  PhonesWritten: (s: Standing) => s.isAnyFrozen,
   OldNotRead: (s: Standing) => !s.isOldRead,
   StageNotReached: (s: Standing) => !s.areBothRead,
   NotCarried: (s: Standing) => !s.areAllFrozen,
@@ -42,6 +43,9 @@ export type GuardCode = keyof typeof against
 /** Every act of a ticket and what it is refused for, the first of them said. */
 export const guards = {
   countIn: ['TicketCalledOff', 'TicketSigned', 'RolesFrozen'],
+  edit: ['TicketCalledOff', 'TicketSigned'],
+  editPhones: ['TicketCalledOff', 'TicketSigned', 'PhonesWritten', 'PhoneBusy'],
+  straight: ['TicketCalledOff', 'TicketSigned'],
   changeKinds: ['TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
   choose: ['TicketCalledOff', 'TicketSigned', 'OldNotRead', 'PhoneBusy'],
   putFirst: ['TicketCalledOff', 'PhoneBusy'],

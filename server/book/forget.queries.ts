@@ -29,7 +29,7 @@ export async function eraseContents(client: Client, ticketId: number): Promise<v
   for (const table of ['left_behind', 'tied_moved', 'joining'])
     await change(client, `delete from ${table} where ticket_id = $1`, [ticketId])
   await dropBook(client, ticketId)
-  await change(client, 'update ticket_note set words = null where ticket_id = $1', [ticketId])
+  await change(client, 'update ticket_act set words = null where ticket_id = $1', [ticketId])
   await change(client, 'update put_back set by_name = null where ticket_id = $1', [ticketId])
   await change(
     client,

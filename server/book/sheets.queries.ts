@@ -1,4 +1,5 @@
 import type { SheetView } from '#contracts/http/ticket.ts'
+import { insertAct } from '../case/acts.queries.ts'
 import { change, many, maybeOne, type Client } from '../base/db/sql.ts'
 
 export interface SheetRow {
@@ -52,7 +53,8 @@ export function manyVoidSheets(client: Client, ticketId: number): Promise<VoidRo
 
 /** The sheet in force is void from now on: kept, but nothing is signed and nothing printed. */
 export async function voidSheet(client: Client, ticketId: number): Promise<void> {
-  await change(client, 'update sheet set voided_at = now() where ticket_id = $1 and voided_at is null', [ticketId])
+  const voided = await change(client, 'update sheet set voided_at = now() where ticket_id = $1 and voided_at is null', [ticketId])
+  if (voided > 0) await insertAct(client, ticketId, null, { what: 'voided' })
   await change(client, 'update ticket set signed_by = null, signed_at = null, signed_open = false, printed_at = null where id = $1', [
     ticketId,
   ])

@@ -2,6 +2,7 @@ import type pg from 'pg'
 import { transaction } from '../base/db/sql.ts'
 import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
+import { insertAct } from './acts.queries.ts'
 import {
   lockTicket,
   manyKinds,
@@ -18,7 +19,7 @@ export interface TicketParts {
   readonly kinds: KindRow[]
 }
 
-/** Works on a ticket that is still open, alone, and tells every page afterwards. @throws Problem `TicketNotFound`, `TicketErased` */
+/** Works on a ticket that is still open, alone, notes who did what, and tells every page afterwards. @throws Problem `TicketNotFound`, `TicketErased` */
 export async function onTicket<T>(
   services: Services,
   number: string,
@@ -31,6 +32,7 @@ export async function onTicket<T>(
     if (ticket.erased_at) throw new Problem('TicketErased')
     const parts = { phones: await manyPhones(client, [ticket.id]), kinds: await manyKinds(client, [ticket.id]) }
     const result = await work(client, ticket, parts)
+    for (const did of services.doing?.did ?? []) await insertAct(client, ticket.id, services.doing!.staffId, did)
     await tellTicket(client, ticket.id, 'changed')
     return result
   })

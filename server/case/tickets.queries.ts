@@ -1,4 +1,5 @@
 import { kinds } from '#core/kinds/registry.ts'
+import type { StraightLimits, StraightStop } from '#core/plan/straight.ts'
 import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
 
 /** What was measured of a kind at Count in. */
@@ -33,6 +34,8 @@ export interface TicketRow {
   signed_open: boolean
   called_off_at: Date | null
   called_off_why: Buffer | null
+  straight: Straight | null
+  straight_stop: StraightStop | null
 }
 
 export interface PhoneRow {
@@ -76,7 +79,7 @@ export interface KindRow {
 
 const ticketColumns = `t.id, t.number, t.key_wrapped, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,
   t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.printed_at, t.handed_back_at, t.erased_at, t.final_ledger,
-  t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind, t.signed_open, t.called_off_at, t.called_off_why`
+  t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind, t.signed_open, t.called_off_at, t.called_off_why, t.straight, t.straight_stop`
 
 export function maybeTicket(client: Client, number: string): Promise<TicketRow | undefined> {
   return maybeOne<TicketRow>(
@@ -269,6 +272,68 @@ export async function namePhone(
   )
 }
 
+/** Another phone, or none yet, is booked for a side. @throws unique_violation when it is on another open ticket */
+export async function setPhone(client: Client, ticketId: number, side: 'old' | 'new', phone: Omit<NewPhone, 'uploadId'>): Promise<void> {
+  await change(
+    client,
+    `update ticket_phone
+        set link = $3, maker = $4, model = $5, platform = $6, version = $7, serial = $8, upload_id = null
+      where ticket_id = $1 and side = $2`,
+    [ticketId, side, phone.link, phone.maker, phone.model, phone.platform, phone.version, phone.serial],
+  )
+}
+
+/** @param customer sealed */
+export async function setCustomer(client: Client, ticketId: number, customer: Buffer): Promise<void> {
+  await change(client, 'update ticket set customer = $2 where id = $1', [ticketId, customer])
+}
+
+export async function setBooking(
+  client: Client,
+  ticketId: number,
+  { promisedAt, waitsInShop }: { promisedAt: Date; waitsInShop: boolean },
+): Promise<void> {
+  await change(client, 'update ticket set promised_at = $2, waits_in_shop = $3 where id = $1', [ticketId, promisedAt, waitsInShop])
+}
+
+/** What was agreed for a ticket that runs straight through, and who said so. */
+export interface Straight {
+  readonly staffId: number
+  readonly by: string
+  readonly since: string
+  readonly limits: StraightLimits
+}
+
+/** @param straight null: it runs by itself no longer */
+export async function setStraight(client: Client, ticketId: number, straight: Straight | null): Promise<void> {
+  await change(client, 'update ticket set straight = $2, straight_stop = null where id = $1', [
+    ticketId,
+    straight && JSON.stringify(straight),
+  ])
+}
+
+/** What it stopped for, or nothing any more. Answers whether that is news. */
+export async function setStraightStop(client: Client, ticketId: number, stop: StraightStop | null): Promise<boolean> {
+  return (
+    (await change(client, 'update ticket set straight_stop = $2 where id = $1 and straight_stop is distinct from $2::jsonb', [
+      ticketId,
+      stop && JSON.stringify(stop),
+    ])) > 0
+  )
+}
+
+/** Tickets that run by themselves and for which nothing runs now. */
+export function manyStraight(client: Client): Promise<{ number: string }[]> {
+  return many<{ number: string }>(
+    client,
+    `select number from ticket t
+      where straight is not null and signed_at is null and called_off_at is null and erased_at is null and resting_at is null
+        and not exists (select 1 from run r where r.ticket_id = t.id and r.state in ('waiting', 'running', 'paused', 'held'))
+        and exists (select 1 from ticket_kind k where k.ticket_id = t.id and k.frozen_at is null)
+      order by promised_at`,
+  )
+}
+
 /** No phone stands for a side until another is named. */
 export async function unnamePhone(client: Client, ticketId: number, side: 'old' | 'new'): Promise<void> {
   await change(client, `update ticket_phone set serial = null where ticket_id = $1 and side = $2 and link = 'standin'`, [ticketId, side])
@@ -420,50 +485,6 @@ export async function setErased(
         set key_wrapped = null, customer = null, signed_by = null, called_off_why = null, erased_at = now(), handed_back_at = now(), final_ledger = $2
       where id = $1`,
     [ticketId, JSON.stringify(ledger)],
-  )
-}
-
-export interface NoteRow {
-  what: 'rested' | 'resumed' | 'handed-over' | 'new-exchanged' | 'called-off'
-  by: string
-  to: string | null
-  words: Buffer | null
-  phone: string | null
-  at: Date
-}
-
-export interface NewNoteRow {
-  readonly ticketId: number
-  readonly what: NoteRow['what']
-  readonly staffId: number
-  readonly toStaffId: number | null
-  /** Sealed. */
-  readonly words: Buffer | null
-  readonly phone: string | null
-}
-
-export async function insertNote(client: Client, note: NewNoteRow): Promise<void> {
-  await change(client, `insert into ticket_note (ticket_id, what, staff_id, to_staff_id, words, phone) values ($1, $2, $3, $4, $5, $6)`, [
-    note.ticketId,
-    note.what,
-    note.staffId,
-    note.toStaffId,
-    note.words,
-    note.phone,
-  ])
-}
-
-/** The course of a ticket beside its counts, the oldest first. */
-export function manyNoteRows(client: Client, ticketId: number): Promise<NoteRow[]> {
-  return many<NoteRow>(
-    client,
-    `select n.what, s.name as by, t.name as to, n.words, n.phone, n.at
-       from ticket_note n
-       join staff s on s.id = n.staff_id
-       left join staff t on t.id = n.to_staff_id
-      where n.ticket_id = $1
-      order by n.id`,
-    [ticketId],
   )
 }
 

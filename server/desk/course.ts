@@ -1,4 +1,6 @@
+import type { ActCode, ActView } from '#contracts/http/course.ts'
 import type { NoteView } from '#contracts/http/ready.ts'
+import { insertAct, manyActs, manyNoteRows, type ActRow } from '../case/acts.queries.ts'
 import { maybeStaffNamed } from '../case/staff.queries.ts'
 import { keepBench } from '../ready/keeper.ts'
 import type { Client } from '../base/db/sql.ts'
@@ -12,9 +14,8 @@ import type { Services } from '../base/services.ts'
 import { forgetReadings } from '../book/forget.queries.ts'
 import { onTicket } from '../case/on-ticket.ts'
 import {
-  insertNote,
-  manyNoteRows,
   manyTicketsOfSerials,
+  maybeTicket,
   namePhone,
   reopen,
   setHolder,
@@ -92,7 +93,7 @@ export async function exchangeNew(
 
 export interface NewNote extends Said {
   readonly ticket: TicketRow
-  readonly what: NoteView['what']
+  readonly what: ActCode
   readonly toStaffId?: number
   readonly phone?: string
 }
@@ -103,22 +104,30 @@ export async function addNote(
   { ticket, what, staffId, toStaffId, words, phone }: NewNote,
 ): Promise<void> {
   const keys = ticketKeys(config.masterKey, ticket.key_wrapped!)
-  await insertNote(client, {
-    ticketId: ticket.id,
-    what,
-    staffId,
-    toStaffId: toStaffId ?? null,
-    words: words ? sealText(keys, 'note', words) : null,
-    phone: phone ?? null,
+  await insertAct(client, ticket.id, staffId, { what, toStaffId, phone, words: words ? sealText(keys, 'note', words) : undefined })
+}
+
+/** Says something a colleague should know, at any time. @throws Problem `TicketErased` */
+export function note(services: Services, number: string, said: Said): Promise<void> {
+  return onTicket(services, number, (client, ticket) => addNote(client, services, { ticket, what: 'note', ...said }))
+}
+
+/** Of the course, what a colleague should know, the oldest first. Words can be opened while the ticket's key is there. */
+export async function manyNotes(client: Client, ticketId: number, keys: TicketKeys | null): Promise<NoteView[]> {
+  return (await manyNoteRows(client, ticketId)).map((row) => {
+    const { what, by, to, phone, at, words } = actViewOf(row, keys)
+    return { what: what as NoteView['what'], by: by!, to, phone, at, words }
   })
 }
 
-/** The course of a ticket beside its counts, the oldest first. Words can be opened while the ticket's key is there. */
-export async function manyNotes(client: Client, ticketId: number, keys: TicketKeys | null): Promise<NoteView[]> {
-  const rows = await manyNoteRows(client, ticketId)
-  return rows.map(({ words, at, ...row }) => ({
-    ...row,
-    words: keys && words ? openText(keys, 'note', words) : null,
-    at: at.toISOString(),
-  }))
+/** Who did what to a ticket, and what it did by itself, the oldest first; after erasing without words. @throws Problem `TicketNotFound` */
+export async function readCourse({ pool, config }: Services, number: string): Promise<ActView[]> {
+  const ticket = await maybeTicket(pool, number)
+  if (!ticket) throw new Problem('TicketNotFound')
+  const keys = ticket.key_wrapped ? ticketKeys(config.masterKey, ticket.key_wrapped) : null
+  return (await manyActs(pool, ticket.id)).map((row) => actViewOf(row, keys))
+}
+
+function actViewOf({ has_words: hasWords, words, at, ...row }: ActRow, keys: TicketKeys | null): ActView {
+  return { ...row, at: at.toISOString(), hasWords, words: keys && words ? openText(keys, 'note', words) : null }
 }

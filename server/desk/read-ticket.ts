@@ -4,6 +4,7 @@ import { changesSeen } from '../base/shop.queries.ts'
 import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
 import { readLedgers } from '../book/ledger.ts'
+import { manyLastNotes } from '../case/acts.queries.ts'
 import { manyKinds, manyPhones, maybeTicket } from '../case/tickets.queries.ts'
 import { readBench } from '../endpoints/ports.ts'
 import { readGuides } from '../ready/guides.ts'
@@ -39,7 +40,16 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const keys = ticket.key_wrapped ? ticketKeys(services.config.masterKey, ticket.key_wrapped) : null
     const showing = await maybeShowing(client, ticket.id, staffId)
     const chosen = await chooseView(client, { ticket, kinds, sides })
-    const summary = summaryOf(services, { ticket, kinds, sides, ledger: withForecasts(ledger, chosen.forecasts), run, rows })
+    const [note] = await manyLastNotes(client, [ticket.id])
+    const summary = summaryOf(services, {
+      ticket,
+      kinds,
+      sides,
+      ledger: withForecasts(ledger, chosen.forecasts),
+      run,
+      rows,
+      note: note?.words,
+    })
     return {
       ...summary,
       asOf: await changesSeen(client),

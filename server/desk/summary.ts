@@ -34,6 +34,8 @@ export interface SummaryInput {
   readonly ledger: TicketSummary['ledger']
   readonly run: RunRow | null
   readonly rows: ReadyRows
+  /** The last note, sealed. */
+  readonly note: Buffer | undefined
 }
 
 /** How both phones stand. */
@@ -52,7 +54,7 @@ export function readyViews(sides: Sides, rows: ReadyRows, ticketId: number): Tic
 }
 
 /** A ticket in a line: whom it is for, where it stands, its ledger. */
-export function summaryOf(services: Services, { ticket, kinds, sides, ledger, run, rows }: SummaryInput): TicketSummary {
+export function summaryOf(services: Services, { ticket, kinds, sides, ledger, run, rows, note }: SummaryInput): TicketSummary {
   const phones = { old: phoneViewOf(sides.old, rows), new: phoneViewOf(sides.new, rows) }
   const customer = openCustomer(services, ticket)
   return {
@@ -68,6 +70,15 @@ export function summaryOf(services: Services, { ticket, kinds, sides, ledger, ru
     erasedAt: iso(ticket.erased_at),
     restingAt: iso(ticket.resting_at),
     heldBy: ticket.held_by_name,
+    straight: ticket.straight && {
+      since: ticket.straight.since,
+      by: ticket.straight.by,
+      stop: ticket.straight_stop && {
+        code: ticket.straight_stop.code,
+        kinds: ticket.straight_stop.kinds.map((kind) => ({ ...kind, codes: [...kind.codes] })),
+      },
+    },
+    lastNote: note && ticket.key_wrapped ? openText(ticketKeys(services.config.masterKey, ticket.key_wrapped), 'note', note) : null,
     calledOff: ticket.called_off_at && {
       at: ticket.called_off_at.toISOString(),
       why:

@@ -5,6 +5,7 @@ import { databaseCode } from '../base/problem.ts'
 import { patience } from '../base/patience.ts'
 import type { Services } from '../base/services.ts'
 import { voidIfMoved } from '../book/signed.ts'
+import { insertRunAct } from '../case/acts.queries.ts'
 import { tellTicket } from '../case/tickets.queries.ts'
 import type { Presence } from '../runs/presence.ts'
 import { createContext, LeaseLost, MustWait } from '../runs/context.ts'
@@ -71,6 +72,7 @@ export function createExecutor(
       await runLine(createContext(services, run, hook ? { checkpoint: hook, signal: stop.signal } : { signal: stop.signal }))
       await transaction(pool, async (client) => {
         if ((await endRun(client, { ...mine, state: 'done' })) === 0) return
+        await insertRunAct(client, run.id, { what: 'ended' })
         await voidIfMoved(client, run.ticket_id)
         // who carried wants to know at once whether it agrees
         if (run.type === 'carry' || run.type === 'take-away') await followByCheck(client, run)
@@ -94,7 +96,7 @@ export function createExecutor(
     const code = expected ? error.code : (databaseCode(error) ?? 'Internal')
     if (!expected) log.error({ run: run.id, code: `${code} ${(error as Error)?.name} ${sqlState(error) ?? ''}`.trim() }, 'run failed')
     await transaction(pool, async (client) => {
-      await pauseRun(client, {
+      const paused = await pauseRun(client, {
         runId: run.id,
         epoch: run.epoch,
         reason: code,
@@ -102,6 +104,8 @@ export function createExecutor(
         kind: expected ? error.kind : null,
         retryMs: config.leaseMs * patience.waiting[code === 'Internal' ? 'ofLeaseAfterMistake' : 'ofLease'],
       })
+      if (paused === 0) return
+      await insertRunAct(client, run.id, { what: 'waits', why: code, side: expected ? error.side : null })
       await tellTicket(client, run.ticket_id, 'run')
     })
   }

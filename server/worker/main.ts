@@ -1,4 +1,5 @@
 import { Logger, run as runDoorbell } from 'graphile-worker'
+import { advanceStraight } from '../desk/straight.ts'
 import { createExecutor } from '../line/executor.ts'
 import { keepPresence } from '../runs/presence.ts'
 import { forgetUnbooked } from '../endpoints/forget-uploads.ts'
@@ -28,6 +29,14 @@ async function keepDoorbell(): Promise<void> {
 }
 
 setInterval(() => executor.sweep().catch(() => undefined), 1000)
+let isAdvancing = false
+setInterval(() => {
+  if (isAdvancing) return
+  isAdvancing = true
+  void advanceStraight(services)
+    .catch(() => undefined)
+    .finally(() => (isAdvancing = false))
+}, 1000)
 setInterval(() => forgetUnbooked(services).catch(() => undefined), 60_000)
 void keepDoorbell()
 console.log(JSON.stringify({ ready: true, worker: process.pid }))

@@ -110,6 +110,8 @@ const ticket = (change: Partial<TicketSummary> = {}): TicketSummary => ({
   restingAt: null,
   heldBy: 'Rowan',
   calledOff: null,
+  straight: null,
+  lastNote: null,
   ...change,
 })
 

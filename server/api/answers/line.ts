@@ -1,5 +1,6 @@
 import { routes } from '#contracts/http/routes.ts'
 import { bookIn } from '../../desk/book-in/act.ts'
+import { edit, readBooking } from '../../desk/book-in/edit.ts'
 import { changeKinds } from '../../desk/book-in/kinds.ts'
 import { pauseTicketRun, resumeTicketRun, startCarry, stopTicketRun } from '../../desk/carry/act.ts'
 import { acceptDifference, putBackToWait, startCheck, takeAway, takeBackAcceptance } from '../../desk/check-off/act.ts'
@@ -12,6 +13,7 @@ import { readSheet } from '../../desk/hand-back/sheet.ts'
 import { readTicket } from '../../desk/read-ticket.ts'
 import { setRoles } from '../../desk/ready/roles.ts'
 import { readBench, seenPhones } from '../../endpoints/ports.ts'
+import { setStraightThrough } from '../../desk/straight.ts'
 import { setNeed, setPutBack } from '../../ready/act-ready.ts'
 import { serve } from '../door/door.ts'
 
@@ -20,6 +22,11 @@ export const line = [
   serve(routes.bookIn, async ({ services, actor, body }) => ({ number: await bookIn(services, body, actor.id) })),
   serve(routes.ticket, ({ services, actor, params }) => readTicket(services, params.number, actor.id)),
   serve(routes.ledger, async ({ services, actor, params }) => ({ kinds: (await readTicket(services, params.number, actor.id)).ledger })),
+  serve(routes.booking, ({ services, params }) => readBooking(services, params.number)),
+  serve(routes.edit, ({ services, actor, params, body }) => edit(services, params.number, { body, staffId: actor.id })),
+  serve(routes.straight, ({ services, actor, params, body }) =>
+    setStraightThrough(services, params.number, { body, staffId: actor.id, name: actor.name }),
+  ),
   serve(routes.changeKinds, ({ services, params, body }) => changeKinds(services, params.number, body)),
   serve(routes.setRoles, async ({ services, params, body }) =>
     setRoles(services, params.number, body, seenPhones(await readBench(services))),

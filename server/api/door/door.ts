@@ -5,6 +5,7 @@ import { Problem } from '../../base/problem.ts'
 import { getServices, type Services } from '../../base/services.ts'
 import { findStaff, type Staff } from '../../case/auth.ts'
 import { readTicket } from '../../desk/read-ticket.ts'
+import { didOf } from './did.ts'
 import { problemOf, sayProblem } from './problems.ts'
 import { readJson } from './read-body.ts'
 
@@ -83,7 +84,9 @@ async function answer(event: H3Event, services: Services, { route, work }: Serve
   if (route.method !== 'GET') mustBeOfType(event, route)
   const body = route.takes === 'json' ? route.body.parse(await readJson(event.node.req, route.mostBytes)) : {}
   setResponseStatus(event, route.status)
-  const given = await work({ event, services, actor: actor!, params: params.data, query, body })
+  const did = didOf(route, params.data, body)
+  const doing = actor && did.length > 0 ? { doing: { staffId: actor.id, did } } : {}
+  const given = await work({ event, services: { ...services, ...doing }, actor: actor!, params: params.data, query, body })
   // what streams has sent itself
   if (route.sends !== 'json') return given
   const reply = { ...(given ?? { ok: true }), ...(await withTicket(services, { query, params: params.data, actor })) }

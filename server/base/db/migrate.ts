@@ -26,6 +26,10 @@ export async function migrate(ownerUrl: string, appUrl: string): Promise<void> {
     await client.query(`grant usage, select on all sequences in schema public to ${role}`)
     // append-only: who was shown a customer's data is not the application's to rewrite
     await client.query(`revoke update, delete, truncate on showing from ${role}`)
+    // nor is who did what; words go with the key of their ticket
+    await client.query(`revoke update, delete, truncate on ticket_act from ${role}`)
+    await client.query(`grant update (words) on ticket_act to ${role}`)
+    await client.query(`revoke update, delete, truncate on shop_change from ${role}`)
     await client.query(`revoke insert, update, delete on migration from ${role}`)
     await runMigrations({ connectionString: appUrl })
   } finally {

@@ -3,6 +3,7 @@ import { judgeIntake } from '#core/phones/intake.ts'
 import { sqlState, transaction } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
+import { insertAct } from '../../case/acts.queries.ts'
 import { insertKind, insertPhone, insertTicket, tellTicket } from '../../case/tickets.queries.ts'
 import { keepBench } from '../../ready/keeper.ts'
 import { isCarried, kindsOfFile } from './kinds.ts'
@@ -38,6 +39,7 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
         await insertPhone(client, id, side, { ...phone, serial: serials[side], uploadId: phone.link === 'file' ? (upload ?? null) : null })
       }
       for (const kind of carried) await insertKind(client, id, kind)
+      await insertAct(client, id, staffId, { what: 'booked' })
       await tellTicket(client, id, 'booked')
       return number
     })

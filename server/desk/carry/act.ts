@@ -7,7 +7,7 @@ import type { Services } from '../../base/services.ts'
 import { readLedgers } from '../../book/ledger.ts'
 import { voidIfMoved } from '../../book/signed.ts'
 import { onTicket } from '../../case/on-ticket.ts'
-import { answerExchange } from '../../case/tickets.queries.ts'
+import { answerExchange, setStraight, type KindRow, type TicketRow } from '../../case/tickets.queries.ts'
 import { readBench } from '../../endpoints/ports.ts'
 import { holdRun, maybeActiveRun, resumeRun, stopRun } from '../../runs/runs.queries.ts'
 import { startRun } from '../../runs/start-run.ts'
@@ -36,19 +36,26 @@ export async function startCarry(
     const { space } = await readMediaPlan(client, kinds, { forecasts, phones: factsOf(phones, ports) })
     if (space && !space.fits)
       throw new Problem('DoesNotFit', { neededBytes: space.neededBytes, shortBytes: space.shortBytes, reserveBytes: space.reserveBytes })
-    if (!ticket.exchange_answered_at && !ticket.roles_frozen_at) {
-      const rows = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
-      const [oldItems, newItems] = [
-        rows.reduce((sum, row) => sum + row.old.read, 0),
-        rows.reduce((sum, row) => sum + (row.new.first ?? 0), 0),
-      ]
-      if (looksExchanged(oldItems, newItems)) {
-        if (!body.confirmRoles) throw new Problem('NewPhoneFuller', { oldItems, newItems })
-        await answerExchange(client, ticket.id)
-      }
+    const mixed = await mixedUp(client, ticket, kinds)
+    if (mixed) {
+      if (!body.confirmRoles) throw new Problem('NewPhoneFuller', { ...mixed })
+      await answerExchange(client, ticket.id)
     }
     return startRun(client, { ticket, type: 'carry', phones, staffId })
   })
+}
+
+/** Whether the phones look mixed up, and nobody has said yet that they are not: how much is on each. */
+export async function mixedUp(
+  client: Client,
+  ticket: TicketRow,
+  kinds: readonly KindRow[],
+): Promise<{ oldItems: number; newItems: number } | undefined> {
+  if (ticket.exchange_answered_at || ticket.roles_frozen_at) return undefined
+  const rows = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
+  const oldItems = rows.reduce((sum, row) => sum + row.old.read, 0)
+  const newItems = rows.reduce((sum, row) => sum + (row.new.first ?? 0), 0)
+  return looksExchanged(oldItems, newItems) ? { oldItems, newItems } : undefined
 }
 
 /** Works on the ticket's run. @throws Problem `RunNotFound` */
@@ -76,7 +83,10 @@ export function resumeTicketRun(services: Services, number: string): Promise<voi
   return onRun(services, number, resumeRun, 'NotPaused')
 }
 
-/** Stops the ticket's run; it can be started again where it stopped. @throws Problem `RunNotFound` */
+/** Stops the ticket's run, and what would go on by itself; it can be started again where it stopped. @throws Problem `RunNotFound` */
 export function stopTicketRun(services: Services, number: string): Promise<void> {
-  return onRun(services, number, stopRun, 'RunNotFound', voidIfMoved)
+  return onRun(services, number, stopRun, 'RunNotFound', async (client, ticketId) => {
+    await setStraight(client, ticketId, null)
+    await voidIfMoved(client, ticketId)
+  })
 }

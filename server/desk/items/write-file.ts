@@ -7,6 +7,7 @@ import { ticketKeys } from '../../vault/keys.ts'
 import type { Services } from '../../base/services.ts'
 import { ticketKind } from '../guard.ts'
 import { maybeShowing } from '../../vault/showing.queries.ts'
+import { insertAct } from '../../case/acts.queries.ts'
 import { manyPhones, maybeTicket } from '../../case/tickets.queries.ts'
 import { manyReadItems } from '../../book/listing/files.queries.ts'
 
@@ -44,6 +45,7 @@ export async function writeFile(
   const keys = ticketKeys(config.masterKey, ticket.key_wrapped)
   const tools = createToolsFor(ticket.created_at.getTime())(old)
   const toNumber = createNumberReader(old.region)
+  await insertAct(pool, ticket.id, staffId, { what: 'file-out', kind: code, code: format })
   const kind = kindOf(code)
   async function* bytes() {
     if (file!.head) yield Buffer.from(file!.head)

@@ -3,6 +3,7 @@ import type { PortView } from '#contracts/link/index.ts'
 import { snapshot, type Client } from '../../base/db/sql.ts'
 import type { Services } from '../../base/services.ts'
 import { readLedgers } from '../../book/ledger.ts'
+import { manyLastNotes } from '../../case/acts.queries.ts'
 import { manyKinds, manyOfToday, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed } from '../../case/tickets.queries.ts'
 import { oneShop } from '../../base/shop.queries.ts'
 import { serialHash } from '../../vault/keys.ts'
@@ -33,6 +34,7 @@ export async function readTodayFrom(
   const phones = await manyPhones(client, ids)
   const runs = await manyActiveRuns(client, ids)
   const ledgers = await readLedgers(client, { tickets, kinds, runs })
+  const notes = await manyLastNotes(client, ids)
   const owners = await manyTicketsOfSerials(
     client,
     ports.flatMap(({ phone }) => (phone ? [phone.facts.serial] : [])),
@@ -56,6 +58,7 @@ export async function readTodayFrom(
       ledger: ledgers.get(ticket.id)!,
       run: runs.find((run) => run.ticket_id === ticket.id) ?? null,
       rows,
+      note: notes.find((note) => note.ticket_id === ticket.id)?.words,
     })
   })
   const today: TodayView = {

@@ -1,0 +1,77 @@
+import { z } from 'zod'
+import { side } from './fields.ts'
+
+/** Everything that is noted in the course of a ticket, by a person or by the house. */
+export const actCodes = [
+  'booked',
+  'edited',
+  'kind-added',
+  'kind-removed',
+  'phone-named',
+  'need-ticked',
+  'need-waived',
+  'need-open',
+  'count-in',
+  'chosen',
+  'first',
+  'way-out',
+  'joined',
+  'undo',
+  'counterpart',
+  'moved',
+  'straight-on',
+  'straight-off',
+  'straight-stopped',
+  'carry',
+  'paused-by-hand',
+  'resumed-run',
+  'stopped',
+  'waits',
+  'ended',
+  'check-off',
+  'again',
+  'take-away',
+  'accepted',
+  'not-accepted',
+  'put-back',
+  'shown',
+  'hidden',
+  'file-out',
+  'note',
+  'told',
+  'rested',
+  'resumed',
+  'handed-over',
+  'new-exchanged',
+  'called-off',
+  'printed',
+  'signed',
+  'voided',
+  'erased',
+] as const
+export type ActCode = (typeof actCodes)[number]
+
+/** One line of the course of a ticket. It holds no word of the customer's but `words`, which are gone after erasing. */
+export const actView = z.object({
+  at: z.string(),
+  /** Null for what the house did by itself. */
+  by: z.string().nullable(),
+  what: z.enum(actCodes),
+  side: side.nullable(),
+  kind: z.string().nullable(),
+  /** What of it: a need, a choice, a run, a format, an error's code. */
+  code: z.string().nullable(),
+  why: z.string().nullable(),
+  to: z.string().nullable(),
+  phone: z.string().nullable(),
+  n: z.number().int().nullable(),
+  of: z.number().int().nullable(),
+  words: z.string().nullable(),
+  hasWords: z.boolean(),
+})
+export type ActView = z.infer<typeof actView>
+
+export const courseView = z.object({ acts: z.array(actView) })
+
+/** `POST /api/tickets/{number}/notes` */
+export const noteBody = z.object({ words: z.string().trim().min(1, 'words').max(500) })

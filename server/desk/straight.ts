@@ -1,0 +1,118 @@
+import type { z } from 'zod'
+import type { straightBody } from '#contracts/http/ticket.ts'
+import { agreeTo, stopOf, type StraightFacts, type StraightLimits, type StraightStop } from '#core/plan/straight.ts'
+import { kindOf } from '#core/kinds/registry.ts'
+import { snapshot } from '../base/db/sql.ts'
+import { Problem } from '../base/problem.ts'
+import type { Services } from '../base/services.ts'
+import { insertAct } from '../case/acts.queries.ts'
+import { onTicket, type TicketParts } from '../case/on-ticket.ts'
+import { manyKinds, manyPhones, manyStraight, maybeTicket, setStraight, setStraightStop, type TicketRow } from '../case/tickets.queries.ts'
+import { readBench } from '../endpoints/ports.ts'
+import { guidePair } from '../ready/guide-views.ts'
+import { mixedUp, startCarry } from './carry/act.ts'
+import { readForecasts } from './choose/forecast.ts'
+import { factsOf, readMediaPlan } from './choose/media-plan.ts'
+import { startCountIn } from './count-in/act.ts'
+import { mayDo } from './guard.ts'
+
+/**
+ * Has a ticket run by itself from ready phones to the check, or no longer. What was foretold for the pair at booking is
+ * its limit; `agree` adds what it stopped for. @throws Problem `TicketSigned`, `TicketCalledOff`
+ */
+export function setStraightThrough(
+  services: Services,
+  number: string,
+  { body, staffId, name }: { body: z.infer<typeof straightBody>; staffId: number; name: string },
+): Promise<void> {
+  return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
+    await mayDo(client, 'straight', { ticket, kinds })
+    if (!body.on) return setStraight(client, ticket.id, null)
+    const limits = ticket.straight?.limits ?? foretoldFor(services, ticket, { phones, kinds })
+    await setStraight(client, ticket.id, {
+      staffId,
+      by: name,
+      since: ticket.straight?.since ?? new Date(services.clock.now()).toISOString(),
+      limits: body.agree && ticket.straight_stop ? agreeTo(limits, ticket.straight_stop) : limits,
+    })
+  })
+}
+
+/** What the customer could be told at booking: the losses the pair forces, and the promise while it is not over. */
+function foretoldFor(services: Services, ticket: TicketRow, { phones, kinds }: TicketParts): StraightLimits {
+  const [old, now] = (['old', 'new'] as const).map((side) => phones.find((phone) => phone.side === side)!)
+  const crossings = guidePair(services, { old: old!, new: now! })
+  const promisedMs = ticket.promised_at.getTime()
+  return {
+    foretold: Object.fromEntries(
+      kinds.map(({ kind }) => {
+        const crossing = crossings.find((c) => c.kind === kind)
+        return [kind, [...(crossing?.changes ?? []).map(({ code }) => code), ...(crossing?.rule ? [crossing.rule] : [])]]
+      }),
+    ),
+    agreed: [],
+    byMs: promisedMs > services.clock.now() ? promisedMs : null,
+  }
+}
+
+/** Takes every ticket that runs by itself one step on, where nothing runs and nobody has to decide. */
+export async function advanceStraight(services: Services): Promise<void> {
+  for (const { number } of await manyStraight(services.pool))
+    await advance(services, number).catch((error: unknown) => {
+      // what a phone lacks is said where it is made ready; another hand was first
+      if (!(error instanceof Problem)) throw error
+    })
+}
+
+async function advance(services: Services, number: string): Promise<void> {
+  const { ports } = await readBench(services)
+  const seen = await snapshot(services.pool, async (client) => {
+    const ticket = await maybeTicket(client, number)
+    if (!ticket?.straight) return undefined
+    const parts = { kinds: await manyKinds(client, [ticket.id]), phones: await manyPhones(client, [ticket.id]) }
+    if (!parts.kinds.every((kind) => kind.old_reading && kind.first_reading)) return { ticket, read: null }
+    const forecasts = await readForecasts(client, parts.kinds)
+    const plan = await readMediaPlan(client, parts.kinds, { forecasts, phones: factsOf(parts.phones, ports) })
+    const facts: StraightFacts = {
+      looksExchanged: (await mixedUp(client, ticket, parts.kinds)) !== undefined,
+      fits: plan.space?.fits ?? true,
+      kinds: forecasts.map(({ kind, changes, rules, onBoth }) => ({
+        kind,
+        losses: [
+          ...changes.filter(({ code }) => kindOf(kind).changes[code]?.loss),
+          // what the old phone can't give is nobody's to decide
+          ...rules.filter(({ fate }) => fate === 'cannotCross'),
+        ],
+        onBoth: onBoth.toJoin + onBoth.joined > 0 ? 0 : onBoth.all,
+      })),
+      overMs: services.clock.now() + plan.duration.highS * 1000,
+    }
+    return { ticket, read: { facts, seen: Object.fromEntries(forecasts.map((forecast) => [forecast.kind, forecast.seen])) } }
+  })
+  if (!seen) return
+  const { straight, id } = seen.ticket
+  const as = (what: 'count-in' | 'carry'): Services => ({
+    ...services,
+    doing: { staffId: straight!.staffId, did: [{ what, why: 'straight' }] },
+  })
+  if (!seen.read) return void (await startCountIn(as('count-in'), number, straight!.staffId))
+  const stop = stopOf(straight!.limits, seen.read.facts) ?? null
+  if (stop) return noteStop(services, number, stop)
+  if (seen.ticket.straight_stop) await setStraightStop(services.pool, id, null)
+  const body = { seen: seen.read.seen, confirmRoles: straight!.limits.agreed.includes('roles') }
+  await startCarry(as('carry'), number, { body, staffId: straight!.staffId })
+}
+
+async function noteStop(services: Services, number: string, stop: StraightStop): Promise<void> {
+  const ticket = await maybeTicket(services.pool, number)
+  if (ticket?.straight_stop && isSame(ticket.straight_stop, stop)) return
+  await onTicket(services, number, async (client, { id }) => {
+    if (await setStraightStop(client, id, stop)) await insertAct(client, id, null, { what: 'straight-stopped', code: stop.code })
+  })
+}
+
+/** As the database keeps them, the order of their fields is another. */
+function isSame(a: StraightStop, b: StraightStop): boolean {
+  const told = ({ code, kinds }: StraightStop) => JSON.stringify([code, kinds.map(({ kind, codes, items }) => [kind, codes, items])])
+  return told(a) === told(b)
+}
