@@ -95,6 +95,9 @@ export const errors = {
   NobodyOfThatName: { status: 404, sentence: 'Nobody of that name works here.' },
   SamePhoneAgain: { status: 409, sentence: 'That is the new phone this ticket has already.' },
   PortEmpty: { status: 409, sentence: 'No phone is seen on that port.' },
+  NameTaken: { status: 409, sentence: 'Somebody of that name works here, or did. Choose another name.' },
+  LastStaff: { status: 409, sentence: 'Nobody could sign in any more. Add somebody else first.' },
+  NotNew: { status: 409, sentence: 'This shop is set up already. Sign in.' },
   PhonesWritten: {
     status: 409,
     sentence: 'Something is written on the new phone already: the phones stay as they are booked. A faulty new phone can be exchanged.',

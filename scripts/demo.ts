@@ -5,7 +5,7 @@ import { buildWhenStale } from './build.ts'
 import { seedDemo } from './demo-shop.ts'
 import { folderFor, ownUser, type OwnUser } from './own-user.ts'
 import { freePort, startPostgres, type LocalServer } from './postgres.ts'
-import { makeShop, provision, type DatabaseUrls } from './provision.ts'
+import { giveToken, makeShop, provision, type DatabaseUrls } from './provision.ts'
 import { readState } from './state.ts'
 
 export interface DemoWish {
@@ -44,14 +44,17 @@ export async function demo({ isFresh, hasPractice, isDev = false }: DemoWish): P
   }
   const adminUrl = process.env.DATABASE_URL ?? postgres!.adminUrl
   const { state, masterKeyFile, masterKey } = readState(folder)
-  // a real shop's PIN is its own; the demo's is known to all
-  const first = hasPractice ? demoStaff : { ...demoStaff, pin: state.pin }
   const urls = await provision(adminUrl, state.passwords, hasPractice ? '_demo' : '')
   await makeShop(urls.app, {
     masterKey,
-    name: 'Saltmere Phones',
-    address: '4 Quay Street, Saltmere SM1 4QY',
-    staff: [{ ...first, token: state.apiToken }, ...(hasPractice ? [{ name: 'Merryn', initials: 'ME', pin: '2260' }] : [])],
+    // an empty shop is set up on its page, by whoever opens it first
+    ...(hasPractice ? { name: 'Saltmere Phones', address: '4 Quay Street, Saltmere SM1 4QY' } : { name: '', address: '' }),
+    staff: hasPractice
+      ? [
+          { ...demoStaff, token: state.apiToken },
+          { name: 'Merryn', initials: 'ME', pin: '2260' },
+        ]
+      : [],
   })
   if (!isDev) buildWhenStale()
 
@@ -85,9 +88,22 @@ export async function demo({ isFresh, hasPractice, isDev = false }: DemoWish): P
   if (hasPractice) await seedDemo({ urls, masterKey })
   writeFileSync(pidFile, JSON.stringify({ pid: process.pid, address }), { mode: 0o600 })
   console.log(`Corvend is at ${address}  (${((Date.now() - began) / 1000).toFixed(1)} s)`)
-  console.log(`  sign in    ${first.name}, PIN ${first.pin}`)
-  console.log(`  scripts    Authorization: Bearer ${state.apiToken}`)
+  if (hasPractice) console.log(`  sign in    ${demoStaff.name}, PIN ${demoStaff.pin}`)
+  const named = hasPractice ? demoStaff.name : await giveToken(urls.app, state.apiToken)
+  if (!named) {
+    console.log('  Open it to set the shop up.')
+    void whenSetUp(urls.app, state.apiToken, () => isStopping)
+  } else console.log(`  scripts    Authorization: Bearer ${state.apiToken}`)
   console.log('  Ctrl-C ends everything; data is kept.')
+}
+
+/** Scripts may ask once somebody works here. */
+async function whenSetUp(appUrl: string, token: string, isOver: () => boolean): Promise<void> {
+  while (!isOver()) {
+    const name = await giveToken(appUrl, token).catch(() => undefined)
+    if (name) return console.log(`  scripts    Authorization: Bearer ${token}  (in ${name}’s name)`)
+    await new Promise((resolve) => setTimeout(resolve, 2000))
+  }
 }
 
 function refuseSecondStart(pidFile: string): void {

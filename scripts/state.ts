@@ -1,4 +1,4 @@
-import { randomBytes, randomInt } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Passwords } from './provision.ts'
@@ -9,8 +9,6 @@ export interface ShopState {
   readonly linkToken: string
   readonly handToken: string
   readonly apiToken: string
-  /** The first member of staff's PIN in a shop that is no demo. */
-  readonly pin: string
 }
 
 /** Reads a shop's secrets, made at the first use, and the place of its master key. */
@@ -24,7 +22,6 @@ export function readState(folder: string): { state: ShopState; masterKeyFile: st
       linkToken: secret(),
       handToken: secret(),
       apiToken: `corvend-${randomBytes(12).toString('hex')}`,
-      pin: String(randomInt(100_000, 1_000_000)),
     }
     writeFileSync(file, JSON.stringify(state), { mode: 0o600 })
   }

@@ -22,8 +22,9 @@ export const useSession = defineStore('session', () => {
     await api(routes.signOut)
     session.value = null
   }
-  function setIdle(minutes: number) {
-    if (session.value) session.value.shop.idleMinutes = minutes
+  /** What was changed of the shop’s settings. */
+  function keepShop(changed: Partial<Session['shop']>) {
+    if (session.value) session.value = { ...session.value, shop: { ...session.value.shop, ...changed } }
   }
-  return { session, load, signIn, signOut, setIdle }
+  return { session, load, signIn, signOut, keepShop }
 })

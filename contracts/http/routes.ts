@@ -30,6 +30,18 @@ import {
 } from './ready.ts'
 import { courseView, noteBody } from './course.ts'
 import { eventsPath } from './paths.ts'
+import {
+  counterpartWordBody,
+  firstStartBody,
+  pastBody,
+  pastPage,
+  portNameBody,
+  settingsView,
+  shopBody,
+  shopView,
+  staffBody,
+  staffChangeBody,
+} from './shop.ts'
 import { done, nothing, route, type Route } from './route.ts'
 import {
   acceptBody,
@@ -44,7 +56,6 @@ import {
   eraseBody,
   groupsBody,
   itemBody,
-  idleBody,
   itemView,
   joiningBody,
   joiningsBody,
@@ -65,6 +76,8 @@ import {
 
 const ofTicket = z.object({ number: ticketNumber })
 const ofKind = z.object({ number: ticketNumber, kind: kindCode })
+const ofId = z.object({ id: z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER) })
+const ofPort = z.object({ port: z.coerce.number().int().min(0).max(10_000) })
 const n = z.number().int()
 /** The run that was started. */
 const started = z.object({ run: n })
@@ -104,15 +117,59 @@ const session = {
     path: '/api/session',
     says: 'Who is signed in, and the shop.',
     reply: person.extend({
-      shop: z.object({ name: z.string(), address: z.string(), zone: z.string(), idleMinutes: n }),
+      shop: shopView,
       hasPractice: z.boolean(),
     }),
   }),
-  setIdle: route({
+  firstStart: route({
+    method: 'POST',
+    path: '/api/first-start',
+    says: 'Sets a new shop up with its first member of staff, once.',
+    needs: 'nobody',
+    body: firstStartBody,
+    mostBytes: 16_000,
+  }),
+  isNew: route({
+    method: 'GET',
+    path: '/api/first-start',
+    says: 'Whether this shop is still to be set up.',
+    needs: 'nobody',
+    reply: z.object({ isNew: z.boolean() }),
+  }),
+  settings: route({ method: 'GET', path: '/api/shop', says: 'The settings of the shop, and who changed them.', reply: settingsView }),
+  setShop: route({
     method: 'PUT',
-    path: '/api/shop/idle',
-    says: 'After how many minutes without a hand a browser is signed out, for the whole shop.',
-    body: idleBody,
+    path: '/api/shop',
+    says: 'Changes what the shop says of itself, and how long it keeps things.',
+    body: shopBody,
+  }),
+  hire: route({ method: 'POST', path: '/api/staff', says: 'A new member of staff.', body: staffBody }),
+  changeStaff: route({
+    method: 'PUT',
+    path: '/api/staff/{id}',
+    says: 'Changes a member of staff: name, initials, PIN, whether they work here.',
+    params: ofId,
+    body: staffChangeBody,
+  }),
+  namePort: route({
+    method: 'PUT',
+    path: '/api/bench/{port}/name',
+    says: 'Names a port as the shop calls it.',
+    params: ofPort,
+    body: portNameBody,
+  }),
+  setCounterpart: route({
+    method: 'PUT',
+    path: '/api/counterparts',
+    says: 'Corrects or forgets what the shop remembers of an app’s counterpart.',
+    body: counterpartWordBody,
+  }),
+  past: route({
+    method: 'POST',
+    path: '/api/past',
+    says: 'Past tickets and open ones, a page at a time.',
+    body: pastBody,
+    reply: pastPage,
   }),
   sessions: route({
     method: 'GET',
@@ -124,7 +181,7 @@ const session = {
     method: 'DELETE',
     path: '/api/sessions/{id}',
     says: 'Ends a session of one’s own.',
-    params: z.object({ id: z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER) }),
+    params: ofId,
   }),
   signOut: route({ method: 'DELETE', path: '/api/session', says: 'Signs out.' }),
   staff: route({ method: 'GET', path: '/api/staff', says: 'Who works here.', reply: z.object({ staff: z.array(person) }) }),
@@ -143,7 +200,7 @@ const bench = {
     method: 'POST',
     path: '/api/bench/{port}/mark',
     says: 'Shows a word on the phone at a port.',
-    params: z.object({ port: z.coerce.number().int().min(0).max(10_000) }),
+    params: ofPort,
     body: markPortBody,
   }),
   guide: route({ method: 'GET', path: '/api/guide', says: 'The models the guide knows.', reply: guideIndexView }),

@@ -393,8 +393,6 @@ export const rolesBody = z
   .object({ oldSerial: z.string().min(1).max(64).optional(), newSerial: z.string().min(1).max(64).optional() })
   .refine(({ oldSerial, newSerial }) => oldSerial ?? newSerial, { path: ['oldSerial'] })
 export const signInBody = z.object({ name: z.string().trim().min(1).max(60), pin: z.string().min(4).max(12) })
-/** From five minutes to a week. */
-export const idleBody = z.object({ minutes: z.number().int().min(5).max(10_080) })
 /** A browser that is signed in. */
 export const sessionView = z.object({ id: z.number().int(), since: z.string(), seen: z.string(), isThis: z.boolean() })
 export type SessionView = z.infer<typeof sessionView>
@@ -414,7 +412,7 @@ export const formerSheet = z.object({ at: z.string(), voidedAt: z.string(), dige
 /** The printed sheet. */
 export const sheetView = z.object({
   ticket: ticketView,
-  shop: z.object({ name: z.string(), address: z.string(), zone: z.string() }),
+  shop: z.object({ name: z.string(), address: z.string(), zone: z.string(), words: z.string().default('') }),
   customer: z.object({ name: z.string(), phone: z.string() }).nullable(),
   /** The list of apps to be installed by hand. */
   install: installListView.nullable(),

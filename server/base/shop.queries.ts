@@ -1,3 +1,4 @@
+import type { ShopView } from '#contracts/http/shop.ts'
 import { change, maybeOne, one, type Client } from './db/sql.ts'
 
 export interface ShopRow {
@@ -5,17 +6,59 @@ export interface ShopRow {
   address: string
   /** IANA. */
   zone: string
+  locale: string
   /** After so many minutes without a hand a browser is signed out. */
   idle_minutes: number
+  receipt_terms: string
+  sheet_words: string
+  serial_days: number
+  port_names: Record<string, string>
 }
 
 export function oneShop(client: Client): Promise<ShopRow> {
-  return one<ShopRow>(client, 'select name, address, zone, idle_minutes from shop where id = 1')
+  return one<ShopRow>(
+    client,
+    `select name, address, zone, locale, idle_minutes, receipt_terms, sheet_words, serial_days,
+            (select coalesce(jsonb_object_agg(port, p.name), '{}') from port_name p) as port_names
+       from shop where id = 1`,
+  )
 }
 
-/** Sets when an idle browser is signed out, for the whole shop. */
-export async function setIdleMinutes(client: Client, minutes: number): Promise<void> {
-  await change(client, 'update shop set idle_minutes = $1 where id = 1', [minutes])
+export function viewOfShop(row: ShopRow): ShopView {
+  const {
+    idle_minutes: idleMinutes,
+    receipt_terms: receiptTerms,
+    sheet_words: sheetWords,
+    serial_days: serialDays,
+    port_names: portNames,
+    ...rest
+  } = row
+  return { ...rest, idleMinutes, receiptTerms, sheetWords, serialDays, portNames }
+}
+
+/** Who changes settings does so alone. */
+export async function lockShop(client: Client): Promise<void> {
+  await change(client, 'select 1 from shop where id = 1 for update')
+}
+
+export async function setShopFields(client: Client, shop: Omit<ShopView, 'portNames'>): Promise<void> {
+  await change(
+    client,
+    `update shop
+        set name = $1, address = $2, zone = $3, locale = $4, idle_minutes = $5, receipt_terms = $6, sheet_words = $7, serial_days = $8
+      where id = 1`,
+    [shop.name, shop.address, shop.zone, shop.locale, shop.idleMinutes, shop.receiptTerms, shop.sheetWords, shop.serialDays],
+  )
+}
+
+/** @param name empty for none */
+export async function setPortName(client: Client, port: number, name: string): Promise<void> {
+  if (name === '') await change(client, 'delete from port_name where port = $1', [port])
+  else
+    await change(client, 'insert into port_name (port, name) values ($1, $2) on conflict (port) do update set name = excluded.name', [
+      port,
+      name,
+    ])
 }
 
 /** A digest by the master key that the shop's data was sealed with; undefined in a shop that was not made yet. */

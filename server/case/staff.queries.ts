@@ -1,11 +1,11 @@
 import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
 
 export function manyStaff(client: Client): Promise<{ name: string; initials: string }[]> {
-  return many<{ name: string; initials: string }>(client, 'select name, initials from staff order by name')
+  return many<{ name: string; initials: string }>(client, 'select name, initials from staff where is_active order by name')
 }
 
 export function maybeStaffNamed(client: Client, name: string): Promise<{ id: number } | undefined> {
-  return maybeOne<{ id: number }>(client, 'select id from staff where lower(name) = lower($1)', [name])
+  return maybeOne<{ id: number }>(client, 'select id from staff where lower(name) = lower($1) and is_active', [name])
 }
 
 export interface Staff {
@@ -15,9 +15,57 @@ export interface Staff {
 }
 
 export function maybeSigningIn(client: Client, name: string): Promise<(Staff & { pin_hash: string }) | undefined> {
-  return maybeOne<Staff & { pin_hash: string }>(client, `select id, name, initials, pin_hash from staff where lower(name) = lower($1)`, [
+  return maybeOne<Staff & { pin_hash: string }>(
+    client,
+    `select id, name, initials, pin_hash from staff where lower(name) = lower($1) and is_active`,
+    [name],
+  )
+}
+
+export interface StaffRow {
+  id: number
+  name: string
+  initials: string
+  is_active: boolean
+}
+
+/** Everybody who works or worked here. */
+export function manyAllStaff(client: Client): Promise<StaffRow[]> {
+  return many<StaffRow>(client, 'select id, name, initials, is_active from staff order by is_active desc, name')
+}
+
+export function maybeStaff(client: Client, id: number): Promise<StaffRow | undefined> {
+  return maybeOne<StaffRow>(client, 'select id, name, initials, is_active from staff where id = $1', [id])
+}
+
+/** How many can sign in. */
+export async function countActive(client: Client): Promise<number> {
+  return (await one<{ n: number }>(client, 'select count(*)::int as n from staff where is_active')).n
+}
+
+/** @param pinHash null: the PIN stays */
+export async function setStaff(
+  client: Client,
+  id: number,
+  { name, initials, isActive, pinHash }: { name: string; initials: string; isActive: boolean; pinHash: string | null },
+): Promise<void> {
+  await change(client, 'update staff set name = $2, initials = $3, is_active = $4, pin_hash = coalesce($5, pin_hash) where id = $1', [
+    id,
     name,
+    initials,
+    isActive,
+    pinHash,
   ])
+}
+
+/** Signs somebody's browsers out. @param but all but the one used last, which is the one they sit at */
+export async function endSessionsOf(client: Client, staffId: number, { but }: { but: boolean }): Promise<void> {
+  await change(
+    client,
+    `delete from session
+      where staff_id = $1 and ($2 = false or id <> (select id from session where staff_id = $1 order by seen_at desc limit 1))`,
+    [staffId, but],
+  )
 }
 
 export interface TryLimits {
@@ -106,7 +154,7 @@ export function maybeStaffOf(client: Client, tokenHash: Buffer, by: 'session' | 
   const alive = by === 'session' ? `and ${isAlive}` : ''
   return maybeOne<Staff>(
     client,
-    `select s.id, s.name, s.initials from ${table} join staff s on s.id = t.staff_id where t.token_hash = $1 ${alive}`,
+    `select s.id, s.name, s.initials from ${table} join staff s on s.id = t.staff_id where t.token_hash = $1 and s.is_active ${alive}`,
     [tokenHash],
   )
 }

@@ -344,6 +344,18 @@ export async function lockTicket(client: Client, number: string): Promise<void> 
   await change(client, 'select 1 from ticket where number = $1 for no key update', [number])
 }
 
+/** Which phones a past ticket had is forgotten after as many days as the shop says. */
+export function forgetSerials(client: Client): Promise<number> {
+  return change(
+    client,
+    `update ticket_phone p
+        set serial_hash = null
+       from ticket t
+      where t.id = p.ticket_id and p.serial_hash is not null
+        and t.handed_back_at < now() - make_interval(days => (select serial_days from shop where id = 1))`,
+  )
+}
+
 export interface NewTicket {
   readonly keyWrapped: Buffer
   readonly customer: Buffer

@@ -21,3 +21,26 @@ export async function setShopsCounterpart(
     [appId, platform, counterpartId, staffId],
   )
 }
+
+export interface CounterpartRow {
+  app_id: string
+  platform: 'android' | 'ios'
+  counterpart_id: string | null
+  by: string
+  at: Date
+}
+
+/** All that the shop remembers of counterparts, the newest first. */
+export function manyCounterparts(client: Client): Promise<CounterpartRow[]> {
+  return many<CounterpartRow>(
+    client,
+    `select c.app_id, c.platform, c.counterpart_id, s.name as by, c.at
+       from counterpart c join staff s on s.id = c.staff_id
+      order by c.at desc
+      limit 500`,
+  )
+}
+
+export async function forgetCounterpart(client: Client, appId: string, platform: string): Promise<void> {
+  await change(client, 'delete from counterpart where app_id = $1 and platform = $2', [appId, platform])
+}

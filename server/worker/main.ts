@@ -1,6 +1,7 @@
 import { Logger, run as runDoorbell } from 'graphile-worker'
 import { advanceStraight } from '../desk/straight.ts'
 import { createExecutor } from '../line/executor.ts'
+import { forgetSerials } from '../case/tickets.queries.ts'
 import { keepPresence } from '../runs/presence.ts'
 import { forgetUnbooked } from '../endpoints/forget-uploads.ts'
 import { getServices } from '../base/services.ts'
@@ -37,7 +38,10 @@ setInterval(() => {
     .catch(() => undefined)
     .finally(() => (isAdvancing = false))
 }, 1000)
-setInterval(() => forgetUnbooked(services).catch(() => undefined), 60_000)
+setInterval(() => {
+  void forgetUnbooked(services).catch(() => undefined)
+  void forgetSerials(services.pool).catch(() => undefined)
+}, 60_000)
 void keepDoorbell()
 console.log(JSON.stringify({ ready: true, worker: process.pid }))
 

@@ -35,7 +35,7 @@ const idleWords = (minutes: number) =>
   minutes < 60 || minutes % 60 ? `${minutes} minutes` : minutes === 60 ? '1 hour' : `${minutes / 60} hours`
 async function setIdle(minutes: number) {
   sentence.value = ''
-  await api(routes.setIdle, { body: { minutes } }).then(() => store.setIdle(minutes), say)
+  await api(routes.setShop, { body: { idleMinutes: minutes } }).then(() => store.keepShop({ idleMinutes: minutes }), say)
 }
 watch(
   () => props.open,

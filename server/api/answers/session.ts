@@ -1,7 +1,7 @@
 import { createEventStream, deleteCookie, getCookie, getHeader, setCookie } from 'h3'
 import { routes } from '#contracts/http/routes.ts'
 import { openApi } from '#contracts/http/openapi.ts'
-import { oneShop, setIdleMinutes } from '../../base/shop.queries.ts'
+import { oneShop, viewOfShop } from '../../base/shop.queries.ts'
 import { endSession, readSessions, signIn, signOut } from '../../case/auth.ts'
 import { manyStaff } from '../../case/staff.queries.ts'
 import { manyMissed } from '../../case/tickets.queries.ts'
@@ -34,10 +34,9 @@ export const session = [
     return { name: staff.name, initials: staff.initials }
   }),
   serve(routes.whoAmI, async ({ services, actor }) => {
-    const { idle_minutes: idleMinutes, ...shop } = await oneShop(services.pool)
-    return { name: actor.name, initials: actor.initials, shop: { ...shop, idleMinutes }, hasPractice: services.config.hand !== null }
+    const shop = viewOfShop(await oneShop(services.pool))
+    return { name: actor.name, initials: actor.initials, shop, hasPractice: services.config.hand !== null }
   }),
-  serve(routes.setIdle, ({ services, body }) => setIdleMinutes(services.pool, body.minutes)),
   serve(routes.signOut, async ({ event, services }) => {
     const token = getCookie(event, sessionCookie)
     if (token) await signOut(services.pool, token)

@@ -50,7 +50,7 @@ export async function makeSheet(services: Services, number: string, staffId: num
     ticket.kinds.includes('apps') && !ticket.erasedAt ? await readInstallList(services, number, staffId).catch(() => null) : null
   return {
     ticket,
-    shop: { name: shop.name, address: shop.address, zone: shop.zone },
+    shop: { name: shop.name, address: shop.address, zone: shop.zone, words: shop.sheet_words },
     customer: customer && { name: customer.name, phone: customer.phone },
     install,
     madeAt: new Date().toISOString(),

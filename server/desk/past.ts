@@ -1,0 +1,35 @@
+import type { z } from 'zod'
+import type { pastBody, pastPage } from '#contracts/http/shop.ts'
+import { oneShop } from '../base/shop.queries.ts'
+import type { Services } from '../base/services.ts'
+import { serialHash } from '../vault/keys.ts'
+import { countPast, manyPast, type PastWish } from './past.queries.ts'
+
+/**
+ * Past tickets and open ones by number, serial, date, member of staff, model and outcome, the newest first. A past
+ * ticket's serial is known by a keyed hash, for as long as the shop keeps it.
+ */
+export async function readPast({ pool, config }: Services, body: z.infer<typeof pastBody>): Promise<z.infer<typeof pastPage>> {
+  const { zone } = await oneShop(pool)
+  const { serial, after, limit, ...rest } = body
+  const wish: PastWish = { ...rest, zone, serial: serial ? { text: serial, hash: serialHash(config.masterKey, serial) } : null }
+  const rows = await manyPast(pool, wish, { before: after === null ? null : Number(after), limit })
+  const page = rows.slice(0, limit)
+  return {
+    rows: page.map((row) => ({
+      number: row.number,
+      bookedAt: row.created_at.toISOString(),
+      bookedBy: row.by,
+      handedBackAt: row.handed_back_at?.toISOString() ?? null,
+      old: row.old,
+      new: row.new,
+      outcome: row.outcome,
+      isErased: row.is_erased,
+      read: row.read,
+      cameOver: row.came_over,
+    })),
+    total: await countPast(pool, wish),
+    next: rows.length > limit ? String(page.at(-1)!.id) : null,
+    isShowing: false,
+  }
+}
