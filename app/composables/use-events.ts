@@ -7,6 +7,8 @@ export interface PageEvent {
   readonly ticket?: string
   /** The change it tells of; a page that has it need not look. */
   readonly change?: number
+  /** `run`: something that runs by itself ended, or waits. */
+  readonly of?: string
   readonly bench?: BenchEvent
 }
 
@@ -52,7 +54,13 @@ export function useEvents(concerns: (event: PageEvent) => boolean, look: () => P
     // what the bench told is on the page already
     if (event.what === 'open' || ((evenTold || !event.bench) && concerns(event))) void again()
   }
+  listen(listener)
+  return { isConnected, again }
+}
+
+/** Hears every event while the component lives. */
+export function listen(listener: (event: PageEvent) => void): void {
+  connect()
   listeners.add(listener)
   onBeforeUnmount(() => listeners.delete(listener))
-  return { isConnected, again }
 }

@@ -1,5 +1,5 @@
 /** Pages that nobody has to be signed in for. */
-const open = /^\/(sign-in$|list\/)/
+const open = /^\/(sign-in$|first-start$|list\/)/
 
 /**
  * Who is not signed in here comes to the sign-in at once, and nothing is asked of the server that it must refuse. The

@@ -9,6 +9,7 @@ import { useEvents } from '../composables/use-events.ts'
 import { judgeIntake, type IntakeAnswers } from '#core/phones/intake.ts'
 import { guideKinds } from '#core/phones/guide-schema.ts'
 import { kindCodes } from '#core/kinds/codes.ts'
+import { localTime } from '../features/book-in/local-time.ts'
 import IntakeList from '../features/book-in/IntakeList.vue'
 import CrossTable from '../features/book-in/CrossTable.vue'
 import PhonePick from '../features/book-in/PhonePick.vue'
@@ -25,6 +26,7 @@ const customer = reactive({ name: '', phone: '', note: '' })
 const phones = reactive<{ old: PhoneChoice | null; new: PhoneChoice | null }>({ old: null, new: null })
 const promised = ref(localTime(Math.ceil(Date.now() / 900_000) * 900_000 + 3_600_000))
 const waits = ref(true)
+const isStraight = ref(false)
 const wanted = ref<string[]>([...kindCodes])
 const isCarried = (kind: string) => kindCodes.includes(kind)
 const intake = ref<IntakeAnswers>({})
@@ -79,17 +81,14 @@ async function book() {
         waitsInShop: waits.value,
       },
     })
+    // within what was just foretold it needs nobody
+    if (isStraight.value) await api(routes.straight, { params: { number }, body: { on: true } }).catch(() => undefined)
     await router.push(`/tickets/${number}`)
   } catch (error) {
     sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
   } finally {
     isBusy.value = false
   }
-}
-
-function localTime(at: number): string {
-  const date = new Date(at)
-  return new Date(at - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16)
 }
 </script>
 
@@ -139,6 +138,13 @@ function localTime(at: number): string {
             >
           </div>
         </fieldset>
+        <label class="flex items-start gap-2"
+          ><input v-model="isStraight" type="checkbox" class="mt-0.5 size-4 accent-ink" /><span
+            >Straight through: once both phones are ready, count in, carry and check by itself<span class="block text-xs text-soft"
+              >Within what is foretold here; it waits for you where somebody must decide.</span
+            ></span
+          ></label
+        >
         <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
         <div class="flex items-center gap-4">
           <AppButton look="accent" type="submit" :busy="isBusy" :disabled="missing.length > 0 || isSame || verdict === 'no'"

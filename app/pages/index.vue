@@ -9,7 +9,7 @@ import AppShell from '../features/shell/AppShell.vue'
 import BenchStrip from '../features/today/BenchStrip.vue'
 import TicketTable from '../features/today/TicketTable.vue'
 import { useSession } from '../stores/session.ts'
-import { ago, touchLine } from '../words/say.ts'
+import { ago, longDay, touchLine } from '../words/say.ts'
 
 const session = useSession()
 const router = useRouter()
@@ -33,9 +33,7 @@ const summary = computed(() => {
   return `${n} open, ${late === 0 ? 'all within their promise' : `${late} late`}`
 })
 const openFirst = () => found.value[0] && router.push(`/tickets/${found.value[0].number}`)
-const today = computed(() =>
-  new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: zone.value }).format(now.value),
-)
+const today = computed(() => longDay(now.value, zone.value))
 </script>
 
 <template>
@@ -92,7 +90,7 @@ const today = computed(() =>
         <span class="text-xs text-soft">by promise</span>
       </div>
       <SentenceBox v-if="sentence" tone="bad" class="mb-3">{{ sentence }}</SentenceBox>
-      <TicketTable v-if="found.length > 0" :tickets="found" :zone="zone" :now="now" />
+      <TicketTable v-if="found.length > 0" :tickets="found" :zone="zone" :now="now" @refused="(said) => (sentence = said)" />
       <p v-else-if="store.today && wanted" class="border border-rule bg-sheet p-6 text-soft">No ticket matches. Press Esc to see all.</p>
       <p v-else-if="store.today" class="border border-rule bg-sheet p-6 text-soft">
         No ticket yet today. Plug the customer’s phones in and <NuxtLink to="/book-in" class="underline">book the first one in</NuxtLink>.

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AppButton from '../components/base/AppButton.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
-import { ApiFailure } from '../composables/use-api.ts'
+import { routes } from '#contracts/http/routes.ts'
+import { api, ApiFailure } from '../composables/use-api.ts'
 import { useSession } from '../stores/session.ts'
 
 const [name, pin, sentence, isBusy] = [ref(''), ref(''), ref(''), ref(false)]
@@ -11,6 +12,10 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 
+// an empty shop is set up first
+onMounted(async () => {
+  if ((await api(routes.isNew).catch(() => ({ isNew: false }))).isNew) await router.replace('/first-start')
+})
 async function signIn() {
   isBusy.value = true
   sentence.value = ''

@@ -3,6 +3,7 @@ import { routes } from '#contracts/http/routes.ts'
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import { api } from '../composables/use-api.ts'
+import { writeDatesIn } from '../words/say.ts'
 
 export type Session = z.output<typeof routes.whoAmI.reply>
 
@@ -11,6 +12,7 @@ export const useSession = defineStore('session', () => {
   const session = ref<Session | null>(null)
   async function load() {
     session.value ??= await api(routes.whoAmI)
+    writeDatesIn(session.value.shop.locale)
     return session.value
   }
   async function signIn(name: string, pin: string) {
@@ -25,6 +27,7 @@ export const useSession = defineStore('session', () => {
   /** What was changed of the shop’s settings. */
   function keepShop(changed: Partial<Session['shop']>) {
     if (session.value) session.value = { ...session.value, shop: { ...session.value.shop, ...changed } }
+    if (changed.locale) writeDatesIn(changed.locale)
   }
   return { session, load, signIn, signOut, keepShop }
 })

@@ -1,6 +1,12 @@
 import { words } from './words.ts'
 
 const whole = new Intl.NumberFormat('en-GB')
+let locale = 'en-GB'
+
+/** The language dates are written in from now on, as the shop has set it; words stay as they are. */
+export function writeDatesIn(language: string): void {
+  locale = language
+}
 
 /** 1,204 */
 export function number(n: number): string {
@@ -32,7 +38,7 @@ export function bytes(n: number): string {
 }
 
 export function clock(iso: string, zone: string): string {
-  return new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(iso))
+  return new Intl.DateTimeFormat(locale, { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(iso))
 }
 
 /** “16:30” today, “Tue 10:00” on another day. */
@@ -40,7 +46,7 @@ export function promise(iso: string, zone: string, nowMs: number): string {
   const day = (at: number) => new Intl.DateTimeFormat('en-CA', { timeZone: zone }).format(new Date(at))
   const time = clock(iso, zone)
   if (day(Date.parse(iso)) === day(nowMs)) return time
-  return `${new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: zone }).format(new Date(iso))} ${time}`
+  return `${new Intl.DateTimeFormat(locale, { weekday: 'short', timeZone: zone }).format(new Date(iso))} ${time}`
 }
 
 /** “1 h 12 min left”, “5 min late” */
@@ -83,18 +89,18 @@ export function limitLine(name: string, n: number): string {
 
 /** “5 Nov 2026” */
 export function day(iso: string): string {
-  return new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(new Date(iso))
+  return new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(new Date(iso))
 }
 
 /** “November 2026” of `2026-11`. */
 export function month(key: string): string {
-  return new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${key}-01T00:00:00Z`))
+  return new Intl.DateTimeFormat(locale, { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(`${key}-01T00:00:00Z`))
 }
 
 /** “5 Nov 2026, 14:02”, as the clock on the wall has it. */
 export function moment(iso: string): string {
   const how = { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' } as const
-  return new Intl.DateTimeFormat('en-GB', how).format(new Date(iso))
+  return new Intl.DateTimeFormat(locale, how).format(new Date(iso))
 }
 
 /** “4 items, 5 reasons” where the reasons are more than the items that have them; else nothing need be said. */
@@ -105,4 +111,20 @@ export function itemsAndReasons(n: number, reasons: number): string {
 /** “free”, “£2.99” */
 export function price(cents: number): string {
   return cents === 0 ? 'free' : `£${(cents / 100).toFixed(2)}`
+}
+
+/** “Friday, 27 November 2026 at 14:02”, in the shop's zone. */
+export function longMoment(iso: string, zone: string): string {
+  return new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeStyle: 'short', timeZone: zone }).format(new Date(iso))
+}
+
+/** “27 Nov, 14:02”, in the shop's zone. */
+export function shortMoment(iso: string, zone: string): string {
+  const how = { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', timeZone: zone } as const
+  return new Intl.DateTimeFormat(locale, how).format(new Date(iso))
+}
+
+/** “Friday, 27 November” */
+export function longDay(atMs: number, zone: string): string {
+  return new Intl.DateTimeFormat(locale, { weekday: 'long', day: 'numeric', month: 'long', timeZone: zone }).format(atMs)
 }

@@ -341,6 +341,7 @@ export const words = {
     'handed-over': 'Handed over',
     'called-off': 'Called off',
     'new-exchanged': 'New phone exchanged',
+    note: 'Note',
   } as Record<string, string>,
 
   steps: {

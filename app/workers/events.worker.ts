@@ -21,7 +21,9 @@ function listen() {
     state = 'lost'
     if (source?.readyState === EventSource.CLOSED) setTimeout(listen, 2000)
   }
-  source.addEventListener('ticket', (event) => tell({ what: 'ticket', ...(JSON.parse(event.data) as { ticket: string; change?: number }) }))
+  source.addEventListener('ticket', (event) =>
+    tell({ what: 'ticket', ...(JSON.parse(event.data) as { ticket: string; change?: number; of?: string }) }),
+  )
   source.addEventListener('bench', (event) => {
     const bench = JSON.parse(event.data) as { ports?: unknown }
     tell(bench.ports ? { what: 'bench', bench } : { what: 'bench' })

@@ -73,5 +73,8 @@ export type ActView = z.infer<typeof actView>
 
 export const courseView = z.object({ acts: z.array(actView) })
 
+/** `POST /api/tickets/{number}/told`: a text for the customer was copied. */
+export const toldBody = z.object({ code: z.enum(['ready', 'late', 'needed']) })
+
 /** `POST /api/tickets/{number}/notes` */
 export const noteBody = z.object({ words: z.string().trim().min(1, 'words').max(500) })

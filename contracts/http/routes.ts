@@ -28,7 +28,7 @@ import {
   putBackBody,
   restBody,
 } from './ready.ts'
-import { courseView, noteBody } from './course.ts'
+import { courseView, noteBody, toldBody } from './course.ts'
 import { eventsPath } from './paths.ts'
 import {
   counterpartWordBody,
@@ -401,6 +401,7 @@ const course = {
     body: exchangeBody,
   }),
   note: act({ method: 'POST', path: `${ticket}/notes`, says: 'Says something a colleague should know.', params: ofTicket, body: noteBody }),
+  told: route({ method: 'POST', path: `${ticket}/told`, says: 'A text for the customer was copied.', params: ofTicket, body: toldBody }),
   course: route({
     method: 'GET',
     path: `${ticket}/course`,

@@ -113,7 +113,7 @@ export const straightView = z.object({
   stop: z
     .object({
       code: z.enum(stopCodes),
-      kinds: z.array(z.object({ kind: z.string(), codes: z.array(z.string()), items: z.number().int() })),
+      of: z.array(z.object({ kind: z.string(), code: z.string(), items: z.number().int() })),
     })
     .nullable(),
 })

@@ -37,7 +37,10 @@ describe('straight through', () => {
     ]
     expect(stopOf(limits, { ...facts, kinds: [{ kind: 'photos', losses, onBoth: 0 }] })).toEqual({
       code: 'loss-not-foretold',
-      kinds: [{ kind: 'photos', codes: ['only-in-cloud', 'no-picture'], items: 13 }],
+      of: [
+        { kind: 'photos', code: 'only-in-cloud', items: 12 },
+        { kind: 'photos', code: 'no-picture', items: 1 },
+      ],
     })
   })
 
@@ -52,5 +55,5 @@ describe('straight through', () => {
     expect(stopOf(agreed, { ...cloud, fits: false })?.code).toBe('does-not-fit')
   })
 
-  it('nobody can say yes to what has no room', () => expect(agreeTo(limits, { code: 'does-not-fit', kinds: [] })).toEqual(limits))
+  it('nobody can say yes to what has no room', () => expect(agreeTo(limits, { code: 'does-not-fit', of: [] })).toEqual(limits))
 })

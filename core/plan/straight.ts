@@ -27,22 +27,22 @@ export interface StraightFacts {
 export const stopCodes = ['roles', 'does-not-fit', 'people-on-both', 'loss-not-foretold', 'after-promise'] as const
 export interface StraightStop {
   readonly code: (typeof stopCodes)[number]
-  readonly kinds: readonly { readonly kind: string; readonly codes: readonly string[]; readonly items: number }[]
+  /** Each with how many items are behind it; an item may be behind several. `code` is empty for people on both phones. */
+  readonly of: readonly { readonly kind: string; readonly code: string; readonly items: number }[]
 }
 
 /** What somebody must decide before it goes on, the gravest first; undefined when all is within what was agreed. */
 export function stopOf(limits: StraightLimits, facts: StraightFacts): StraightStop | undefined {
-  const plain = (code: StraightStop['code']): StraightStop => ({ code, kinds: [] })
+  const plain = (code: StraightStop['code']): StraightStop => ({ code, of: [] })
   if (facts.looksExchanged && !limits.agreed.includes('roles')) return plain('roles')
   if (!facts.fits) return plain('does-not-fit')
   const both = facts.kinds.filter(({ onBoth }) => onBoth > 0)
   if (both.length > 0 && !limits.agreed.includes('people-on-both'))
-    return { code: 'people-on-both', kinds: both.map(({ kind, onBoth }) => ({ kind, codes: [], items: onBoth })) }
-  const unforetold = facts.kinds.flatMap(({ kind, losses }) => {
-    const open = losses.filter(({ code }) => !limits.foretold[kind]?.includes(code))
-    return open.length > 0 ? [{ kind, codes: open.map(({ code }) => code), items: open.reduce((sum, { items }) => sum + items, 0) }] : []
-  })
-  if (unforetold.length > 0) return { code: 'loss-not-foretold', kinds: unforetold }
+    return { code: 'people-on-both', of: both.map(({ kind, onBoth }) => ({ kind, code: '', items: onBoth })) }
+  const unforetold = facts.kinds.flatMap(({ kind, losses }) =>
+    losses.filter(({ code }) => !limits.foretold[kind]?.includes(code)).map(({ code, items }) => ({ kind, code, items })),
+  )
+  if (unforetold.length > 0) return { code: 'loss-not-foretold', of: unforetold }
   if (limits.byMs !== null && facts.overMs > limits.byMs && !limits.agreed.includes('after-promise')) return plain('after-promise')
   return undefined
 }
@@ -52,6 +52,6 @@ export function agreeTo(limits: StraightLimits, stop: StraightStop): StraightLim
   if (stop.code === 'does-not-fit') return limits
   if (stop.code !== 'loss-not-foretold') return { ...limits, agreed: [...new Set([...limits.agreed, stop.code])] }
   const foretold = { ...limits.foretold }
-  for (const { kind, codes } of stop.kinds) foretold[kind] = [...new Set([...(foretold[kind] ?? []), ...codes])]
+  for (const { kind, code } of stop.of) foretold[kind] = [...new Set([...(foretold[kind] ?? []), code])]
   return { ...limits, foretold }
 }

@@ -112,6 +112,11 @@ export function note(services: Services, number: string, said: Said): Promise<vo
   return onTicket(services, number, (client, ticket) => addNote(client, services, { ticket, what: 'note', ...said }))
 }
 
+/** A text for the customer was copied; what it says is nobody's here. @throws Problem `TicketErased` */
+export function told(services: Services, number: string, { code, staffId }: { code: string; staffId: number }): Promise<void> {
+  return onTicket(services, number, (client, ticket) => insertAct(client, ticket.id, staffId, { what: 'told', code }))
+}
+
 /** Of the course, what a colleague should know, the oldest first. Words can be opened while the ticket's key is there. */
 export async function manyNotes(client: Client, ticketId: number, keys: TicketKeys | null): Promise<NoteView[]> {
   return (await manyNoteRows(client, ticketId)).map((row) => {

@@ -7,7 +7,16 @@ import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
 import { insertAct } from '../case/acts.queries.ts'
 import { onTicket, type TicketParts } from '../case/on-ticket.ts'
-import { manyKinds, manyPhones, manyStraight, maybeTicket, setStraight, setStraightStop, type TicketRow } from '../case/tickets.queries.ts'
+import {
+  manyKinds,
+  manyPhones,
+  manyStraight,
+  maybeTicket,
+  setStraight,
+  setStraightStop,
+  tellTicket,
+  type TicketRow,
+} from '../case/tickets.queries.ts'
 import { readBench } from '../endpoints/ports.ts'
 import { guidePair } from '../ready/guide-views.ts'
 import { mixedUp, startCarry } from './carry/act.ts'
@@ -38,6 +47,14 @@ export function setStraightThrough(
   })
 }
 
+/** What a limit named at booking comes to: “only the newest 500”, “names of 22 characters”. */
+const byLimit: Readonly<Record<string, readonly string[]>> = {
+  newest: ['no-room'],
+  items: ['no-room'],
+  numbers: ['numbers-dropped', 'numbers-to-note'],
+  nameChars: ['name-cut'],
+}
+
 /** What the customer could be told at booking: the losses the pair forces, and the promise while it is not over. */
 function foretoldFor(services: Services, ticket: TicketRow, { phones, kinds }: TicketParts): StraightLimits {
   const [old, now] = (['old', 'new'] as const).map((side) => phones.find((phone) => phone.side === side)!)
@@ -45,9 +62,20 @@ function foretoldFor(services: Services, ticket: TicketRow, { phones, kinds }: T
   const promisedMs = ticket.promised_at.getTime()
   return {
     foretold: Object.fromEntries(
-      kinds.map(({ kind }) => {
-        const crossing = crossings.find((c) => c.kind === kind)
-        return [kind, [...(crossing?.changes ?? []).map(({ code }) => code), ...(crossing?.rule ? [crossing.rule] : [])]]
+      kinds.map(({ kind: code }) => {
+        const kind = kindOf(code)
+        const crossing = crossings.find((c) => c.kind === code)
+        const changes = (crossing?.changes ?? []).map((change) => change.code)
+        return [
+          code,
+          [
+            ...changes,
+            ...Object.keys(crossing?.limits ?? {}).flatMap((limit) => byLimit[limit] ?? []),
+            ...(crossing?.rule ? [crossing.rule] : []),
+            // that apps are installed by hand, begin empty, or have none to stand in is said with this one
+            ...(changes.includes('counterparts-only') ? [...(kind.byHand ?? []), ...Object.keys(kind.changes), ...kind.rules] : []),
+          ],
+        ]
       }),
     ),
     agreed: [],
@@ -107,12 +135,15 @@ async function noteStop(services: Services, number: string, stop: StraightStop):
   const ticket = await maybeTicket(services.pool, number)
   if (ticket?.straight_stop && isSame(ticket.straight_stop, stop)) return
   await onTicket(services, number, async (client, { id }) => {
-    if (await setStraightStop(client, id, stop)) await insertAct(client, id, null, { what: 'straight-stopped', code: stop.code })
+    if (await setStraightStop(client, id, stop)) {
+      await insertAct(client, id, null, { what: 'straight-stopped', code: stop.code })
+      await tellTicket(client, id, 'run')
+    }
   })
 }
 
 /** As the database keeps them, the order of their fields is another. */
 function isSame(a: StraightStop, b: StraightStop): boolean {
-  const told = ({ code, kinds }: StraightStop) => JSON.stringify([code, kinds.map(({ kind, codes, items }) => [kind, codes, items])])
+  const told = ({ code, of }: StraightStop) => JSON.stringify([code, of.map((part) => [part.kind, part.code, part.items])])
   return told(a) === told(b)
 }

@@ -73,10 +73,7 @@ export function summaryOf(services: Services, { ticket, kinds, sides, ledger, ru
     straight: ticket.straight && {
       since: ticket.straight.since,
       by: ticket.straight.by,
-      stop: ticket.straight_stop && {
-        code: ticket.straight_stop.code,
-        kinds: ticket.straight_stop.kinds.map((kind) => ({ ...kind, codes: [...kind.codes] })),
-      },
+      stop: ticket.straight_stop && { code: ticket.straight_stop.code, of: [...ticket.straight_stop.of] },
     },
     lastNote: note && ticket.key_wrapped ? openText(ticketKeys(services.config.masterKey, ticket.key_wrapped), 'note', note) : null,
     calledOff: ticket.called_off_at && {

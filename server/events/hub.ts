@@ -12,6 +12,8 @@ export interface PageEvent {
   /** The transaction that made the change; none where a page looks whatever it has. */
   readonly change?: number
   readonly what: 'ticket' | 'bench'
+  /** `run`: something that runs by itself ended, or waits. */
+  readonly of?: string
   /** What changed on the bench; without it a page looks for itself. */
   readonly bench?: BenchEvent
 }
@@ -51,8 +53,8 @@ async function listenToDatabase({ config }: Services): Promise<void> {
   })
   await client.connect()
   client.on('notification', ({ payload }) => {
-    const { ticket, seq, change } = JSON.parse(payload ?? '{}') as { ticket: string; seq: number; change: number }
-    publish({ ticket, seq, change, what: 'ticket' })
+    const { ticket, seq, change, of } = JSON.parse(payload ?? '{}') as { ticket: string; seq: number; change: number; of: string }
+    publish({ ticket, seq, change, of, what: 'ticket' })
   })
   await listenToTickets(client)
   // whatever was missed while away: every page looks again

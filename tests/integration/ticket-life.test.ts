@@ -154,7 +154,7 @@ describe('straight through', () => {
     let end = await straight(number)
     const stopped = await waitFor(shop, number, (t) => t.straight?.stop != null && t.run === null, 'a stop')
     expect(stopped.straight!.stop!.code).toBe('people-on-both')
-    expect(stopped.straight!.stop!.kinds[0]).toMatchObject({ kind: 'contacts', codes: [] })
+    expect(stopped.straight!.stop!.of[0]).toMatchObject({ kind: 'contacts', code: '', items: 1 })
     const listed = (await readToday(shop.services)).tickets.find((t) => t.number === number)!
     expect(listed.straight!.stop!.code).toBe('people-on-both')
     end()

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { BookOpenText, Cable, LogOut, NotebookPen, Smartphone, TicketCheck } from '@lucide/vue'
+import { Archive, BookOpenText, Cable, LogOut, NotebookPen, Settings, Smartphone, TicketCheck } from '@lucide/vue'
 import { onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
 import { useFocusHome } from '../../composables/use-focus-home.ts'
+import { useNotice } from '../../composables/use-notice.ts'
 import { useLive } from '../../composables/use-live.ts'
 import { useEvents } from '../../composables/use-events.ts'
 import { useSession } from '../../stores/session.ts'
@@ -22,6 +23,9 @@ const { isConnected } = useEvents(
 onMounted(() => void store.load().catch(() => undefined))
 
 useFocusHome()
+const progress = useNotice()
+// what runs is said first, on whichever page one is
+useHead({ titleTemplate: (title) => (progress.value ? `${progress.value} · ${title ?? 'Corvend'}` : (title ?? 'Corvend')) })
 const { said, say } = useLive()
 const lostLine = 'The connection to Corvend is lost. What runs goes on; this page looks again by itself.'
 watch(isConnected, (is) => say(is ? 'Corvend answers again.' : lostLine, { now: true }))
@@ -52,7 +56,9 @@ const places = [
   { to: '/book-in', name: 'Book in', icon: NotebookPen },
   { to: '/bench', name: 'Bench', icon: Cable },
   { to: '/guide', name: 'Guide', icon: BookOpenText },
+  { to: '/past', name: 'Past', icon: Archive },
   { to: '/practice', name: 'Practice', icon: Smartphone },
+  { to: '/settings', name: 'Settings', icon: Settings },
 ]
 </script>
 

@@ -8,7 +8,8 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import { api } from '../../composables/use-api.ts'
-import { number } from '../../words/say.ts'
+import CallOffDialog from './CallOffDialog.vue'
+import TellDialog from './TellDialog.vue'
 import { words as said } from '../../words/words.ts'
 import { useSession } from '../../stores/session.ts'
 import { useTickets } from '../../stores/tickets.ts'
@@ -18,21 +19,17 @@ const props = defineProps<{ ticket: TicketView; busy: string }>()
 const emit = defineEmits<{ act: [name: string, call: TicketCall] }>()
 const store = useTickets()
 const session = useSession()
-type Ask = 'rest' | 'hand-over' | 'exchange' | 'call-off' | 'kinds'
+type Ask = 'rest' | 'hand-over' | 'exchange' | 'call-off' | 'kinds' | 'note' | 'tell'
 const open = ref<Ask | null>(null)
 const kinds = ref<string[]>([])
 const words = ref('')
 const to = ref('')
 const serial = ref('')
-const typed = ref('')
-const isTakenAway = ref(false)
 const staff = ref<string[]>([])
 const free = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
 async function ask(what: Ask) {
   kinds.value = [...props.ticket.kinds]
   words.value = ''
-  typed.value = ''
-  isTakenAway.value = false
   open.value = what
   if (what === 'exchange') await store.loadToday()
   if (what === 'hand-over')
@@ -44,8 +41,7 @@ function send() {
   if (what === 'kinds') emit('act', 'kinds', ofTicket(routes.changeKinds, changed.value))
   if (what === 'rest') emit('act', 'rest', ofTicket(routes.rest, { words: words.value }))
   if (what === 'hand-over') emit('act', 'hand-over', ofTicket(routes.handOver, { to: to.value, words: words.value }))
-  if (what === 'call-off')
-    emit('act', 'call-off', ofTicket(routes.callOff, { why: words.value, takeAway: isTakenAway.value, typed: typed.value }))
+  if (what === 'note') emit('act', 'note', ofTicket(routes.note, { words: words.value }))
   if (what === 'exchange') emit('act', 'exchange', ofTicket(routes.exchangeNew, { serial: serial.value, words: words.value }))
 }
 const item = 'block w-full px-3 py-1.5 text-left'
@@ -53,7 +49,7 @@ const titles = {
   rest: 'Stop and give both phones back',
   'hand-over': 'Hand the ticket to a colleague',
   exchange: 'Exchange the new phone',
-  'call-off': 'Call the ticket off',
+  note: 'Add a note',
   kinds: 'Change what is carried',
 }
 const changed = computed(() => ({
@@ -64,12 +60,15 @@ const canSend = computed(() => {
   if (open.value === 'hand-over') return to.value !== ''
   if (open.value === 'kinds') return kinds.value.length > 0 && changed.value.add.length + changed.value.remove.length > 0
   if (open.value === 'exchange') return serial.value !== ''
-  return open.value !== 'call-off' || (words.value.trim() !== '' && typed.value.trim().toUpperCase() === props.ticket.number)
+  return open.value !== 'note' || words.value.trim() !== ''
 })
-/** What this ticket wrote on the new phone and stands there, as far as is known. */
-const overThere = computed(() =>
-  props.ticket.ledger.reduce((sum, { fates, new: now }) => sum + fates.carried + fates.changed + now.leftBehind, 0),
-)
+/** What is asked in a form of this menu; the other two are dialogs of their own. */
+const asked = computed(() => (open.value && open.value !== 'call-off' && open.value !== 'tell' ? open.value : null))
+function callOff(body: { why: string; takeAway: boolean; typed: string }) {
+  open.value = null
+  emit('act', 'call-off', ofTicket(routes.callOff, body))
+}
+defineExpose({ ask })
 </script>
 
 <template>
@@ -80,11 +79,18 @@ const overThere = computed(() =>
     @click="emit('act', 'resume', ofTicket(routes.resume, {}))"
     >Take {{ ticket.number }} up again</AppButton
   >
-  <Menu v-else-if="!ticket.erasedAt" as="div" class="relative">
+  <NuxtLink v-else-if="ticket.erasedAt" :to="`/course/${ticket.number}`" class="underline">Who did what</NuxtLink>
+  <Menu v-else as="div" class="relative">
     <MenuButton class="flex items-center gap-1 rounded-[3px] border border-rule bg-sheet px-2.5 py-1.5 font-semibold hover:bg-row"
       >More<ChevronDown :size="14" aria-hidden="true"
     /></MenuButton>
     <MenuItems class="absolute right-0 z-20 mt-1 w-64 border border-ink bg-sheet py-1 shadow">
+      <MenuItem v-slot="{ active }"
+        ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('note')">Add a note…</button></MenuItem
+      >
+      <MenuItem v-slot="{ active }"
+        ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('tell')">Tell the customer…</button></MenuItem
+      >
       <MenuItem v-slot="{ active }"
         ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('rest')">Stop and give both phones back…</button></MenuItem
       >
@@ -100,12 +106,21 @@ const overThere = computed(() =>
       <MenuItem v-if="!ticket.signedAt && !ticket.calledOff" v-slot="{ active }"
         ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('call-off')">Call the ticket off…</button></MenuItem
       >
+      <div class="my-1 border-t border-rule" role="separator" />
       <MenuItem v-slot="{ active }"
         ><NuxtLink :to="`/sheet/${ticket.number}`" :class="[item, { 'bg-row': active }]">Open the sheet as it stands</NuxtLink></MenuItem
       >
+      <MenuItem v-slot="{ active }"
+        ><NuxtLink :to="`/receipt/${ticket.number}`" :class="[item, { 'bg-row': active }]">Open the receipt</NuxtLink></MenuItem
+      >
+      <MenuItem v-slot="{ active }"
+        ><NuxtLink :to="`/course/${ticket.number}`" :class="[item, { 'bg-row': active }]">Who did what</NuxtLink></MenuItem
+      >
     </MenuItems>
   </Menu>
-  <AppDialog :open="open !== null" :title="open ? titles[open] : ''" @close="open = null">
+  <CallOffDialog :open="open === 'call-off'" :ticket="ticket" @close="open = null" @send="callOff" />
+  <TellDialog :open="open === 'tell'" :ticket="ticket" @close="open = null" />
+  <AppDialog :open="asked !== null" :title="asked ? titles[asked] : ''" @close="open = null">
     <p v-if="open === 'rest'" class="mb-3 text-soft">
       What runs stops where it is; what came over stays. The OLD {{ ticket.old.model }} and the NEW {{ ticket.new.model }} can be pulled,
       and the ticket rests until it is taken up again on any ports. The sheet as it stands says “interim”.
@@ -118,12 +133,8 @@ const overThere = computed(() =>
       The {{ ticket.new.model }}<template v-if="ticket.new.port"> on port {{ ticket.new.port }}</template> is given back. Both phones are
       counted in again; what was chosen stays chosen, and nothing the {{ ticket.new.model }} took counts any more.
     </p>
-    <p v-else-if="open === 'call-off'" class="mb-3 text-soft">
-      Nothing more is carried, and the data can be erased.
-      <template v-if="overThere > 0">
-        {{ number(overThere) }} {{ overThere === 1 ? 'item' : 'items' }} of the OLD {{ ticket.old.model }} stand on the NEW
-        {{ ticket.new.model }}: they stay there, unless they are taken away.</template
-      ><template v-else> Nothing was written on the NEW {{ ticket.new.model }}.</template>
+    <p v-else-if="open === 'note'" class="mb-3 text-soft">
+      It stands at the head of the ticket and on Today until it is erased; colleagues read it, the customer’s sheet does not say it.
     </p>
     <form class="space-y-3" @submit.prevent="send">
       <label v-if="open === 'hand-over'" class="block"
@@ -157,25 +168,12 @@ const overThere = computed(() =>
         >
       </fieldset>
       <label v-else class="block"
-        ><span class="mb-1 block text-xs text-soft">{{
-          open === 'call-off' ? 'Why, kept sealed with the ticket' : 'Note, kept sealed with the ticket'
-        }}</span
+        ><span class="mb-1 block text-xs text-soft">Note, kept sealed with the ticket</span
         ><textarea v-model="words" class="field" rows="2" maxlength="500" />
       </label>
-      <template v-if="open === 'call-off'">
-        <label v-if="overThere > 0" class="flex items-start gap-2"
-          ><input v-model="isTakenAway" type="checkbox" class="mt-1" /><span
-            >Take away from port {{ ticket.new.port ?? '—' }} what still says what was written</span
-          ></label
-        >
-        <label class="block"
-          ><span class="mb-1 block text-xs text-soft">Type {{ ticket.number }}</span
-          ><input v-model="typed" class="field" autocomplete="off"
-        /></label>
-      </template>
       <div class="flex gap-2">
-        <AppButton type="submit" :look="open === 'exchange' || open === 'call-off' ? 'danger' : 'accent'" :disabled="!canSend">{{
-          open ? titles[open] : ''
+        <AppButton type="submit" :look="open === 'exchange' ? 'danger' : 'accent'" :disabled="!canSend">{{
+          asked ? titles[asked] : ''
         }}</AppButton>
         <AppButton look="quiet" @click="open = null">Leave it as it is</AppButton>
       </div>

@@ -5,12 +5,14 @@ import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { Stage, TicketView } from '#contracts/http/ticket.ts'
 import { clock } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import BookInPanel from './panels/BookInPanel.vue'
 import CarryPanel from './panels/CarryPanel.vue'
 import CheckPanel from './panels/CheckPanel.vue'
 import ChoosePanel from './panels/ChoosePanel.vue'
 import CountInPanel from './panels/CountInPanel.vue'
 import HandBackPanel from './panels/HandBackPanel.vue'
 import ReadyPanel from './panels/ReadyPanel.vue'
+import StraightBox from './StraightBox.vue'
 
 /** What the shown stage offers. */
 defineProps<{
@@ -25,10 +27,12 @@ defineEmits<{
   act: [name: string, call: TicketCall]
   open: [filter: EntryFilter, reason?: string, kind?: string]
   groups: [by: GroupedBy]
-  joinings: []
+  joinings: [kind?: string]
   show: []
   carry: []
   choose: []
+  stage: [stage: Stage]
+  kinds: []
 }>()
 </script>
 
@@ -43,8 +47,17 @@ defineEmits<{
       The signed sheet is void since {{ clock(ticket.voidedAt, zone) }}: the phones were counted again, and the figures moved. It is kept;
       print this one and have it signed.
     </p>
+    <StraightBox :ticket="ticket" :busy="busy" @act="(n, call) => $emit('act', n, call)" @stage="(s) => $emit('stage', s)" />
+    <BookInPanel
+      v-if="stage === 'book-in'"
+      :ticket="ticket"
+      :busy="busy"
+      :zone="zone"
+      @act="(n, call) => $emit('act', n, call)"
+      @kinds="$emit('kinds')"
+    />
     <ReadyPanel
-      v-if="stage === 'book-in' || stage === 'make-ready'"
+      v-else-if="stage === 'make-ready'"
       :ticket="ticket"
       :busy="busy"
       :picked="picked"

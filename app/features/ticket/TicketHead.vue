@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { TicketCall } from './ticket-call.ts'
+import { ref } from 'vue'
 import { ArrowRight } from '@lucide/vue'
 import type { PhoneOnTicket, TicketView } from '#contracts/http/ticket.ts'
 import { bytes, promise, untilPromise } from '../../words/say.ts'
@@ -9,6 +10,8 @@ import CourseMenu from './CourseMenu.vue'
 
 const props = defineProps<{ ticket: TicketView; zone: string; now: number; busy: string }>()
 defineEmits<{ act: [name: string, call: TicketCall] }>()
+const menu = ref<InstanceType<typeof CourseMenu>>()
+defineExpose({ askKinds: () => menu.value?.ask('kinds') })
 /** Before they are handed back, phones are as they are to be: nothing is needed of them any more. */
 const lacks = (phone: PhoneOnTicket) => !phone.isReady && props.ticket.stage !== 'hand-back'
 function state(phone: PhoneOnTicket): string {
@@ -45,6 +48,9 @@ function state(phone: PhoneOnTicket): string {
       </div>
       <div class="text-xs">{{ ticket.waitsInShop ? 'Waits in the shop' : 'Comes back' }} · {{ ticket.heldBy }}</div>
     </div>
-    <CourseMenu :ticket="ticket" :busy="busy" @act="(n, call) => $emit('act', n, call)" />
+    <CourseMenu ref="menu" :ticket="ticket" :busy="busy" @act="(n, call) => $emit('act', n, call)" />
+    <p v-if="ticket.lastNote && !ticket.erasedAt" class="w-full truncate text-xs" data-testid="last-note">
+      <strong>Note</strong> {{ ticket.lastNote }}
+    </p>
   </header>
 </template>

@@ -32,6 +32,7 @@ const emit = defineEmits<{
   show: []
   carry: []
   stage: [stage: Stage]
+  kinds: []
 }>()
 const rowOf = (kind: string) => props.ticket.ledger.find((row) => row.kind === kind)
 /** Once erased there is nothing left to open. */
@@ -106,9 +107,11 @@ const chooseOne = (kind: string, key: string, isChosen: boolean) =>
     @act="(name, call) => emit('act', name, call)"
     @open="(filter, reason, kind) => emit('open', openedItems(kind ?? row!.kind, filter, { reason: reason ?? '' }))"
     @groups="(by) => emit('open', { what: 'groups', kind: row!.kind, side: 'old', by })"
-    @joinings="emit('open', { what: 'joinings', kind: row!.kind })"
+    @joinings="(kind) => emit('open', { what: 'joinings', kind: kind ?? row!.kind })"
     @show="emit('show')"
     @carry="emit('carry')"
     @choose="emit('stage', 'choose')"
+    @stage="(next) => emit('stage', next)"
+    @kinds="emit('kinds')"
   />
 </template>

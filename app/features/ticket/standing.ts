@@ -3,6 +3,7 @@ import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, RunView, TicketSummary, TicketView } from '#contracts/http/ticket.ts'
 import { leftToInstall, stillToCarry } from '#core/book/index.ts'
 import { bytes, itemsOf, number, range } from '../../words/say.ts'
+import { stopWords } from '../../words/course.ts'
 import { words } from '../../words/words.ts'
 
 export type Tone = 'good' | 'note' | 'bad' | 'run' | 'plain'
@@ -159,6 +160,10 @@ export function standingOf(
             : `${number(run.done)} of ${number(run.total)}`
           : what,
     }
+  }
+  if (ticket.straight?.stop && ['count-in', 'choose'].includes(stage)) {
+    const why = stopWords(ticket.straight.stop.code)
+    return { tone: 'note', line: `Not yet: straight through waits for you, as ${why}.`, next: '', short: `Decide: ${why}` }
   }
   const waiting = [ticket.old, ticket.new].filter((phone) => !phone.isReady)
   if (stage === 'make-ready') {

@@ -6,8 +6,21 @@ import type { TicketSummary } from '#contracts/http/ticket.ts'
 import StateMark from '../../components/base/StateMark.vue'
 import { promise, untilPromise } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { routes } from '#contracts/http/routes.ts'
+import { api, ApiFailure } from '../../composables/use-api.ts'
+import CallOffDialog from '../ticket/CallOffDialog.vue'
+import RowMenu from './RowMenu.vue'
 import { leftLine, standingOf } from '../ticket/standing.ts'
 
+const asks = ref<TicketSummary | null>(null)
+const emit = defineEmits<{ refused: [sentence: string] }>()
+async function callOff(body: { why: string; takeAway: boolean; typed: string }) {
+  const { number } = asks.value!
+  asks.value = null
+  await api(routes.callOff, { params: { number }, body }).catch((error: unknown) =>
+    emit('refused', error instanceof ApiFailure ? error.sentence : 'Try again.'),
+  )
+}
 const props = defineProps<{ tickets: readonly TicketSummary[]; zone: string; now: number }>()
 const router = useRouter()
 const rows = ref<HTMLElement[]>([])
@@ -38,6 +51,7 @@ const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(tic
           {{ head }}
         </th>
         <th scope="col" class="px-3 py-1.5 text-right font-normal">Promised</th>
+        <th scope="col"><span class="sr-only">More</span></th>
       </tr>
     </thead>
     <tbody>
@@ -58,6 +72,9 @@ const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(tic
         <td class="px-3 py-2.5 max-md:px-2 font-medium max-md:hidden">{{ words.stages[ticket.stage] }}</td>
         <td class="px-3 py-2.5 max-md:px-2">
           <StateMark :tone="standingOf(ticket).tone" class="max-md:whitespace-normal">{{ standingOf(ticket).short }}</StateMark>
+          <span v-if="ticket.lastNote" class="block max-w-64 truncate text-xs text-soft" :title="ticket.lastNote"
+            >Note: {{ ticket.lastNote }}</span
+          >
         </td>
         <td class="px-3 py-2.5 max-md:px-2 text-soft max-md:hidden">{{ ticket.run ? leftLine(ticket.run) : '' }}</td>
         <td class="px-3 py-2.5 max-md:px-2 text-right">
@@ -69,7 +86,11 @@ const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(tic
             }}</span>
           </template>
         </td>
+        <td class="pr-2 text-right" @click.stop @keydown.enter.stop>
+          <RowMenu :ticket="ticket" @call-off="asks = ticket" />
+        </td>
       </tr>
     </tbody>
   </table>
+  <CallOffDialog v-if="asks" :open="true" :ticket="asks" @close="asks = null" @send="callOff" />
 </template>

@@ -2,15 +2,17 @@
 import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import type { ActView } from '#contracts/http/course.ts'
 import type { SheetView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
+import CourseList from '../../features/course/CourseList.vue'
 import SheetInstall from '../../features/sheet/SheetInstall.vue'
 import SheetReasons from '../../features/sheet/SheetReasons.vue'
 import SheetTable from '../../features/sheet/SheetTable.vue'
 import { leftAndByHand, moreThanExpected, openPoints, reasonParts } from '../../features/sheet/sheet-lines.ts'
-import { number } from '../../words/say.ts'
+import { longMoment, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 /** One A4 page: counts and reasons, no names of contacts. */
@@ -26,8 +28,7 @@ onMounted(async () => {
   }
 })
 useHead({ title: `Sheet ${String(route.params.number)} · Corvend` })
-const when = (iso: string) =>
-  new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'short', timeZone: sheet.value!.shop.zone }).format(new Date(iso))
+const when = (iso: string) => longMoment(iso, sheet.value!.shop.zone)
 /** Erased, and signed before sheets were kept: only the counts remain. */
 const isLost = computed(() => sheet.value!.isErased && !sheet.value!.signed)
 const parts = computed(() => reasonParts(sheet.value!))
@@ -46,6 +47,14 @@ const exchanged = computed(() => sheet.value!.ticket.notes.filter((note) => note
 const acceptedWords = ({ short, over }: { short: number; over: number }) =>
   [short > 0 ? `${number(short)} short` : '', over > 0 ? `${number(over)} over` : ''].filter(Boolean).join(' and ') ||
   'a count that is not met'
+/** Of a phone, not of a file; sealed, and gone with the data. */
+const serialOf = ({ link, serial }: { link: string; serial: string | null }) =>
+  link === 'file' ? '' : serial ? `, ${serial}` : sheet.value!.isErased ? ', serial erased' : ''
+/** Printed with it when asked: on a page of its own, and no part of what is signed. */
+const acts = ref<readonly ActView[] | null>(null)
+async function withCourse() {
+  acts.value = acts.value ? null : ((await api(routes.course, { params: ofTicket }).catch(() => null))?.acts ?? null)
+}
 const print = () => {
   globalThis.print()
   if (!sheet.value!.isErased) void api(routes.printed, { params: ofTicket }).catch(() => undefined)
@@ -56,6 +65,9 @@ const print = () => {
   <main class="mx-auto min-h-screen max-w-[205mm] bg-white p-10 text-[0.82rem] print:p-0 print:text-[0.66rem] print:leading-[1.24]">
     <div class="no-print mb-6 flex items-center gap-3">
       <AppButton look="accent" @click="print">Print the sheet</AppButton>
+      <label class="flex items-center gap-1.5"
+        ><input :checked="acts !== null" type="checkbox" class="size-4 accent-ink" @change="withCourse" /> With who did what</label
+      >
       <NuxtLink :to="`/tickets/${route.params.number}`" class="underline">Back to the ticket</NuxtLink>
     </div>
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
@@ -76,12 +88,12 @@ const print = () => {
         <dt class="text-soft">Old phone</dt>
         <dd>
           {{ sheet.ticket.old.maker }}, {{ sheet.ticket.old.model }}, {{ words.platforms[sheet.ticket.old.platform] }}
-          {{ sheet.ticket.old.version }}
+          {{ sheet.ticket.old.version }}{{ serialOf(sheet.ticket.old) }}
         </dd>
         <dt class="text-soft">New phone</dt>
         <dd>
           {{ sheet.ticket.new.maker }}, {{ sheet.ticket.new.model }}, {{ words.platforms[sheet.ticket.new.platform] }}
-          {{ sheet.ticket.new.version }}
+          {{ sheet.ticket.new.version }}{{ serialOf(sheet.ticket.new) }}
         </dd>
         <dt class="text-soft">Done by</dt>
         <dd>{{ sheet.ticket.bookedBy }}</dd>
@@ -149,6 +161,7 @@ const print = () => {
         {{ a.by || 'The customer (name erased)' }} accepted {{ words.kinds[a.kind]!.toLowerCase() }}, {{ acceptedWords(a) }},
         {{ when(a.at) }}.
       </p>
+      <p v-if="sheet.shop.words" class="mt-4 whitespace-pre-line text-soft print:mt-2">{{ sheet.shop.words }}</p>
       <footer class="mt-16 grid break-inside-avoid print:mt-5 grid-cols-2 gap-12">
         <div class="border-t border-ink pt-1">
           Customer<span v-if="sheet.signed">: {{ sheet.signed.by ?? 'name erased' }}, {{ when(sheet.signed.at) }}</span>
@@ -158,6 +171,10 @@ const print = () => {
       <p v-if="sheet.signed" class="mt-2 text-xs text-soft print:text-[0.6rem]" data-testid="digest">
         Kept as signed, number {{ sheet.signed.digest }}<template v-if="sheet.isErased">. Names were erased with the data.</template>
       </p>
+      <section v-if="acts" class="mt-8 break-before-page" aria-labelledby="course">
+        <h2 id="course" class="mb-2 text-base">Who did what</h2>
+        <CourseList :acts="acts" :zone="sheet.shop.zone" />
+      </section>
     </article>
   </main>
 </template>

@@ -50,7 +50,7 @@ watch(
   },
 )
 /** While a phone is made ready, its needs take the account’s place. */
-const isReadying = computed(() => ticket.value && !ticket.value.erasedAt && ['book-in', 'make-ready'].includes(stage.value))
+const isReadying = computed(() => ticket.value && !ticket.value.erasedAt && stage.value === 'make-ready')
 const picked = useReadyPick(ticket)
 const { row, pick } = useShownRow(ticket, stage, opened)
 const account = ref<HTMLElement>()
@@ -85,6 +85,7 @@ const tones = { good: 'text-verdigris', note: 'text-ochre', bad: 'text-madder', 
 useHead({ title: () => `${ticket.value?.run ? '● ' : ''}${number.value} ${standing.value?.short ?? ''} · Corvend` })
 /** Too narrow for a row of figures, or its text too large: a list, a kind each. */
 const scroller = ref<HTMLElement>()
+const head = ref<InstanceType<typeof TicketHead>>()
 // another stage begins at its top
 watch(stage, () => scroller.value?.scrollTo({ top: 0 }))
 const isNarrow = useMediaQuery('(max-width: 54em)')
@@ -97,7 +98,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
     >
     <p v-else-if="!ticket" class="p-6 text-soft">Opening {{ number }}…</p>
     <div v-else class="flex flex-col md:h-full">
-      <TicketHead :ticket="ticket" :zone="zone" :now="now" :busy="busy" @act="act" />
+      <TicketHead ref="head" :ticket="ticket" :zone="zone" :now="now" :busy="busy" @act="act" />
       <StageRibbon :ticket="ticket" :shown="stage" @show="showStage" />
       <TouchNow :ticket="ticket" :now="now" />
       <!-- one scroll for both: a panel has its own only where its list is virtual -->
@@ -171,6 +172,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
             @show="isAskingToShow = true"
             @carry="async () => (await carry()) && close()"
             @stage="showStage"
+            @kinds="head?.askKinds()"
           />
         </aside>
       </div>

@@ -1,5 +1,5 @@
 import { routes } from '#contracts/http/routes.ts'
-import { exchangeNew, handOver, note, readCourse, rest, resume } from '../../desk/course.ts'
+import { exchangeNew, handOver, note, readCourse, rest, resume, told } from '../../desk/course.ts'
 import { callOff } from '../../desk/hand-back/act.ts'
 import { readBench, seenPhones } from '../../endpoints/ports.ts'
 import { serve } from '../door/door.ts'
@@ -13,6 +13,7 @@ export const course = [
     exchangeNew(services, params.number, { ...body, staffId: actor.id, seen: seenPhones(await readBench(services)) }),
   ),
   serve(routes.note, ({ services, actor, params, body }) => note(services, params.number, { words: body.words, staffId: actor.id })),
+  serve(routes.told, ({ services, actor, params, body }) => told(services, params.number, { code: body.code, staffId: actor.id })),
   serve(routes.course, async ({ services, params }) => ({ acts: await readCourse(services, params.number) })),
   serve(routes.callOff, ({ services, actor, params, body }) => callOff(services, params.number, { body, staffId: actor.id })),
 ]

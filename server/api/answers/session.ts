@@ -53,9 +53,9 @@ export const session = [
     const since = Number(getHeader(event, 'last-event-id') ?? query.since)
     const missed = Number.isSafeInteger(since) && since > 0 ? await manyMissed(services.pool, since) : []
     const stream = createEventStream(event)
-    const tell = ({ seq, ticket, what, bench, change }: PageEvent) =>
+    const tell = ({ seq, ticket, what, bench, change, of }: PageEvent) =>
       stream
-        .push({ ...(seq === null ? {} : { id: String(seq) }), event: what, data: JSON.stringify(bench ?? { ticket, change }) })
+        .push({ ...(seq === null ? {} : { id: String(seq) }), event: what, data: JSON.stringify(bench ?? { ticket, change, of }) })
         .catch(() => undefined)
     const stop = subscribe(tell)
     const beat = setInterval(async () => {

@@ -79,6 +79,14 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
     >
       {{ say }}
     </AppButton>
+    <AppButton
+      v-if="!ticket.straight && !ticket.areRolesFrozen && readings.length === 0"
+      class="mt-2 w-full"
+      :disabled="!isReady"
+      :busy="busy === 'straight'"
+      @click="$emit('act', 'straight', ofTicket(routes.straight, { on: true }))"
+      >Straight through: count, carry and check</AppButton
+    >
     <p v-if="!isReady" class="mt-2 text-xs text-ochre">A phone is not ready: see Make ready.</p>
   </template>
 </template>

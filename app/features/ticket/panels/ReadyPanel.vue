@@ -42,6 +42,19 @@ const exchange = () =>
     'roles',
     ofTicket(routes.setRoles, { oldSerial: props.ticket.new.serial ?? undefined, newSerial: props.ticket.old.serial ?? undefined }),
   )
+/** Nothing is read or written yet, and nothing runs. */
+const canRunStraight = computed(() => {
+  const { ticket } = props
+  return (
+    !ticket.straight &&
+    !ticket.run &&
+    !ticket.areRolesFrozen &&
+    !ticket.calledOff &&
+    !ticket.signedAt &&
+    ticket.old.isReady &&
+    ticket.new.isReady
+  )
+})
 const isReplacing = ref<'old' | 'new' | null>(null)
 const mark = (side: 'old' | 'new') =>
   api(routes.markPort, { params: { port: props.ticket[side].port }, body: { text: side === 'old' ? 'OLD' : 'NEW' } }).catch(() => undefined)
@@ -72,7 +85,19 @@ function takeInstead(side: 'old' | 'new') {
       @say="(body) => emit('act', 'need', ofTicket(routes.setNeed, body))"
     />
   </section>
-  <p v-else-if="unnamed.length === 0" class="mb-4 text-verdigris">Both phones are ready for the wanted kinds.</p>
+  <template v-else-if="unnamed.length === 0">
+    <p class="mb-4 text-verdigris">Both phones are ready for the wanted kinds.</p>
+    <div v-if="canRunStraight" class="mb-4">
+      <AppButton
+        look="accent"
+        class="w-full"
+        :busy="busy === 'straight'"
+        @click="emit('act', 'straight', ofTicket(routes.straight, { on: true }))"
+        >Straight through: count, carry and check</AppButton
+      >
+      <p class="mt-1 text-xs text-soft">All that is wanted, by itself, within what was foretold at booking. To choose, count in first.</p>
+    </div>
+  </template>
 
   <form
     v-for="side in isReplacing ? [isReplacing] : unnamed"

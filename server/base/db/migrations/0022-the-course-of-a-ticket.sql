@@ -74,3 +74,13 @@ create table shop_change (
   before text,
   after text
 );
+
+-- a tab that only wants to know that something ended or waits asks for nothing else
+create or replace function tell_ticket_event() returns trigger language plpgsql as $$
+begin
+  perform pg_notify(
+    'ticket_event',
+    json_build_object('ticket', new.ticket_number, 'seq', new.seq, 'change', pg_current_xact_id()::text::bigint, 'of', new.what)::text
+  );
+  return new;
+end $$;

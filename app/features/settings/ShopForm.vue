@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { reactive, ref, watch } from 'vue'
+import { locales, type ShopView } from '#contracts/http/shop.ts'
+import { localeWords } from '../../words/settings.ts'
+import AppButton from '../../components/base/AppButton.vue'
+
+/** What the shop says of itself on paper and screen, and how long it keeps things. */
+const props = defineProps<{ shop: ShopView; busy: boolean }>()
+const emit = defineEmits<{ save: [changed: Partial<ShopView>] }>()
+const form = reactive({ ...props.shop })
+watch(
+  () => props.shop,
+  (now) => Object.assign(form, now),
+)
+const zones = Intl.supportedValuesOf('timeZone')
+const idle = [15, 60, 240, 480, 720]
+const idleWords = (minutes: number) => (minutes < 60 ? `${minutes} minutes` : minutes === 60 ? '1 hour' : `${minutes / 60} hours`)
+const isKept = ref(false)
+function save() {
+  const fields = ['name', 'address', 'zone', 'locale', 'idleMinutes', 'receiptTerms', 'sheetWords', 'serialDays'] as const
+  const changed = Object.fromEntries(fields.filter((field) => form[field] !== props.shop[field]).map((field) => [field, form[field]]))
+  isKept.value = true
+  if (Object.keys(changed).length > 0) emit('save', changed)
+}
+</script>
+
+<template>
+  <form class="grid grid-cols-2 gap-3 max-md:grid-cols-1" aria-label="The shop" @submit.prevent="save" @input="isKept = false">
+    <label><span class="mb-1 block text-xs text-soft">Name</span><input v-model="form.name" class="field" required maxlength="80" /></label>
+    <label><span class="mb-1 block text-xs text-soft">Address</span><input v-model="form.address" class="field" maxlength="200" /></label>
+    <label
+      ><span class="mb-1 block text-xs text-soft">Time zone</span
+      ><select v-model="form.zone" class="field">
+        <option v-if="!zones.includes(form.zone)">{{ form.zone }}</option>
+        <option v-for="zone in zones" :key="zone">{{ zone }}</option>
+      </select></label
+    >
+    <label
+      ><span class="mb-1 block text-xs text-soft">Language of dates</span
+      ><select v-model="form.locale" class="field">
+        <option v-for="code in locales" :key="code" :value="code">{{ localeWords[code] }}</option>
+      </select></label
+    >
+    <label
+      ><span class="mb-1 block text-xs text-soft">Sign a browser out when nobody has used it for</span
+      ><select v-model.number="form.idleMinutes" class="field">
+        <option v-for="minutes in [...new Set([...idle, form.idleMinutes])].sort((a, b) => a - b)" :key="minutes" :value="minutes">
+          {{ idleWords(minutes) }}
+        </option>
+      </select></label
+    >
+    <label
+      ><span class="mb-1 block text-xs text-soft">Days a past ticket is found by a phone’s serial</span
+      ><input v-model.number="form.serialDays" class="field" type="number" min="1" max="3650" required
+    /></label>
+    <label class="col-span-2 max-md:col-span-1"
+      ><span class="mb-1 block text-xs text-soft">Words on the receipt: the shop’s terms</span
+      ><textarea v-model="form.receiptTerms" class="field" rows="3" maxlength="2000" />
+    </label>
+    <label class="col-span-2 max-md:col-span-1"
+      ><span class="mb-1 block text-xs text-soft">Words at the end of the sheet</span
+      ><textarea v-model="form.sheetWords" class="field" rows="2" maxlength="2000" />
+    </label>
+    <div>
+      <AppButton type="submit" look="accent" :busy="busy">{{ isKept && !busy ? 'Kept' : 'Keep the changes' }}</AppButton>
+    </div>
+  </form>
+</template>

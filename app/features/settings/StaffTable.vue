@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { reactive, ref } from 'vue'
+import type { SettingsView } from '#contracts/http/shop.ts'
+import AppButton from '../../components/base/AppButton.vue'
+import AppDialog from '../../components/base/AppDialog.vue'
+import SmallButton from '../../components/base/SmallButton.vue'
+
+/** Who works here, and who did. A PIN is typed in by whom it belongs to, and never shown again. */
+type Member = SettingsView['staff'][number]
+defineProps<{ staff: readonly Member[] }>()
+const emit = defineEmits<{
+  hire: [body: { name: string; initials: string; pin: string }]
+  change: [id: number, body: { name?: string; initials?: string; pin?: string; isActive?: boolean }]
+}>()
+const open = ref<'new' | Member | null>(null)
+const form = reactive({ name: '', initials: '', pin: '' })
+function ask(what: 'new' | Member) {
+  Object.assign(form, what === 'new' ? { name: '', initials: '', pin: '' } : { name: what.name, initials: what.initials, pin: '' })
+  open.value = what
+}
+function send() {
+  const what = open.value
+  open.value = null
+  if (what === 'new') return emit('hire', { ...form })
+  if (what) emit('change', what.id, { name: form.name, initials: form.initials, ...(form.pin ? { pin: form.pin } : {}) })
+}
+</script>
+
+<template>
+  <table class="w-full border border-rule bg-sheet text-left" aria-label="Staff">
+    <tbody>
+      <tr v-for="member in staff" :key="member.id" class="border-b border-rule last:border-0" :class="{ 'text-soft': !member.isActive }">
+        <th scope="row" class="px-3 py-1.5 text-left font-semibold">
+          {{ member.name }}<span v-if="member.isYou" class="font-normal text-soft">, you</span>
+        </th>
+        <td class="px-3">{{ member.initials }}</td>
+        <td class="px-3">{{ member.isActive ? '' : 'does not work here any more' }}</td>
+        <td class="px-3 py-1 text-right whitespace-nowrap">
+          <SmallButton :aria-label="`Change ${member.name}`" @click="ask(member)">Change</SmallButton>
+          <SmallButton
+            v-if="!member.isYou"
+            class="ml-1.5"
+            :aria-label="member.isActive ? `Let go: ${member.name}` : `Take back: ${member.name}`"
+            @click="emit('change', member.id, { isActive: !member.isActive })"
+            >{{ member.isActive ? 'Let go' : 'Take back' }}</SmallButton
+          >
+        </td>
+      </tr>
+    </tbody>
+  </table>
+  <AppButton class="mt-2" @click="ask('new')">Add a member of staff</AppButton>
+  <AppDialog :open="open !== null" :title="open === 'new' ? 'A new member of staff' : `Change ${open?.name ?? ''}`" @close="open = null">
+    <form class="space-y-3" @submit.prevent="send">
+      <label class="block"
+        ><span class="mb-1 block text-xs text-soft">Name</span
+        ><input v-model="form.name" class="field" required maxlength="60" autocomplete="off"
+      /></label>
+      <label class="block"
+        ><span class="mb-1 block text-xs text-soft">Initials</span
+        ><input v-model="form.initials" class="field" required maxlength="3" autocomplete="off"
+      /></label>
+      <label class="block"
+        ><span class="mb-1 block text-xs text-soft">{{
+          open === 'new' ? 'PIN, 4 to 12 digits' : 'New PIN, empty to keep the old one'
+        }}</span
+        ><input
+          v-model="form.pin"
+          class="field"
+          type="password"
+          inputmode="numeric"
+          pattern="\d{4,12}"
+          autocomplete="new-password"
+          :required="open === 'new'"
+      /></label>
+      <p v-if="open !== 'new'" class="text-xs text-soft">A new PIN signs them out wherever they are signed in.</p>
+      <div class="flex gap-2">
+        <AppButton type="submit" look="accent">{{ open === 'new' ? 'Add them' : 'Keep the changes' }}</AppButton>
+        <AppButton look="quiet" @click="open = null">Leave it as it is</AppButton>
+      </div>
+    </form>
+  </AppDialog>
+</template>

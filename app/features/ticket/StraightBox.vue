@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { FastForward } from '@lucide/vue'
+import { routes } from '#contracts/http/routes.ts'
+import type { EntryFilter } from '#contracts/http/ledger.ts'
+import type { TicketView } from '#contracts/http/ticket.ts'
+import AppButton from '../../components/base/AppButton.vue'
+import FigureButton from '../../components/base/FigureButton.vue'
+import LinkButton from '../../components/base/LinkButton.vue'
+import { number, reason } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
+import { stopWords } from '../../words/course.ts'
+import { ofTicket, type TicketCall } from './ticket-call.ts'
+
+/** A ticket that runs by itself: how far that goes, or what somebody must decide before it goes on. */
+const props = defineProps<{ ticket: TicketView; busy: string }>()
+const emit = defineEmits<{
+  act: [name: string, call: TicketCall]
+  stage: [stage: 'choose']
+  open: [filter: EntryFilter, reason: string, kind: string]
+  joinings: [kind: string]
+}>()
+const stop = computed(() => (props.ticket.run ? null : (props.ticket.straight?.stop ?? null)))
+/** Not over yet: it is shown until the check has run. */
+const isShown = computed(
+  () =>
+    props.ticket.straight && !props.ticket.signedAt && !props.ticket.calledOff && !['check-off', 'hand-back'].includes(props.ticket.stage),
+)
+const yes = computed(() =>
+  stop.value?.code === 'roles'
+    ? `Yes, the ${props.ticket.new.model} is the NEW phone`
+    : stop.value?.code === 'people-on-both'
+      ? 'Carry them as they are'
+      : stop.value?.code === 'after-promise'
+        ? 'Go on, the customer knows'
+        : 'Go on with these losses',
+)
+/** Every count opens to its items. */
+function look({ kind, code }: { kind: string; code: string }) {
+  if (!code) return emit('joinings', kind)
+  const isRule = props.ticket.reasons.some((r) => r.kind === kind && r.code === code && r.fate === 'cannotCross')
+  emit('open', isRule ? 'cannotCross' : 'willChange', code, kind)
+}
+const set = (on: boolean, agree = false) => emit('act', 'straight', ofTicket(routes.straight, { on, agree }))
+</script>
+
+<template>
+  <section
+    v-if="isShown"
+    class="mb-4 border-l-4 px-3 py-2"
+    :class="stop ? 'border-ochre bg-ochre-pale' : 'border-slate bg-slate-pale'"
+    aria-label="Straight through"
+  >
+    <p class="flex items-center gap-1.5 font-semibold" :class="stop ? 'text-ochre' : 'text-slate'">
+      <FastForward :size="15" aria-hidden="true" />Straight through{{ stop ? ' waits for you' : '' }}
+    </p>
+    <template v-if="stop">
+      <p class="mt-1 first-letter:uppercase" data-testid="straight-stop">{{ stopWords(stop.code) }}.</p>
+      <ul
+        v-if="stop.of.length > 0"
+        class="mt-1 max-h-64 space-y-0.5 overflow-y-auto text-[0.8rem]"
+        tabindex="0"
+        aria-label="What it waits for"
+      >
+        <li v-for="part in stop.of" :key="`${part.kind} ${part.code}`" class="grid grid-cols-[2.6rem_1fr] gap-1.5">
+          <FigureButton :n="part.items" class="font-semibold" :aria-label="`${part.items}, ${words.kinds[part.kind]}`" @open="look(part)" />
+          <span>{{ part.code ? `${words.kinds[part.kind]}: ${reason(part.code)}` : 'people' }}</span>
+        </li>
+      </ul>
+      <p v-if="stop.code === 'after-promise' && ticket.plan" class="mt-1 text-[0.8rem]">
+        It takes up to {{ number(Math.ceil(ticket.plan.duration.highS / 60)) }} min from now.
+      </p>
+      <div class="mt-2 space-y-1.5">
+        <AppButton v-if="stop.code !== 'does-not-fit'" look="accent" class="w-full" :busy="busy === 'straight'" @click="set(true, true)">{{
+          yes
+        }}</AppButton>
+        <AppButton class="w-full" @click="emit('stage', 'choose')">{{
+          stop.code === 'does-not-fit'
+            ? 'Choose what is left out'
+            : stop.code === 'people-on-both'
+              ? 'See who they are'
+              : 'Look at the forecast'
+        }}</AppButton>
+      </div>
+    </template>
+    <p v-else class="mt-1 text-[0.8rem]">
+      It counts in, carries and checks by itself as soon as it can, within what was foretold at booking. Set by {{ ticket.straight!.by }}.
+    </p>
+    <LinkButton class="mt-1 text-xs" @click="set(false)">Not by itself any more</LinkButton>
+  </section>
+</template>

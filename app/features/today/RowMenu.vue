@@ -1,0 +1,32 @@
+<script setup lang="ts">
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { Ellipsis } from '@lucide/vue'
+import type { TicketSummary } from '#contracts/http/ticket.ts'
+
+/** What can be done with a ticket without opening it. */
+defineProps<{ ticket: TicketSummary }>()
+const emit = defineEmits<{ callOff: [] }>()
+const item = 'block w-full px-3 py-1.5 text-left'
+</script>
+
+<template>
+  <Menu as="div" class="relative inline-block">
+    <MenuButton class="grid size-7 place-items-center rounded-[3px] hover:bg-row" :aria-label="`More of ${ticket.number}`"
+      ><Ellipsis :size="16" aria-hidden="true"
+    /></MenuButton>
+    <MenuItems class="absolute right-0 z-20 mt-1 w-52 border border-ink bg-sheet py-1 text-left shadow">
+      <MenuItem v-if="!ticket.erasedAt" v-slot="{ active }"
+        ><NuxtLink :to="`/receipt/${ticket.number}`" :class="[item, { 'bg-row': active }]">Open the receipt</NuxtLink></MenuItem
+      >
+      <MenuItem v-slot="{ active }"
+        ><NuxtLink :to="`/sheet/${ticket.number}`" :class="[item, { 'bg-row': active }]">Open the sheet</NuxtLink></MenuItem
+      >
+      <MenuItem v-slot="{ active }"
+        ><NuxtLink :to="`/course/${ticket.number}`" :class="[item, { 'bg-row': active }]">Who did what</NuxtLink></MenuItem
+      >
+      <MenuItem v-if="!ticket.handedBackAt && !ticket.calledOff" v-slot="{ active }"
+        ><button type="button" :class="[item, { 'bg-row': active }]" @click="emit('callOff')">Call the ticket off…</button></MenuItem
+      >
+    </MenuItems>
+  </Menu>
+</template>

@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import { computed, onMounted, reactive, ref } from 'vue'
+import { refDebounced } from '@vueuse/core'
+import type { z } from 'zod'
+import { routes } from '#contracts/http/routes.ts'
+import { outcomes, type PastRow, type pastPage } from '#contracts/http/shop.ts'
+import SentenceBox from '../components/base/SentenceBox.vue'
+import VirtualList from '../components/base/VirtualList.vue'
+import { api } from '../composables/use-api.ts'
+import { usePages } from '../composables/use-pages.ts'
+import AppShell from '../features/shell/AppShell.vue'
+import { useSession } from '../stores/session.ts'
+import { number, shortMoment } from '../words/say.ts'
+import { outcomeWords } from '../words/settings.ts'
+
+/** Past tickets and open ones: who worked on them, how they ended, and their figures, which stay after erasing. */
+const session = useSession()
+const zone = computed(() => session.session?.shop.zone ?? 'UTC')
+const wish = reactive({
+  number: '',
+  serial: '',
+  from: '',
+  to: '',
+  staff: '',
+  model: '',
+  outcome: '' as z.input<typeof routes.past.body>['outcome'],
+})
+const asked = refDebounced(
+  computed(() => ({ ...wish })),
+  200,
+)
+const staff = ref<readonly string[]>([])
+onMounted(async () => (staff.value = (await api(routes.staff).catch(() => ({ staff: [] }))).staff.map(({ name }) => name)))
+useHead({ title: 'Past tickets · Corvend' })
+const { rows, page, sentence, more } = usePages<PastRow, z.output<typeof pastPage>, string>({
+  of: [asked],
+  fetch: (after, limit, signal) => api(routes.past, { body: { ...asked.value, after, limit }, signal }),
+  rowsOf: (got) => got.rows,
+  nextOf: (got) => got.next,
+})
+const columns = 'grid w-full grid-cols-[5.5rem_7rem_1fr_8.5rem_9rem] items-baseline gap-x-3 px-2 max-md:grid-cols-[5.5rem_1fr]'
+const figures = (row: PastRow) =>
+  row.read === null ? '' : row.read === 0 ? 'nothing read' : `${number(row.cameOver ?? 0)} of ${number(row.read)} came over`
+</script>
+
+<template>
+  <AppShell>
+    <div class="flex h-full flex-col">
+      <header class="border-b border-rule bg-panel px-6 py-3.5 max-md:px-3">
+        <h1 class="text-xl">
+          Past tickets
+          <span v-if="page" class="ml-1 font-body text-sm font-normal text-soft" data-testid="past-total">{{ number(page.total) }}</span>
+        </h1>
+        <form
+          class="mt-2 grid grid-cols-[1fr_1.2fr_1fr_1fr_1fr_1fr_1.2fr] gap-2 max-lg:grid-cols-4 max-md:grid-cols-2"
+          role="search"
+          @submit.prevent
+        >
+          <label
+            ><span class="text-xs text-soft">Number</span
+            ><input v-model="wish.number" data-find class="field" type="search" autocomplete="off" maxlength="20"
+          /></label>
+          <label
+            ><span class="text-xs text-soft">Serial of a phone</span
+            ><input v-model="wish.serial" class="field" type="search" autocomplete="off" maxlength="64"
+          /></label>
+          <label
+            ><span class="text-xs text-soft">Model</span
+            ><input v-model="wish.model" class="field" type="search" autocomplete="off" maxlength="60"
+          /></label>
+          <label><span class="text-xs text-soft">From</span><input v-model="wish.from" class="field" type="date" /></label>
+          <label><span class="text-xs text-soft">To</span><input v-model="wish.to" class="field" type="date" /></label>
+          <label
+            ><span class="text-xs text-soft">Worked on by</span
+            ><select v-model="wish.staff" class="field">
+              <option value="">Anybody</option>
+              <option v-for="name in staff" :key="name">{{ name }}</option>
+            </select></label
+          >
+          <label
+            ><span class="text-xs text-soft">How it ended</span
+            ><select v-model="wish.outcome" class="field">
+              <option value="">Any</option>
+              <option v-for="code in outcomes" :key="code" :value="code">{{ outcomeWords[code] }}</option>
+            </select></label
+          >
+        </form>
+      </header>
+      <div class="flex min-h-0 flex-1 flex-col px-6 py-3 max-md:px-3">
+        <SentenceBox v-if="sentence" tone="bad" class="mb-3">{{ sentence }}</SentenceBox>
+        <p v-if="page && page.total === 0" class="border border-rule bg-sheet p-6 text-soft">
+          No ticket answers to that. A phone’s serial is known for {{ session.session?.shop.serialDays }} days after it was handed back.
+        </p>
+        <template v-else-if="page">
+          <div :class="columns" class="border-b border-ink px-3 pb-1 text-xs text-soft max-md:hidden" aria-hidden="true">
+            <span>Ticket</span><span>Booked in</span><span>Old → new</span><span>How it ended</span><span>By</span>
+          </div>
+          <VirtualList :count="rows.length" :row-height="52" label="Tickets" :key-of="(i) => rows[i]!.number" @more="more()">
+            <template #default="{ index, stop }">
+              <NuxtLink v-if="rows[index]" :to="`/tickets/${rows[index]!.number}`" :class="columns" v-bind="stop">
+                <strong class="font-head">{{ rows[index]!.number }}</strong>
+                <span class="text-soft max-md:hidden">{{ shortMoment(rows[index]!.bookedAt, zone) }}</span>
+                <span
+                  >{{ rows[index]!.old }} → {{ rows[index]!.new
+                  }}<span class="block text-xs text-soft">{{ figures(rows[index]!) }}</span></span
+                >
+                <span class="max-md:hidden">{{ outcomeWords[rows[index]!.outcome] }}</span>
+                <span class="text-soft max-md:hidden"
+                  >{{ rows[index]!.bookedBy
+                  }}<span class="block text-xs">{{
+                    rows[index]!.isErased ? 'erased' : rows[index]!.handedBackAt ? '' : 'in the shop'
+                  }}</span></span
+                >
+              </NuxtLink>
+            </template>
+          </VirtualList>
+        </template>
+        <p v-else class="text-soft">Looking…</p>
+      </div>
+    </div>
+  </AppShell>
+</template>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { routes } from '#contracts/http/routes.ts'
+import type { BookingView, TicketView } from '#contracts/http/ticket.ts'
+import { kindCodes } from '#core/kinds/codes.ts'
+import { judgeIntake } from '#core/phones/intake.ts'
+import AppButton from '../../components/base/AppButton.vue'
+import SentenceBox from '../../components/base/SentenceBox.vue'
+import SmallButton from '../../components/base/SmallButton.vue'
+import { api, ApiFailure } from '../../composables/use-api.ts'
+import { useSession } from '../../stores/session.ts'
+import { longMoment, reason } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
+
+/** What a customer takes along at booking, on A6 or A4. */
+const route = useRoute()
+const session = useSession()
+const of = { number: String(route.params.number) }
+const [ticket, booking, sentence] = [ref<TicketView | null>(null), ref<BookingView | null>(null), ref('')]
+const size = ref<'A6' | 'A4'>('A6')
+useHead({
+  title: `Receipt ${of.number} · Corvend`,
+  style: [{ innerHTML: () => `@page { size: ${size.value}; margin: ${size.value === 'A6' ? '8mm' : '16mm'} }` }],
+})
+onMounted(async () => {
+  try {
+    await session.load()
+    ;[ticket.value, booking.value] = await Promise.all([api(routes.ticket, { params: of }), api(routes.booking, { params: of })])
+  } catch (error) {
+    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+  }
+})
+const shop = computed(() => session.session?.shop)
+const kindList = (kinds: readonly string[]) => kinds.map((kind) => words.kinds[kind] ?? kind).join(', ')
+const byHand = computed(() => (booking.value?.wanted ?? []).filter((kind) => !kindCodes.includes(kind)))
+const cannot = computed(() => Object.entries(ticket.value?.cannot ?? {}))
+/** What a person can be asked to bring: what was answered “later”, and what the guide needs that only its owner has. */
+const bring = computed(() => [
+  ...judgeIntake(booking.value?.intake ?? {})
+    .because.filter(({ verdict }) => verdict === 'limit')
+    .map(({ sentence: say }) => say),
+  ...new Set(
+    (['old', 'new'] as const).flatMap((side) =>
+      (ticket.value?.ready[side].needs ?? [])
+        .filter(({ seenBy, weight }) => seenBy === 'person' && weight === 'must')
+        .map(({ title }) => `${title}.`),
+    ),
+  ),
+  'The passcode of both phones in your head, and the passwords of your accounts: you type them in yourself, we never write them down.',
+])
+/** Makers put their own name into most of their models’. */
+const nameOf = ({ maker, model }: { maker: string; model: string }) => (model.startsWith(maker) ? model : `${maker} ${model}`)
+const print = () => globalThis.print()
+</script>
+
+<template>
+  <main
+    class="mx-auto min-h-screen bg-white p-8 print:p-0"
+    :class="size === 'A6' ? 'max-w-[105mm] text-[0.72rem] leading-snug' : 'max-w-[205mm] text-[0.9rem]'"
+  >
+    <div class="no-print mb-5 flex flex-wrap items-center gap-2 text-sm">
+      <AppButton look="accent" @click="print">Print the receipt</AppButton>
+      <span role="group" aria-label="Paper" class="flex gap-1"
+        ><SmallButton v-for="s in ['A6', 'A4'] as const" :key="s" :pressed="size === s" @click="size = s">{{ s }}</SmallButton></span
+      >
+      <NuxtLink :to="`/tickets/${of.number}`" class="underline">Back to the ticket</NuxtLink>
+    </div>
+    <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
+    <article v-if="ticket && booking && shop" data-testid="receipt">
+      <header class="mb-3 border-b-[3px] border-double border-ink pb-2">
+        <p class="font-head text-base font-semibold">{{ shop.name }}</p>
+        <p class="text-soft">{{ shop.address }}</p>
+      </header>
+      <h1 class="mb-1 text-2xl">{{ ticket.number }}</h1>
+      <p class="mb-2">
+        {{ booking.customer ? [booking.customer.name, booking.customer.phone].filter(Boolean).join(', ') : 'erased' }}
+      </p>
+      <dl class="mb-2 grid grid-cols-[5.5em_1fr] gap-y-0.5">
+        <dt class="text-soft">Old phone</dt>
+        <dd>
+          {{ nameOf(ticket.old) }}<template v-if="ticket.old.serial">, {{ ticket.old.serial }}</template>
+        </dd>
+        <dt class="text-soft">New phone</dt>
+        <dd>
+          {{ nameOf(ticket.new) }}<template v-if="ticket.new.serial">, {{ ticket.new.serial }}</template>
+        </dd>
+        <dt class="text-soft">Wanted</dt>
+        <dd>{{ kindList(ticket.kinds.filter((kind) => !ticket!.cannot[kind])) }}</dd>
+        <template v-if="byHand.length > 0">
+          <dt class="text-soft">By hand</dt>
+          <dd>{{ kindList(byHand) }}</dd>
+        </template>
+        <dt class="text-soft">Ready by</dt>
+        <dd>
+          <strong>{{ longMoment(booking.promisedAt, shop.zone) }}</strong>
+        </dd>
+        <dt class="text-soft">Taken in</dt>
+        <dd>{{ longMoment(booking.bookedAt, shop.zone) }}, {{ booking.bookedBy }}</dd>
+      </dl>
+      <template v-if="cannot.length > 0">
+        <h2 class="mt-2 mb-0.5 text-[1em]">Can’t cross between these phones</h2>
+        <p>{{ cannot.map(([kind, rule]) => `${words.kinds[kind] ?? kind}: ${reason(rule)}`).join('; ') }}.</p>
+      </template>
+      <h2 class="mt-2 mb-0.5 text-[1em]">What you bring</h2>
+      <ul class="list-disc space-y-0.5 pl-4">
+        <li v-for="line in bring" :key="line">{{ line }}</li>
+      </ul>
+      <p v-if="shop.receiptTerms" class="mt-3 border-t border-rule pt-2 whitespace-pre-line text-soft">{{ shop.receiptTerms }}</p>
+    </article>
+  </main>
+</template>

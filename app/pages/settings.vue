@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { routes } from '#contracts/http/routes.ts'
+import type { SettingsView, ShopView } from '#contracts/http/shop.ts'
+import SentenceBox from '../components/base/SentenceBox.vue'
+import { api, ApiFailure } from '../composables/use-api.ts'
+import CounterpartTable from '../features/settings/CounterpartTable.vue'
+import ShopForm from '../features/settings/ShopForm.vue'
+import StaffTable from '../features/settings/StaffTable.vue'
+import ThisBrowser from '../features/settings/ThisBrowser.vue'
+import AppShell from '../features/shell/AppShell.vue'
+import { useSession } from '../stores/session.ts'
+import { useTickets } from '../stores/tickets.ts'
+import { shortMoment } from '../words/say.ts'
+import { changeWords } from '../words/settings.ts'
+
+/** The shop's own settings, in one page; each change is in the log at its end. */
+const session = useSession()
+const tickets = useTickets()
+const settings = ref<SettingsView | null>(null)
+const [sentence, isBusy] = [ref(''), ref(false)]
+const zone = computed(() => settings.value?.shop.zone ?? 'UTC')
+useHead({ title: 'Settings · Corvend' })
+async function look() {
+  settings.value = await api(routes.settings)
+  session.keepShop(settings.value.shop)
+}
+/** Does it, and shows how things stand then; what is refused is said. */
+async function act(work: () => Promise<unknown>) {
+  isBusy.value = true
+  sentence.value = ''
+  try {
+    await work()
+  } catch (error) {
+    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+  }
+  await look().catch(() => undefined)
+  isBusy.value = false
+}
+onMounted(() => {
+  void act(async () => undefined)
+  if (!tickets.today) void tickets.loadToday().catch(() => undefined)
+})
+const save = (body: Partial<ShopView>) => act(() => api(routes.setShop, { body: body as never }))
+const ports = computed(() => (tickets.today?.ports ?? []).map(({ port }) => port))
+const namePort = (port: number, event: Event) => {
+  const name = (event.target as HTMLInputElement).value.trim()
+  if (name !== (settings.value!.shop.portNames[port] ?? '')) void act(() => api(routes.namePort, { params: { port }, body: { name } }))
+}
+const short = (text: string | null) => (text === null || text === '' ? '—' : text.length > 60 ? `${text.slice(0, 60)}…` : text)
+</script>
+
+<template>
+  <AppShell>
+    <header class="border-b border-rule bg-panel px-6 py-3.5 max-md:px-3"><h1 class="text-xl">Settings</h1></header>
+    <div class="max-w-4xl space-y-7 px-6 py-5 max-md:px-3">
+      <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
+      <p v-if="!settings" class="text-soft">Looking…</p>
+      <template v-else>
+        <section aria-labelledby="s-shop">
+          <h2 id="s-shop" class="mb-2 text-[0.95rem]">The shop</h2>
+          <ShopForm :shop="settings.shop" :busy="isBusy" @save="save" />
+        </section>
+        <section aria-labelledby="s-staff">
+          <h2 id="s-staff" class="mb-2 text-[0.95rem]">Staff</h2>
+          <StaffTable
+            :staff="settings.staff"
+            @hire="(body) => act(() => api(routes.hire, { body }))"
+            @change="(id, body) => act(() => api(routes.changeStaff, { params: { id }, body }))"
+          />
+        </section>
+        <section aria-labelledby="s-ports">
+          <h2 id="s-ports" class="mb-2 text-[0.95rem]">Ports, as the shop calls them</h2>
+          <div class="grid grid-cols-4 gap-2 max-md:grid-cols-2">
+            <label v-for="port in ports" :key="port"
+              ><span class="mb-1 block text-xs text-soft">Port {{ port }}</span
+              ><input
+                class="field"
+                maxlength="24"
+                autocomplete="off"
+                :value="settings.shop.portNames[port] ?? ''"
+                @change="namePort(port, $event)"
+            /></label>
+          </div>
+        </section>
+        <section aria-labelledby="s-browser">
+          <h2 id="s-browser" class="mb-2 text-[0.95rem]">This browser</h2>
+          <ThisBrowser />
+        </section>
+        <section aria-labelledby="s-apps">
+          <h2 id="s-apps" class="mb-2 text-[0.95rem]">Counterparts of apps</h2>
+          <CounterpartTable
+            :counterparts="settings.counterparts"
+            :zone="zone"
+            @correct="
+              ({ appId, platform }, counterpartId) => act(() => api(routes.setCounterpart, { body: { appId, platform, counterpartId } }))
+            "
+            @forget="({ appId, platform }) => act(() => api(routes.setCounterpart, { body: { appId, platform } }))"
+          />
+        </section>
+        <section aria-labelledby="s-log">
+          <h2 id="s-log" class="mb-2 text-[0.95rem]">What was changed, and by whom</h2>
+          <p v-if="settings.changes.length === 0" class="text-soft">Nothing yet.</p>
+          <table v-else class="w-full border border-rule bg-sheet text-left" aria-label="Changes of settings">
+            <tbody>
+              <tr v-for="(row, i) in settings.changes" :key="i" class="border-b border-rule align-baseline last:border-0">
+                <td class="px-3 py-1 whitespace-nowrap text-soft">{{ shortMoment(row.at, zone) }}</td>
+                <td class="px-3 py-1">
+                  {{ [changeWords(row.what), row.of].filter(Boolean).join(' ')
+                  }}<template v-if="row.before !== null || row.after !== null">: {{ short(row.before) }} → {{ short(row.after) }}</template>
+                </td>
+                <td class="px-3 py-1 whitespace-nowrap">{{ row.by ?? '—' }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </section>
+      </template>
+    </div>
+  </AppShell>
+</template>

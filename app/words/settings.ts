@@ -1,0 +1,48 @@
+/** How a ticket ended. */
+export const outcomeWords: Readonly<Record<string, string>> = {
+  open: 'Open',
+  agreed: 'Agreed',
+  accepted: 'A difference accepted',
+  'signed-open': 'Signed with what stands',
+  'called-off': 'Called off',
+}
+
+/** Languages by their own names. */
+export const localeWords: Readonly<Record<string, string>> = {
+  'en-GB': 'English (Britain)',
+  'en-IE': 'English (Ireland)',
+  'en-US': 'English (United States)',
+  'en-AU': 'English (Australia)',
+  'cy-GB': 'Cymraeg',
+  'de-DE': 'Deutsch',
+  'es-ES': 'Español',
+  'fr-FR': 'Français',
+  'it-IT': 'Italiano',
+  'nl-NL': 'Nederlands',
+  'pl-PL': 'Polski',
+  'pt-PT': 'Português',
+  'sv-SE': 'Svenska',
+}
+
+const fields: Readonly<Record<string, string>> = {
+  name: 'Name of the shop',
+  address: 'Address',
+  zone: 'Time zone',
+  locale: 'Language of dates',
+  idleMinutes: 'Minutes until an idle browser is signed out',
+  receiptTerms: 'Words on the receipt',
+  sheetWords: 'Words on the sheet',
+  serialDays: 'Days a serial is known',
+  staff: 'New member of staff',
+  'staff-name': 'Name',
+  'staff-initials': 'Initials',
+  'staff-active': 'Works here',
+  pin: 'New PIN',
+  port: 'Name of port',
+  counterpart: 'Counterpart corrected',
+  'counterpart-forgotten': 'Counterpart forgotten',
+  'first-start': 'The shop was set up by',
+}
+
+/** What was changed in the settings. */
+export const changeWords = (what: string): string => fields[what] ?? what
