@@ -11,6 +11,7 @@ const act: ActView = {
   kind: 'photos',
   code: 'favourites',
   why: null,
+  title: null,
   to: null,
   phone: null,
   n: null,

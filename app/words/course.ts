@@ -39,7 +39,7 @@ const ways: Readonly<Record<string, string>> = {
 }
 const kind = ({ kind: code }: ActView) => (code ? (words.kinds[code] ?? code) : '')
 const phone = ({ side }: ActView) => (side === 'old' ? 'OLD phone' : 'NEW phone')
-const need = ({ code }: ActView) => words.needs[code ?? ''] ?? (code ?? '').replaceAll('-', ' ')
+const need = ({ code, title }: ActView) => title ?? (code ?? '').replaceAll('-', ' ')
 const counted = ({ n, of }: ActView) =>
   n === null ? '' : of !== null && of > n ? `, ${number(n)} of ${number(of)}` : n > 0 ? `, ${number(n)}` : ''
 

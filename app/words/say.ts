@@ -67,6 +67,12 @@ export function range(lowS: number, highS: number): string {
   return low === high ? `${high} min` : low === 0 ? 'about a minute' : `${low} to ${high} min`
 }
 
+/** The same, where it is a guess: “about 5 to 9 min”. */
+export function guess(lowS: number, highS: number): string {
+  const text = range(lowS, highS)
+  return /^\d/.test(text) ? `about ${text}` : text
+}
+
 export function ago(sinceMs: number, nowMs: number): string {
   const minutes = Math.floor((nowMs - sinceMs) / 60_000)
   if (minutes < 1) return 'just now'

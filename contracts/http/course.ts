@@ -62,6 +62,8 @@ export const actView = z.object({
   /** What of it: a need, a choice, a run, a format, an error's code. */
   code: z.string().nullable(),
   why: z.string().nullable(),
+  /** What the guide calls a need or a setting. */
+  title: z.string().nullable(),
   to: z.string().nullable(),
   phone: z.string().nullable(),
   n: z.number().int().nullable(),

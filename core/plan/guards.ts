@@ -15,6 +15,8 @@ export interface Standing {
   readonly isResting: boolean
   /** A run of the ticket waits, runs, or is paused. */
   readonly hasRun: boolean
+  /** What runs is Count in, and these kinds are whole on both phones: it has done with them. */
+  readonly isOnlyCountingOthers: boolean
   /** The old phone is read, of the kind or of every kind. */
   readonly isOldRead: boolean
   /** Both phones are read. */
@@ -39,6 +41,8 @@ const against = {
   NotCarried: (s: Standing) => !s.areAllFrozen,
 } as const
 export type GuardCode = keyof typeof against
+/** Acts that may be done to whole kinds while others are still counted in. */
+const whileCounting: ReadonlySet<string> = new Set(['choose'])
 
 /** Every act of a ticket and what it is refused for, the first of them said. */
 export const guards = {
@@ -64,5 +68,6 @@ export type GuardedAct = keyof typeof guards
 
 /** The first that stands against an act; undefined when nothing does. */
 export function firstAgainst(act: GuardedAct, standing: Standing): GuardCode | undefined {
-  return guards[act].find((code) => against[code](standing))
+  const now = standing.isOnlyCountingOthers && whileCounting.has(act) ? { ...standing, hasRun: false } : standing
+  return guards[act].find((code) => against[code](now))
 }

@@ -2,6 +2,7 @@ import type { ActCode, ActView } from '#contracts/http/course.ts'
 import type { NoteView } from '#contracts/http/ready.ts'
 import { insertAct, manyActs, manyNoteRows, type ActRow } from '../case/acts.queries.ts'
 import { maybeStaffNamed } from '../case/staff.queries.ts'
+import { guideOf, readGuides } from '../ready/guides.ts'
 import { keepBench } from '../ready/keeper.ts'
 import type { Client } from '../base/db/sql.ts'
 import { Problem } from '../base/problem.ts'
@@ -14,6 +15,7 @@ import type { Services } from '../base/services.ts'
 import { forgetReadings } from '../book/forget.queries.ts'
 import { onTicket } from '../case/on-ticket.ts'
 import {
+  manyPhones,
   manyTicketsOfSerials,
   maybeTicket,
   namePhone,
@@ -126,13 +128,23 @@ export async function manyNotes(client: Client, ticketId: number, keys: TicketKe
 }
 
 /** Who did what to a ticket, and what it did by itself, the oldest first; after erasing without words. @throws Problem `TicketNotFound` */
-export async function readCourse({ pool, config }: Services, number: string): Promise<ActView[]> {
+export async function readCourse(services: Services, number: string): Promise<ActView[]> {
+  const { pool, config } = services
   const ticket = await maybeTicket(pool, number)
   if (!ticket) throw new Problem('TicketNotFound')
   const keys = ticket.key_wrapped ? ticketKeys(config.masterKey, ticket.key_wrapped) : null
-  return (await manyActs(pool, ticket.id)).map((row) => actViewOf(row, keys))
+  const guides = readGuides(services)
+  const titles = new Map<string, string>(
+    (await manyPhones(pool, [ticket.id])).flatMap((phone) =>
+      guideOf(guides, phone).needs.map(({ code, title }) => [`${phone.side} ${code}`, title] as const),
+    ),
+  )
+  return (await manyActs(pool, ticket.id)).map((row) => ({
+    ...actViewOf(row, keys),
+    title: titles.get(`${row.side} ${row.code}`) ?? null,
+  }))
 }
 
-function actViewOf({ has_words: hasWords, words, at, ...row }: ActRow, keys: TicketKeys | null): ActView {
+function actViewOf({ has_words: hasWords, words, at, ...row }: ActRow, keys: TicketKeys | null): Omit<ActView, 'title'> {
   return { ...row, at: at.toISOString(), hasWords, words: keys && words ? openText(keys, 'note', words) : null }
 }

@@ -6,11 +6,13 @@ import { maybeActiveRun } from '../runs/runs.queries.ts'
 
 /** How a ticket, or of it some kinds, stands for an act. */
 export async function standingFor(client: Client, ticket: TicketRow, kinds: readonly KindRow[]): Promise<Standing> {
+  const run = await maybeActiveRun(client, ticket.id)
   return {
     isCalledOff: ticket.called_off_at !== null,
     isSigned: ticket.signed_at !== null,
     isResting: ticket.resting_at !== null,
-    hasRun: (await maybeActiveRun(client, ticket.id)) !== undefined,
+    hasRun: run !== undefined,
+    isOnlyCountingOthers: run?.type === 'count-in' && kinds.every((kind) => kind.old_reading !== null && kind.first_reading !== null),
     isOldRead: kinds.every((kind) => kind.old_reading !== null),
     areBothRead: kinds.every((kind) => kind.old_reading !== null && kind.first_reading !== null),
     isAnyFrozen: kinds.some((kind) => kind.frozen_at !== null),

@@ -3,6 +3,9 @@ import { actCodes } from '#contracts/http/course.ts'
 import { readCourse, note, handOver } from '#server/desk/course.ts'
 import { edit, readBooking } from '#server/desk/book-in/edit.ts'
 import { changeKinds } from '#server/desk/book-in/kinds.ts'
+import { chooseBody } from '#contracts/http/ticket.ts'
+import { startCountIn } from '#server/desk/count-in/act.ts'
+import { choose } from '#server/desk/choose/act.ts'
 import { stopTicketRun } from '#server/desk/carry/act.ts'
 import { decide } from '#server/desk/choose/joinings.ts'
 import { callOff, sign } from '#server/desk/hand-back/act.ts'
@@ -211,6 +214,26 @@ describe('straight through', () => {
     end()
     const ticket = await readTicket(shop.services, number, as().staffId)
     expect([ticket.straight, ticket.run]).toEqual([null, null])
+  })
+})
+
+describe('while others are still counted in', () => {
+  it('a kind that is whole is chosen, and stays as it was chosen; one that is not is refused', async () => {
+    const shop = theShop()
+    await addPhone(shop, { ...old, calls: { seed: 3, count: 9000, style: 'plain' } })
+    await addPhone(shop, { ...now, people: { seed: 5, count: 3 } })
+    const number = await bookTicket(shop, old, now, ['contacts', 'calls'])
+    await startCountIn(shop.services, number, shop.staffId)
+    await waitFor(shop, number, (t) => t.run !== null && t.forecasts.length === 1, 'whole contacts')
+    const none = { body: chooseBody.parse({ choice: 'none' }) }
+    await choose(shop.services, number, { kind: 'contacts', ...none })
+    await expect(choose(shop.services, number, { kind: 'calls', ...none })).rejects.toMatchObject({
+      code: expect.stringMatching(/OldNotRead|PhoneBusy/),
+    })
+    const ticket = await waitFor(shop, number, (t) => t.run === null && t.forecasts.length === 2, 'count in')
+    const [contacts, calls] = ['contacts', 'calls'].map((kind) => ticket.ledger.find((row) => row.kind === kind)!)
+    expect([contacts!.fates.notChosen, contacts!.fates.pending]).toEqual([20, 0])
+    expect(calls!.fates.pending).toBeGreaterThan(100)
   })
 })
 

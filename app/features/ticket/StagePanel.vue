@@ -63,7 +63,13 @@ defineEmits<{
       :picked="picked"
       @act="(n, call) => $emit('act', n, call)"
     />
-    <CountInPanel v-else-if="stage === 'count-in'" :ticket="ticket" :busy="busy" @act="(n, call) => $emit('act', n, call)" />
+    <CountInPanel
+      v-else-if="stage === 'count-in'"
+      :ticket="ticket"
+      :busy="busy"
+      @act="(n, call) => $emit('act', n, call)"
+      @choose="$emit('choose')"
+    />
     <ChoosePanel
       v-else-if="stage === 'choose'"
       :ticket="ticket"

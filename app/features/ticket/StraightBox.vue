@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { FastForward } from '@lucide/vue'
 import { routes } from '#contracts/http/routes.ts'
 import type { EntryFilter } from '#contracts/http/ledger.ts'
@@ -21,6 +21,9 @@ const emit = defineEmits<{
   joinings: [kind: string]
 }>()
 const stop = computed(() => (props.ticket.run ? null : (props.ticket.straight?.stop ?? null)))
+/** So many reasons are shown at once; the buttons below stay in sight. */
+const few = 3
+const isWhole = ref(false)
 /** Not over yet: it is shown until the check has run. */
 const isShown = computed(
   () =>
@@ -56,17 +59,19 @@ const set = (on: boolean, agree = false) => emit('act', 'straight', ofTicket(rou
     </p>
     <template v-if="stop">
       <p class="mt-1 first-letter:uppercase" data-testid="straight-stop">{{ stopWords(stop.code) }}.</p>
-      <ul
-        v-if="stop.of.length > 0"
-        class="mt-1 max-h-64 space-y-0.5 overflow-y-auto text-[0.8rem]"
-        tabindex="0"
-        aria-label="What it waits for"
-      >
-        <li v-for="part in stop.of" :key="`${part.kind} ${part.code}`" class="grid grid-cols-[2.6rem_1fr] gap-1.5">
+      <ul v-if="stop.of.length > 0" class="mt-1 space-y-1 text-[0.8rem]" aria-label="What it waits for">
+        <li
+          v-for="part in isWhole ? stop.of : stop.of.slice(0, few)"
+          :key="`${part.kind} ${part.code}`"
+          class="grid grid-cols-[2.2rem_1fr] items-baseline gap-1.5"
+        >
           <FigureButton :n="part.items" class="font-semibold" :aria-label="`${part.items}, ${words.kinds[part.kind]}`" @open="look(part)" />
           <span>{{ part.code ? `${words.kinds[part.kind]}: ${reason(part.code)}` : 'people' }}</span>
         </li>
       </ul>
+      <LinkButton v-if="stop.of.length > few" class="text-xs" @click="isWhole = !isWhole">{{
+        isWhole ? 'Fewer' : `All ${stop.of.length} reasons`
+      }}</LinkButton>
       <p v-if="stop.code === 'after-promise' && ticket.plan" class="mt-1 text-[0.8rem]">
         It takes up to {{ number(Math.ceil(ticket.plan.duration.highS / 60)) }} min from now.
       </p>

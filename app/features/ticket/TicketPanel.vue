@@ -23,6 +23,7 @@ const props = defineProps<{
   zone: string
   stamp: string
   canChoose: boolean
+  canDecide: boolean
   picked: { side: 'old' | 'new'; code: string } | null
 }>()
 const emit = defineEmits<{
@@ -79,7 +80,7 @@ const chooseOne = (kind: string, key: string, isChosen: boolean) =>
     v-else-if="open?.what === 'joinings'"
     :ticket="ticket.number"
     :kind="open.kind"
-    :can-decide="canChoose"
+    :can-decide="canDecide"
     :can-undo="Boolean(ticket.areRolesFrozen && !ticket.run && !ticket.signedAt)"
     :showing-until="ticket.showingUntil"
     :stamp="stamp"

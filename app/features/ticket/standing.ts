@@ -76,14 +76,16 @@ export function verdictTone(row: LedgerRow): Tone {
   return tones[row.verdict]!
 }
 
-/** What is not on its way and not over may be chosen, or left, until the sheet is signed; not while anything runs. */
-export function mayChoose({
-  run,
-  signedAt,
-  calledOff,
-  erasedAt,
-}: Pick<TicketView, 'run' | 'signedAt' | 'calledOff' | 'erasedAt'>): boolean {
-  return !run && !signedAt && !calledOff && !erasedAt
+/**
+ * What is not on its way and not over may be chosen, or left, until the sheet is signed; not while anything runs, but for
+ * a kind that is whole while others are still counted in.
+ */
+export function mayChoose(
+  { run, signedAt, calledOff, erasedAt, forecasts }: Pick<TicketView, 'run' | 'signedAt' | 'calledOff' | 'erasedAt' | 'forecasts'>,
+  kind?: string,
+): boolean {
+  if (signedAt || calledOff || erasedAt) return false
+  return !run || (run.type === 'count-in' && forecasts.some((forecast) => forecast.kind === kind))
 }
 
 function phoneName(phone: PhoneOnTicket): string {

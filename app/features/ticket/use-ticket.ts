@@ -41,6 +41,6 @@ export function useTicket(number: Ref<string>) {
     zone: computed(() => session.session?.shop.zone ?? 'Europe/London'),
     /** Another text whenever some count moved: what shows items looks again. */
     stamp: computed(() => (ticket.value?.ledger ?? []).flatMap((r) => Object.values(r.fates)).join()),
-    canChoose: computed(() => ticket.value !== undefined && mayChoose(ticket.value)),
+    canChoose: (kind?: string) => ticket.value !== undefined && mayChoose(ticket.value, kind),
   }
 }

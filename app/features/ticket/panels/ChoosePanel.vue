@@ -36,7 +36,7 @@ const joinsEqual = computed(() => {
   const { write } = findModel(props.ticket.new).capability.contacts
   return props.row.kind === 'contacts' && !('cannot' in write) && write.joinsEqual
 })
-const canChoose = computed(() => mayChoose(props.ticket))
+const canChoose = computed(() => mayChoose(props.ticket, props.row.kind))
 function choose(choice: 'all' | 'none' | 'some') {
   emit('act', 'choose', ofKind(routes.choose, forecast.value!.kind, { choice, mode: 'add' }))
   if (choice === 'some') emit('open', 'all')
@@ -50,12 +50,18 @@ const byHand = (kind: string) => props.ticket.ledger.find((one) => one.kind === 
 const isAnything = computed(() => props.ticket.forecasts.some((f) => crossing(f.counts) + f.counts.alreadyThere > 0))
 /** Before anything is written, with nothing to carry, too: the ticket goes on to its check. Afterwards only while something waits. */
 const isOffered = computed(
-  () => canChoose.value && (!props.ticket.areRolesFrozen || props.ticket.forecasts.some(({ counts }) => crossing(counts) > 0)),
+  () => mayChoose(props.ticket) && (!props.ticket.areRolesFrozen || props.ticket.forecasts.some(({ counts }) => crossing(counts) > 0)),
 )
 </script>
 
 <template>
-  <p v-if="!forecast" class="text-soft">First both phones are counted in.</p>
+  <p v-if="!forecast" class="text-soft">
+    {{
+      ticket.run?.type === 'count-in'
+        ? `${words.kinds[row.kind]} can be chosen once they are read on both phones.`
+        : 'First both phones are counted in.'
+    }}
+  </p>
   <template v-else>
     <SentenceBox v-if="ticket.needsExchangeAnswer" tone="note" class="mb-2" data-testid="exchange-question"
       >Are the phones the right way round? The NEW {{ ticket.new.model }} holds more than the OLD {{ ticket.old.model }} by far. If they are
@@ -96,7 +102,7 @@ const isOffered = computed(
         @way-out="(body) => emit('act', 'way-out', ofTicket(routes.takeWayOut, body))"
       />
     </ForecastTable>
-    <label v-if="canChoose && ticket.kinds.length > 1" class="mb-3 block text-xs"
+    <label v-if="mayChoose(ticket) && ticket.kinds.length > 1" class="mb-3 block text-xs"
       ><span class="mb-0.5 block font-semibold text-soft">Carried first</span>
       <select
         class="field py-1 text-xs"
@@ -109,7 +115,7 @@ const isOffered = computed(
     </label>
     <div v-if="isOffered" class="sticky bottom-0 -mx-4 -mb-4 border-t border-rule bg-panel px-4 py-3">
       <AppButton
-        look="accent"
+        :look="ticket.straight?.stop ? 'plain' : 'accent'"
         class="w-full"
         :disabled="ticket.plan?.space?.fits === false"
         :busy="busy === 'carry'"

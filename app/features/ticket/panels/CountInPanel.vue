@@ -4,12 +4,13 @@ import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
+import LinkButton from '../../../components/base/LinkButton.vue'
 import { number } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import RunBox from './RunBox.vue'
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
-defineEmits<{ act: [name: string, call: TicketCall] }>()
+defineEmits<{ act: [name: string, call: TicketCall]; choose: [] }>()
 const readings = computed(() => props.ticket.readings.filter((r) => r.purpose === 'first'))
 /** A line a kind; both phones beside each other. */
 const lines = computed(() =>
@@ -66,6 +67,9 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
       </tr>
     </tbody>
   </table>
+  <p v-if="ticket.run && ticket.forecasts.length > 0 && !ticket.straight" class="mb-3 text-xs">
+    <LinkButton @click="$emit('choose')">Choose already: {{ ticket.forecasts.map(({ kind }) => words.many[kind]).join(', ') }}</LinkButton>
+  </p>
   <template v-if="!ticket.run">
     <p v-if="!ticket.areRolesFrozen || added.length > 0" class="mb-3 text-soft">
       Both phones are counted and read, the new one too: what it holds already is its first count.

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
-import { bytes, number, range } from '../../../words/say.ts'
+import { bytes, number, guess, range } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { leftLine, runLine } from '../standing.ts'
 
@@ -62,7 +62,7 @@ const kindsOf = (kinds: readonly string[]) =>
         <span class="block text-xs text-soft"
           >{{ amount(part.done, part.unit) }} of {{ amount(part.total, part.unit)
           }}<template v-if="part.leftHighS !== null && part.state !== 'over' && part.total > part.done"
-            >, {{ part.state === 'waiting' ? 'about ' : '' }}{{ range(part.leftLowS ?? 0, part.leftHighS)
+            >, {{ (part.state === 'waiting' ? guess : range)(part.leftLowS ?? 0, part.leftHighS)
             }}{{ part.state === 'waiting' ? '' : ' left' }}</template
           ></span
         >
