@@ -4,7 +4,7 @@ const [command, ...args] = process.argv.slice(2)
 
 try {
   if (command === 'demo') await demo({ isFresh: args.includes('--fresh'), hasPractice: true })
-  else if (command === 'start') await demo({ isFresh: false, hasPractice: false })
+  else if (command === 'start') await demo({ isFresh: args.includes('--fresh'), hasPractice: args.includes('--practice'), isEmpty: true })
   else if (command === 'dev') await demo({ isFresh: args.includes('--fresh'), hasPractice: true, isDev: true })
   else if (command === 'test') await (await import('./test.ts')).runTests(args)
   else if (command === 'drill') await (await import('../drill/run.ts')).runDrill(args)

@@ -11,6 +11,8 @@ import { readState } from './state.ts'
 export interface DemoWish {
   readonly isFresh: boolean
   readonly hasPractice: boolean
+  /** Nobody works here yet: whoever opens it sets it up. */
+  readonly isEmpty?: boolean
   /** For developers: pages change as their files are saved, other processes start anew with theirs. */
   readonly isDev?: boolean
 }
@@ -18,9 +20,10 @@ export interface DemoWish {
 export const demoStaff = { name: 'Rowan', initials: 'RO', pin: '4417' }
 
 /** Starts everything and stays until Ctrl-C. A second start is refused; data is kept unless asked otherwise. */
-export async function demo({ isFresh, hasPractice, isDev = false }: DemoWish): Promise<void> {
+export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = false }: DemoWish): Promise<void> {
   const began = Date.now()
-  const folder = join('.corvend', hasPractice ? 'demo' : 'shop')
+  const what = isEmpty ? (hasPractice ? 'training' : 'shop') : 'demo'
+  const folder = join('.corvend', what)
   mkdirSync(folder, { recursive: true })
   const pidFile = join(folder, 'running.json')
   refuseSecondStart(pidFile)
@@ -40,16 +43,16 @@ export async function demo({ isFresh, hasPractice, isDev = false }: DemoWish): P
 
   if (!process.env.DATABASE_URL) {
     if (isFresh) await forget(folder)
-    postgres = await startPostgres(join('.corvend', hasPractice ? 'demo-postgres' : 'shop-postgres'))
+    postgres = await startPostgres(join('.corvend', `${what}-postgres`))
   }
   const adminUrl = process.env.DATABASE_URL ?? postgres!.adminUrl
   const { state, masterKeyFile, masterKey } = readState(folder)
-  const urls = await provision(adminUrl, state.passwords, hasPractice ? '_demo' : '')
+  const urls = await provision(adminUrl, state.passwords, isEmpty ? (hasPractice ? '_training' : '') : '_demo')
   await makeShop(urls.app, {
     masterKey,
     // an empty shop is set up on its page, by whoever opens it first
-    ...(hasPractice ? { name: 'Saltmere Phones', address: '4 Quay Street, Saltmere SM1 4QY' } : { name: '', address: '' }),
-    staff: hasPractice
+    ...(!isEmpty ? { name: 'Saltmere Phones', address: '4 Quay Street, Saltmere SM1 4QY' } : { name: '', address: '' }),
+    staff: !isEmpty
       ? [
           { ...demoStaff, token: state.apiToken },
           { name: 'Merryn', initials: 'ME', pin: '2260' },
@@ -85,11 +88,11 @@ export async function demo({ isFresh, hasPractice, isDev = false }: DemoWish): P
   const address = `http://127.0.0.1:${webPort}`
   await untilAnswers(`${address}/api/health`)
   if (hasPractice) await untilAnswers(`http://127.0.0.1:${handPort}/models`, state.handToken)
-  if (hasPractice) await seedDemo({ urls, masterKey })
+  if (!isEmpty) await seedDemo({ urls, masterKey })
   writeFileSync(pidFile, JSON.stringify({ pid: process.pid, address }), { mode: 0o600 })
   console.log(`Corvend is at ${address}  (${((Date.now() - began) / 1000).toFixed(1)} s)`)
-  if (hasPractice) console.log(`  sign in    ${demoStaff.name}, PIN ${demoStaff.pin}`)
-  const named = hasPractice ? demoStaff.name : await giveToken(urls.app, state.apiToken)
+  if (!isEmpty) console.log(`  sign in    ${demoStaff.name}, PIN ${demoStaff.pin}`)
+  const named = !isEmpty ? demoStaff.name : await giveToken(urls.app, state.apiToken)
   if (!named) {
     console.log('  Open it to set the shop up.')
     void whenSetUp(urls.app, state.apiToken, () => isStopping)

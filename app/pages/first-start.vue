@@ -12,11 +12,12 @@ import { localeWords } from '../words/settings.ts'
 /** An empty shop: what it is called, and who works here first. The PIN is made here and shown nowhere else. */
 const router = useRouter()
 const session = useSession()
-const zones = Intl.supportedValuesOf('timeZone')
+const zones = ['UTC', ...Intl.supportedValuesOf('timeZone')]
+const here = Intl.DateTimeFormat().resolvedOptions().timeZone
 const shop = reactive({
   name: '',
   address: '',
-  zone: Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC',
+  zone: zones.includes(here) ? here : 'UTC',
   locale: 'en-GB' as (typeof locales)[number],
 })
 const staff = reactive({ name: '', initials: '', pin: '' })

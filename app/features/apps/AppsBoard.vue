@@ -136,7 +136,8 @@ const state = (row: AppRow) =>
             class="flex items-center justify-between gap-3 border-b border-rule px-3 py-1.5 last:border-0"
           >
             <span
-              ><strong>{{ c.name }}</strong>
+              ><strong>{{ c.name }}</strong
+              >{{ ' ' }}
               <span class="text-soft"
                 >by {{ c.maker }}, {{ price(c.priceCents) }}{{ c.canInstall ? '' : ', can’t be installed here' }}</span
               ></span

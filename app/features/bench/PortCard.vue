@@ -3,6 +3,7 @@ import { routes } from '#contracts/http/routes.ts'
 import { computed } from 'vue'
 import type { TicketSummary, TodayView } from '#contracts/http/ticket.ts'
 import { api, ApiFailure } from '../../composables/use-api.ts'
+import { usePortNames } from '../../composables/use-port-names.ts'
 import { ago, bytes, touchLine } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { standingOf } from '../ticket/standing.ts'
@@ -10,6 +11,7 @@ import { standingOf } from '../ticket/standing.ts'
 /** One port: what is in it, for which ticket, in which role, and what it waits for. */
 const props = defineProps<{ port: TodayView['ports'][number]; ticket: TicketSummary | null; now: number }>()
 const emit = defineEmits<{ changed: []; failed: [sentence: string] }>()
+const nameOf = usePortNames()
 const states = { unseen: 'Draws current, not seen', ready: 'Ready', giving: 'Giving', taking: 'Taking', waits: 'Not ready', free: 'Free' }
 const tones = {
   unseen: 'text-ochre',
@@ -46,11 +48,14 @@ const key = 'rounded-[3px] border border-rule px-2 py-1 text-xs font-semibold ho
   >
     <div class="flex items-start justify-between">
       <strong class="font-head text-2xl leading-none">{{ role ?? (port.phone ? '—' : port.state === 'unseen' ? '?' : '') }}</strong>
-      <span class="font-head text-2xl leading-none text-faint"><span class="sr-only">port </span>{{ port.port }}</span>
+      <span class="min-w-0 truncate text-right font-head text-2xl leading-none text-faint"
+        ><span v-if="nameOf(port.port)" class="mr-1.5 font-body text-xs">{{ nameOf(port.port) }}</span
+        ><span class="sr-only">port </span>{{ port.port }}</span
+      >
     </div>
     <template v-if="port.phone">
       <p class="mt-1.5">
-        <strong>{{ port.phone.model }}</strong>
+        <strong>{{ port.phone.model }}</strong>{{ ' ' }}
         <span class="text-soft">{{ words.platforms[port.phone.platform] }} {{ port.phone.version }}</span>
       </p>
       <p class="text-xs text-soft">{{ port.phone.serial }}</p>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { RadioGroup, RadioGroupLabel, RadioGroupOption } from '@headlessui/vue'
+import { usePortNames } from '../../composables/use-port-names.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
@@ -13,6 +14,7 @@ const props = defineProps<{ side: 'old' | 'new'; ports: readonly ListedPort[]; m
 const choice = defineModel<PhoneChoice | null>({ required: true })
 const { sentence, isReading, preview, take } = useFile((file) => (choice.value = file))
 const isOver = ref(false)
+const nameOf = usePortNames()
 /** A phone that was on another ticket today: asked about before it is the new one. */
 const asks = ref<(NonNullable<InstanceType<typeof RightPhoneDialog>['$props']['asks']> & { serial: string }) | null>(null)
 
@@ -66,10 +68,12 @@ function drop({ dataTransfer }: DragEvent) {
           :class="[checked ? 'border-ink bg-row' : 'border-rule', isGone ? 'text-soft' : 'cursor-pointer']"
         >
           <span
-            ><strong>{{ port.phone!.model }}</strong>
-            <span class="text-soft">{{ words.platforms[port.phone!.platform] }} {{ port.phone!.version }}</span></span
+            ><strong>{{ port.phone!.model }}</strong
+            >{{ ' ' }} <span class="text-soft">{{ words.platforms[port.phone!.platform] }} {{ port.phone!.version }}</span></span
           >
-          <span class="font-head text-soft">{{ isGone ? 'no longer free' : `port ${port.port}` }}</span>
+          <span class="font-head text-soft">{{
+            isGone ? 'no longer free' : [`port ${port.port}`, nameOf(port.port)].filter(Boolean).join(', ')
+          }}</span>
         </div>
       </RadioGroupOption>
     </RadioGroup>
@@ -96,7 +100,7 @@ function drop({ dataTransfer }: DragEvent) {
         @change="take(($event.target as HTMLInputElement).files?.[0])"
       />
       <span v-if="isReading" class="mt-1 block text-xs" data-testid="file-preview"
-        ><strong>Preview.</strong>
+        ><strong>Preview.</strong>{{ ' ' }}
         <template v-if="preview"
           >{{ fileHolds(preview.items)
           }}<template v-if="preview.unreadable > 0">, {{ number(preview.unreadable) }} of them unreadable</template>,

@@ -76,7 +76,7 @@ const forKinds = (kinds: readonly string[]) => (kinds.length === 6 ? 'every kind
       <li v-for="need in needs" :key="need.code" class="border border-rule bg-sheet px-3 py-2" :data-guide-need="need.code">
         <details>
           <summary class="cursor-pointer">
-            <strong>{{ need.title }}</strong>
+            <strong>{{ need.title }}</strong>{{ ' ' }}
             <span class="text-xs text-soft"
               >for {{ forKinds(need.kinds) }}{{ need.weight === 'warn' ? ', recommended' : ''
               }}{{ need.seenBy === 'person' ? ', looked at by you' : '' }}</span

@@ -12,7 +12,7 @@ watch(
   () => props.shop,
   (now) => Object.assign(form, now),
 )
-const zones = Intl.supportedValuesOf('timeZone')
+const zones = ['UTC', ...Intl.supportedValuesOf('timeZone')]
 const idle = [15, 60, 240, 480, 720]
 const idleWords = (minutes: number) => (minutes < 60 ? `${minutes} minutes` : minutes === 60 ? '1 hour' : `${minutes / 60} hours`)
 const isKept = ref(false)

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import type { TodayView } from '#contracts/http/ticket.ts'
+import { usePortNames } from '../../composables/use-port-names.ts'
 import { touchLine } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 /** The eight ports; a pair of one ticket stands together where its ports do. */
 defineProps<{ ports: TodayView['ports'] }>()
+const nameOf = usePortNames()
 const states = { unseen: 'Draws current, not seen', ready: 'Ready', giving: 'Giving', taking: 'Taking', waits: '', free: 'Free' }
 const tones = {
   unseen: 'text-ochre',
@@ -29,7 +31,10 @@ const said = (port: Port) => (port.touch ? touchLine(port.touch.say) : port.stat
       <div class="flex items-start justify-between gap-1">
         <strong v-if="port.side" class="font-head text-[1.05rem] leading-none">{{ port.side === 'old' ? 'OLD' : 'NEW' }}</strong>
         <span v-else class="text-faint">{{ port.phone ? 'no ticket' : port.state === 'unseen' ? '?' : 'Free' }}</span>
-        <span class="font-head text-faint"><span class="sr-only">port </span>{{ port.port }}</span>
+        <span class="min-w-0 truncate text-right font-head text-faint" :title="nameOf(port.port)"
+          ><span v-if="nameOf(port.port)" class="mr-1 font-body text-[0.7rem]">{{ nameOf(port.port) }}</span
+          ><span class="sr-only">port </span>{{ port.port }}</span
+        >
       </div>
       <template v-if="port.phone">
         <NuxtLink v-if="port.ticket" :to="`/tickets/${port.ticket}`" class="text-xs text-soft underline-offset-2 hover:underline">{{
