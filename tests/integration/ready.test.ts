@@ -154,7 +154,7 @@ describe('the course of a ticket', () => {
     await expect(rest(shop.services, number, { ...said, staffId: shop.staffId })).rejects.toMatchObject({ code: 'TicketRests' })
     await expect(startCountIn(shop.services, number, shop.staffId)).rejects.toMatchObject({ code: 'TicketRests' })
     expect((await ticket()).notes).toMatchObject([{ what: 'rested', by: 'Rowan', words: 'Quillwort' }])
-    const { rows } = await shop.services.pool.query('select words from ticket_note')
+    const { rows } = await shop.services.pool.query('select words from ticket_act')
     expect(rows.every((row) => row.words === null || !row.words.toString('latin1').includes('Quillwort'))).toBe(true)
     await resume(shop.services, number, { ...said, staffId: shop.staffId })
     await expect(resume(shop.services, number, { ...said, staffId: shop.staffId })).rejects.toMatchObject({ code: 'NotResting' })
