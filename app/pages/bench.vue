@@ -4,12 +4,15 @@ import SentenceBox from '../components/base/SentenceBox.vue'
 import { useLive } from '../composables/use-live.ts'
 import { useNow } from '../composables/use-now.ts'
 import { useToday } from '../composables/use-today.ts'
+import CallOffDialog from '../features/ticket/CallOffDialog.vue'
+import { useCallOff } from '../features/ticket/use-call-off.ts'
 import PortCard from '../features/bench/PortCard.vue'
 import AppShell from '../features/shell/AppShell.vue'
 
 const now = useNow()
 const { store, sentence, look } = useToday()
 useHead({ title: 'Bench · Corvend' })
+const { asks, callOff } = useCallOff((said) => (sentence.value = said))
 const ports = computed(() => store.today?.ports ?? [])
 const { say } = useLive()
 const line = computed(() => {
@@ -55,8 +58,10 @@ const ticketOf = (number: string | null) => store.today?.tickets.find((t) => t.n
         :now="now"
         @changed="look"
         @failed="(text) => (sentence = text)"
+        @call-off="(ticket) => (asks = ticket)"
       />
     </ol>
+    <CallOffDialog v-if="asks" :open="true" :ticket="asks" @close="asks = null" @send="callOff" />
     <section v-if="away.length > 0" class="px-6 pb-6" aria-labelledby="away">
       <h2 id="away" class="mb-2 text-[0.95rem]">Awaited on the bench</h2>
       <ul class="border border-rule bg-sheet">

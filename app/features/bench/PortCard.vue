@@ -6,11 +6,12 @@ import { api, ApiFailure } from '../../composables/use-api.ts'
 import { usePortNames } from '../../composables/use-port-names.ts'
 import { ago, bytes, touchLine } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import RowMenu from '../today/RowMenu.vue'
 import { standingOf } from '../ticket/standing.ts'
 
 /** One port: what is in it, for which ticket, in which role, and what it waits for. */
 const props = defineProps<{ port: TodayView['ports'][number]; ticket: TicketSummary | null; now: number }>()
-const emit = defineEmits<{ changed: []; failed: [sentence: string] }>()
+const emit = defineEmits<{ changed: []; failed: [sentence: string]; callOff: [ticket: TicketSummary] }>()
 const nameOf = usePortNames()
 const states = { unseen: 'Draws current, not seen', ready: 'Ready', giving: 'Giving', taking: 'Taking', waits: 'Not ready', free: 'Free' }
 const tones = {
@@ -68,6 +69,7 @@ const key = 'rounded-[3px] border border-rule px-2 py-1 text-xs font-semibold ho
       </p>
       <p v-if="port.hasWorkArea" class="text-xs text-ochre">A work area is on it; it is not read.</p>
       <p v-if="ticket" class="mt-1.5 text-xs">
+        <RowMenu class="float-right" :ticket="ticket" @call-off="emit('callOff', ticket)" />
         <NuxtLink :to="`/tickets/${ticket.number}`" class="font-semibold underline underline-offset-2">{{ ticket.number }}</NuxtLink>
         {{ ticket.customer }}, {{ words.stages[ticket.stage].toLowerCase()
         }}<template v-if="ticket.stage !== 'make-ready'">: {{ standingOf(ticket).short }}</template

@@ -6,21 +6,13 @@ import type { TicketSummary } from '#contracts/http/ticket.ts'
 import StateMark from '../../components/base/StateMark.vue'
 import { promise, untilPromise } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import { routes } from '#contracts/http/routes.ts'
-import { api, ApiFailure } from '../../composables/use-api.ts'
 import CallOffDialog from '../ticket/CallOffDialog.vue'
+import { useCallOff } from '../ticket/use-call-off.ts'
 import RowMenu from './RowMenu.vue'
 import { leftLine, standingOf } from '../ticket/standing.ts'
 
-const asks = ref<TicketSummary | null>(null)
 const emit = defineEmits<{ refused: [sentence: string] }>()
-async function callOff(body: { why: string; takeAway: boolean; typed: string }) {
-  const { number } = asks.value!
-  asks.value = null
-  await api(routes.callOff, { params: { number }, body }).catch((error: unknown) =>
-    emit('refused', error instanceof ApiFailure ? error.sentence : 'Try again.'),
-  )
-}
+const { asks, callOff } = useCallOff((sentence) => emit('refused', sentence))
 const props = defineProps<{ tickets: readonly TicketSummary[]; zone: string; now: number }>()
 const router = useRouter()
 const rows = ref<HTMLElement[]>([])
