@@ -29,8 +29,8 @@ describe('the course in words', () => {
   })
   it.each(stopCodes)('what it waits for is said: %s', (code) => expect(stopWords(code)).not.toBe(code))
   it.each<[Partial<ActView>, string]>([
-    [{ what: 'ended', code: 'carry', n: 1161, of: 2359 }, 'Carrying over, 1,161 of 2,359'],
-    [{ what: 'ended', code: 'count-in', n: 900, of: 900 }, 'Count in over, 900'],
+    [{ what: 'ended', code: 'carry', n: 1161, of: 2359 }, 'Carrying ended, 1,161 of 2,359'],
+    [{ what: 'ended', code: 'count-in', n: 900, of: 900 }, 'Count in ended, 900'],
     [
       { what: 'waits', code: 'carry', side: 'new', why: 'StorageFull' },
       'Carrying waited, NEW phone: The phone’s storage is full. Free some space on it, then go on.',

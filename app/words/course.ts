@@ -73,9 +73,9 @@ const lines: Readonly<Record<ActCode, (act: ActView) => string>> = {
     const sentence = act.why && isErrorCode(act.why) ? errors[act.why].sentence : 'It waited.'
     return `${runs[act.code ?? ''] ?? 'A run'} waited${act.side ? `, ${phone(act)}` : ''}: ${sentence}`
   },
-  ended: (act) => `${runs[act.code ?? ''] ?? 'A run'} over${act.code === 'check-off' ? '' : counted(act)}`,
+  ended: (act) => `${runs[act.code ?? ''] ?? 'A run'} ended${act.code === 'check-off' || act.code === 'take-away' ? '' : counted(act)}`,
   'check-off': () => 'Check begun',
-  again: (act) => `${kind(act)}: ${(words.filters[act.code ?? ''] ?? '').toLowerCase()} put back to be carried again`,
+  again: (act) => `${kind(act)}: what is ${(words.filters[act.code ?? ''] ?? '').toLowerCase()} waits to be carried again`,
   'take-away': (act) => `${kind(act)}: what was left behind is taken away`,
   accepted: (act) => `${kind(act)}: the customer accepted the difference`,
   'not-accepted': (act) => `${kind(act)}: acceptance taken back`,

@@ -65,7 +65,8 @@ export function guidePair(services: Services, phones: { old: Named; new: Named }
 function asCarried(crossing: Crossing, phones: { old: Named; new: Named }) {
   const plain = { ...crossing, changes: [...crossing.changes], limits: { ...crossing.limits } }
   const kind = registered.find((k) => k.code === crossing.kind)
-  if (!kind || crossing.crosses === 'cannot') return plain
+  // what a hand installs on the other platform, carrying does not change: the guide says what becomes of it
+  if (!kind || crossing.crosses === 'cannot' || (kind.byHand && phones.old.platform !== phones.new.platform)) return plain
   const result = kind.change(kind.sample(findModel(phones.old)), findModel(phones.new))
   if ('cannot' in result) return { ...plain, crosses: 'cannot' as const, rule: result.cannot, changes: [] }
   const changes = result.changes.map(({ code, loss }) => ({ code, loss }))
