@@ -236,3 +236,56 @@ describe('the shop', () => {
     expect(pin).toBe('2468')
   })
 })
+
+describe('by the keyboard alone, at 1024 wide', () => {
+  it('from ready phones to the erased ticket', async () => {
+    const { number } = await pair()
+    const page = await running.open(`/tickets/${number}`, { width: 1024, height: 768 })
+    // a mouse that is never there
+    await page.evaluate(() => addEventListener('mousedown', () => (document.title = 'a mouse'), true))
+    const { keyboard } = page
+    const focused = () =>
+      page.evaluate(() => document.activeElement?.textContent?.trim() || document.activeElement?.getAttribute('name') || '')
+    /** `n` goes to what comes next; Enter does it. */
+    const next = async (name: RegExp) => {
+      await page.getByRole('button', { name }).first().waitFor({ timeout: 60_000 })
+      await expect
+        .poll(async () => {
+          await keyboard.press('n')
+          return focused()
+        })
+        .toMatch(name)
+      await keyboard.press('Enter')
+    }
+    /** Tab until a field is reached; never more than a page has. */
+    const tabTo = async (label: string) => {
+      const field = page.getByLabel(label)
+      await field.waitFor()
+      for (let i = 0; i < 90; i++) {
+        if (await field.evaluate((element) => element === document.activeElement)) return
+        await keyboard.press('Tab')
+      }
+      throw new Error(`Tab never came to ${label}`)
+    }
+    await next(/^Count in the Orrin 5/)
+    await next(/^Carry [\d,]+ contacts/)
+    await standing(page, 'May be handed over')
+    // what is pressed and goes hands its focus on; a count of the ledger opens and closes by the keys
+    expect(await page.evaluate(() => document.activeElement !== document.body)).toBe(true)
+    await tabTo('Signed by')
+    await keyboard.type('Ines Harrow')
+    await keyboard.press('Enter')
+    await page.getByText('Signed by Ines Harrow').waitFor()
+    await tabTo(`Type ${number}`)
+    await keyboard.type(number)
+    await keyboard.press('Shift+Tab')
+    // erasing before the sheet was printed asks first
+    await keyboard.press('Space')
+    await keyboard.press('Tab')
+    await keyboard.press('Enter')
+    await standing(page, 'Handed back. The data is erased')
+    expect(await page.title()).not.toBe('a mouse')
+    await expectAccessible(page)
+    await page.close()
+  })
+})
