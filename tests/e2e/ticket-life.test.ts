@@ -36,11 +36,16 @@ const menu = async (page: Page, name: string) => {
 
 describe('straight through', () => {
   it('from two ready phones to a signed sheet in at most six presses on the screen', async () => {
-    const { number } = await pair()
+    const { number } = await pair({ people: 900 })
     const page = await running.open(`/tickets/${number}`)
     const presses = await counting(page)
+    const elsewhere = await running.open('/guide')
     await press(page, /^Straight through/)
+    // whichever page one is on, the tab says how far it is
+    await expect.poll(() => elsewhere.title(), { timeout: 30_000 }).toContain(number)
     await standing(page, 'May be handed over')
+    await expect.poll(() => elsewhere.title(), { timeout: 10_000 }).not.toContain(number)
+    await elsewhere.close()
     await page.getByLabel('Signed by').fill('Ines Harrow')
     await press(page, 'The sheet is signed')
     await page.getByText('Signed by Ines Harrow').waitFor()
@@ -234,6 +239,28 @@ describe('the shop', () => {
     await context.close()
     await pool.query(`update staff set is_active = true where name = 'Rowan'`)
     expect(pin).toBe('2468')
+  })
+})
+
+describe('nothing is wider than its page', () => {
+  it.each([
+    [390, ['/', '/bench', '/past', '/settings', '/course/', '/tickets/']],
+    [1024, ['/', '/bench', '/past', '/settings', '/course/', '/receipt/', '/tickets/']],
+  ])('at %i', async (width, paths) => {
+    const { number } = await pair()
+    const page = await running.open('/', { width, height: 800 })
+    for (const path of paths) {
+      await page.goto(running.url + path + (path.endsWith('/') && path !== '/' ? number : ''))
+      await page.getByRole('heading', { level: 1 }).waitFor()
+      await page.waitForTimeout(300)
+      const wide = await page.evaluate(() =>
+        [...document.querySelectorAll<HTMLElement>('html, nav, main')]
+          .filter((part) => part.scrollWidth > part.clientWidth)
+          .map((part) => `${part.tagName} ${part.scrollWidth} of ${part.clientWidth}`),
+      )
+      expect([path, wide]).toEqual([path, []])
+    }
+    await page.close()
   })
 })
 

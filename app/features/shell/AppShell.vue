@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Archive, BookOpenText, Cable, LogOut, NotebookPen, Settings, Smartphone, TicketCheck } from '@lucide/vue'
-import { onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
 import { useFocusHome } from '../../composables/use-focus-home.ts'
@@ -25,7 +25,7 @@ onMounted(() => void store.load().catch(() => undefined))
 useFocusHome()
 const progress = useNotice()
 // what runs is said first, on whichever page one is
-useHead({ titleTemplate: (title) => (progress.value ? `${progress.value} · ${title ?? 'Corvend'}` : (title ?? 'Corvend')) })
+useHead({ titleTemplate: computed(() => (progress.value ? `${progress.value} · %s` : '%s')) })
 const { said, say } = useLive()
 const lostLine = 'The connection to Corvend is lost. What runs goes on; this page looks again by itself.'
 watch(isConnected, (is) => say(is ? 'Corvend answers again.' : lostLine, { now: true }))
@@ -74,7 +74,7 @@ const places = [
     </button>
     <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">To the content</a>
     <nav
-      class="no-print flex w-16 shrink-0 flex-col items-center overflow-y-auto bg-ink text-sheet max-md:w-full max-md:flex-row max-md:px-2"
+      class="no-print flex w-16 shrink-0 flex-col items-center overflow-y-auto bg-ink text-sheet max-md:w-full max-md:flex-row max-md:px-1.5 max-md:py-1"
       aria-label="Main"
     >
       <div class="py-4 max-md:hidden" aria-hidden="true"><img src="/mark.svg" alt="" width="32" height="32" /></div>
@@ -82,15 +82,15 @@ const places = [
         <li v-for="place in places.filter((p) => p.to !== '/practice' || store.session?.hasPractice)" :key="place.to">
           <NuxtLink
             :to="place.to"
-            class="mx-1 my-0.5 flex flex-col items-center gap-1 rounded-[3px] py-2 max-md:px-1.5 text-[0.7rem] hover:bg-ink-lit"
+            class="mx-1 my-0.5 flex flex-col items-center gap-1 rounded-[3px] py-2 max-md:mx-0 max-md:size-9 max-md:justify-center text-[0.7rem] hover:bg-ink-lit"
             :class="{ 'bg-ink-lit': route.path === place.to }"
             :aria-current="route.path === place.to ? 'page' : undefined"
           >
-            <component :is="place.icon" :size="18" aria-hidden="true" />{{ place.name }}
+            <component :is="place.icon" :size="18" aria-hidden="true" /><span class="max-md:sr-only">{{ place.name }}</span>
           </NuxtLink>
         </li>
       </ul>
-      <div class="mt-auto flex flex-col items-center gap-2 pb-3 max-md:mt-0 max-md:ml-auto max-md:flex-row max-md:pb-0">
+      <div class="mt-auto flex flex-col items-center gap-2 pb-3 max-md:mt-0 max-md:ml-auto max-md:flex-row max-md:gap-0.5 max-md:pb-0">
         <button type="button" class="rounded-[3px] p-1.5 hover:bg-ink-lit" aria-label="Keys" @click="areKeysOpen = true">
           <kbd class="font-body text-sm">?</kbd>
         </button>
