@@ -65,31 +65,17 @@ export interface ActRow {
 
 const columns = `a.what, a.at, s.name as by, a.side, a.kind, a.code, a.why, t.name as to, a.phone, a.n, a.of_n as of, a.words, a.has_words`
 
-/** The course of a ticket, the oldest first. */
-export function manyActs(client: Client, ticketId: number): Promise<ActRow[]> {
+/** The course of a ticket, the oldest first. @param only of it what is named; all else */
+export function manyActs(client: Client, ticketId: number, only: readonly ActCode[] | null = null): Promise<ActRow[]> {
   return many<ActRow>(
     client,
     `select ${columns}
        from ticket_act a
        left join staff s on s.id = a.staff_id
        left join staff t on t.id = a.to_staff_id
-      where a.ticket_id = $1
+      where a.ticket_id = $1 and ($2::text[] is null or a.what = any($2))
       order by a.id`,
-    [ticketId],
-  )
-}
-
-/** Of the course, what a colleague should know. */
-export function manyNoteRows(client: Client, ticketId: number): Promise<ActRow[]> {
-  return many<ActRow>(
-    client,
-    `select ${columns}
-       from ticket_act a
-       left join staff s on s.id = a.staff_id
-       left join staff t on t.id = a.to_staff_id
-      where a.ticket_id = $1 and a.what in ('rested', 'resumed', 'handed-over', 'new-exchanged', 'called-off', 'note')
-      order by a.id`,
-    [ticketId],
+    [ticketId, only],
   )
 }
 

@@ -1,6 +1,6 @@
 import type { ActCode, ActView } from '#contracts/http/course.ts'
 import type { NoteView } from '#contracts/http/ready.ts'
-import { insertAct, manyActs, manyNoteRows, type ActRow } from '../case/acts.queries.ts'
+import { insertAct, manyActs, type ActRow } from '../case/acts.queries.ts'
 import { maybeStaffNamed } from '../case/staff.queries.ts'
 import { guideOf, readGuides } from '../ready/guides.ts'
 import { keepBench } from '../ready/keeper.ts'
@@ -119,9 +119,10 @@ export function told(services: Services, number: string, { code, staffId }: { co
   return onTicket(services, number, (client, ticket) => insertAct(client, ticket.id, staffId, { what: 'told', code }))
 }
 
+const noteCodes: readonly ActCode[] = ['rested', 'resumed', 'handed-over', 'new-exchanged', 'called-off', 'note']
 /** Of the course, what a colleague should know, the oldest first. Words can be opened while the ticket's key is there. */
 export async function manyNotes(client: Client, ticketId: number, keys: TicketKeys | null): Promise<NoteView[]> {
-  return (await manyNoteRows(client, ticketId)).map((row) => {
+  return (await manyActs(client, ticketId, noteCodes)).map((row) => {
     const { what, by, to, phone, at, words } = actViewOf(row, keys)
     return { what: what as NoteView['what'], by: by!, to, phone, at, words }
   })

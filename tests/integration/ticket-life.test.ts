@@ -268,6 +268,21 @@ describe('the course of a ticket', () => {
     await expect(note(shop.services, number, { words: 'x', ...as() })).rejects.toMatchObject({ code: 'TicketErased' })
   })
 
+  it('a signed sheet keeps no word of a note in clear', async () => {
+    const shop = theShop()
+    await addPhone(shop, old)
+    await addPhone(shop, now)
+    const number = await bookTicket(shop, old, now)
+    await countIn(shop, number)
+    await carry(shop, number)
+    await waitFor(shop, number, isChecked, 'check off')
+    await note(shop.services, number, { words: 'Thistledown rings at noon', ...as() })
+    await sign(shop.services, number, { by: 'Ines Harrow', withWhatStands: true, ...as() })
+    const { rows } = await shop.services.pool.query('select clear::text as clear from sheet')
+    expect(rows.length).toBeGreaterThan(0)
+    expect(rows.map(({ clear }) => clear).join(' ')).not.toMatch(/Thistledown|Ines Harrow|LO-\d|LN-\d/)
+  })
+
   it('can’t be rewritten by the application', async () => {
     const { pool } = theShop().services
     await expect(pool.query(`update ticket_act set staff_id = null`)).rejects.toThrow('permission denied')

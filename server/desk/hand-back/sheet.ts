@@ -97,6 +97,7 @@ function withoutText(sheet: SheetView): SheetView {
       new: { ...ticket.new, serial: null },
       accepted: ticket.accepted.map((accepted) => ({ ...accepted, by: '' })),
       notes: ticket.notes.map((note) => ({ ...note, words: null })),
+      lastNote: null,
       calledOff: ticket.calledOff && { ...ticket.calledOff, why: null },
     },
   }
