@@ -36,6 +36,8 @@ export const patience = {
   progress: { everyMs: 330 },
   /** A run that waits is looked at again after this part of a lease; after a mistake of our own, more slowly. */
   waiting: { ofLease: 1 / 5, ofLeaseAfterMistake: 1 / 2 },
+  /** A ticket that runs straight through and waits for a decision is looked at again. */
+  straight: { everyMs: 4000 },
   /** A lease is renewed so often in its time. */
   lease: { beats: 3.3 },
 } as const

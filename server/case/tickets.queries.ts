@@ -323,10 +323,10 @@ export async function setStraightStop(client: Client, ticketId: number, stop: St
 }
 
 /** Tickets that run by themselves and for which nothing runs now. */
-export function manyStraight(client: Client): Promise<{ number: string }[]> {
-  return many<{ number: string }>(
+export function manyStraight(client: Client): Promise<{ number: string; has_stop: boolean }[]> {
+  return many<{ number: string; has_stop: boolean }>(
     client,
-    `select number from ticket t
+    `select number, straight_stop is not null as has_stop from ticket t
       where straight is not null and signed_at is null and called_off_at is null and erased_at is null and resting_at is null
         and not exists (select 1 from run r where r.ticket_id = t.id and r.state in ('waiting', 'running', 'paused', 'held'))
         and exists (select 1 from ticket_kind k where k.ticket_id = t.id and k.frozen_at is null)

@@ -3,6 +3,7 @@ import type { straightBody } from '#contracts/http/ticket.ts'
 import { agreeTo, stopOf, type StraightFacts, type StraightLimits, type StraightStop } from '#core/plan/straight.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { snapshot } from '../base/db/sql.ts'
+import { patience } from '../base/patience.ts'
 import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
 import { insertAct } from '../case/acts.queries.ts'
@@ -83,13 +84,23 @@ function foretoldFor(services: Services, ticket: TicketRow, { phones, kinds }: T
   }
 }
 
-/** Takes every ticket that runs by itself one step on, where nothing runs and nobody has to decide. */
+/** When a ticket that waits for somebody was last looked at. */
+const lookedAt = new Map<string, number>()
+
+/**
+ * Takes every ticket that runs by itself one step on, where nothing runs and nobody has to decide. One that waits for a
+ * decision is looked at now and then: it may have been made in another way.
+ */
 export async function advanceStraight(services: Services): Promise<void> {
-  for (const { number } of await manyStraight(services.pool))
+  const nowMs = services.clock.now()
+  for (const { number, has_stop: hasStop } of await manyStraight(services.pool)) {
+    if (hasStop && nowMs - (lookedAt.get(number) ?? 0) < patience.straight.everyMs) continue
+    lookedAt.set(number, nowMs)
     await advance(services, number).catch((error: unknown) => {
       // what a phone lacks is said where it is made ready; another hand was first
       if (!(error instanceof Problem)) throw error
     })
+  }
 }
 
 async function advance(services: Services, number: string): Promise<void> {
