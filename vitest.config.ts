@@ -17,6 +17,8 @@ export default defineConfig({
           name: 'unit',
           include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'],
           testTimeout: 30_000,
+          // a second is no time on a machine that does other things beside
+          expect: { poll: { timeout: 20_000 } },
         },
       },
       {
@@ -27,6 +29,8 @@ export default defineConfig({
           include: ['tests/integration/**/*.test.ts'],
           exclude: ['tests/integration/killed-worker.test.ts', 'tests/integration/drill.test.ts'],
           testTimeout: 120_000,
+          // a second is no time on a machine that does other things beside
+          expect: { poll: { timeout: 20_000 } },
           hookTimeout: 120_000,
           maxWorkers: 3,
           maxConcurrency: 4,
@@ -40,6 +44,8 @@ export default defineConfig({
           name: 'killed',
           include: ['tests/integration/killed-worker.test.ts'],
           testTimeout: 120_000,
+          // a second is no time on a machine that does other things beside
+          expect: { poll: { timeout: 20_000 } },
           hookTimeout: 120_000,
           fileParallelism: false,
           globalSetup: ['tests/setup/database.ts'],
@@ -52,6 +58,8 @@ export default defineConfig({
           name: 'drill',
           include: ['tests/integration/drill.test.ts'],
           testTimeout: 400_000,
+          // a second is no time on a machine that does other things beside
+          expect: { poll: { timeout: 20_000 } },
           globalSetup: ['tests/setup/database.ts'],
         },
       },
@@ -62,6 +70,8 @@ export default defineConfig({
           name: 'attack',
           include: ['tests/attack/**/*.test.ts'],
           testTimeout: 60_000,
+          // a second is no time on a machine that does other things beside
+          expect: { poll: { timeout: 20_000 } },
           hookTimeout: 120_000,
           // two files side by side, each with a shop of its own
           maxWorkers: 2,
@@ -75,6 +85,8 @@ export default defineConfig({
           name: 'e2e',
           include: ['tests/e2e/**/*.test.ts'],
           testTimeout: 180_000,
+          // a second is no time on a machine that does other things beside
+          expect: { poll: { timeout: 20_000 } },
           hookTimeout: 180_000,
           maxWorkers: 2,
           globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'],
