@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { TicketSummary } from '#contracts/http/ticket.ts'
-import { noticeOf, progressTitle } from './use-notice.ts'
+import { createNews, noticeOf, progressTitle } from './use-notice.ts'
 
 const run = (state: string, part: object = {}) =>
   ({ state, unit: 'items', done: 10, total: 90, leftLowS: null, leftHighS: null, ...part }) as never
@@ -14,6 +14,22 @@ describe('what is noticed', () => {
     ['straight through that somebody must decide on', { straight: { stop: { code: 'roles' } }, stage: 'choose' }, 'waits'],
     ['straight through that is over', { straight: { stop: null }, stage: 'hand-back' }, 'over'],
   ])('%s', (_, part, what) => expect(noticeOf({ run: null, straight: null, stage: 'carry-over', ...part } as never)).toBe(what))
+})
+
+describe('what is news', () => {
+  const ticket = (part: object) => ({ number: 'T-1', run: null, straight: null, stage: 'hand-back', ...part }) as never
+  it('every end, also the second of one ticket; a wait once for what it waits for', () => {
+    const isNews = createNews()
+    const waits = (reason: string) => ticket({ run: run('paused', { reason }) })
+    expect([ticket({}), ticket({})].map(isNews)).toEqual([true, true])
+    expect([waits('PhoneLocked'), waits('PhoneLocked'), waits('TooHot'), ticket({}), waits('TooHot')].map(isNews)).toEqual([
+      true,
+      false,
+      true,
+      true,
+      true,
+    ])
+  })
 })
 
 describe('the tab’s title', () => {

@@ -49,6 +49,19 @@ export function noticeOf({ run, straight, stage }: Pick<TicketSummary, 'run' | '
   return straight && ['count-in', 'choose'].includes(stage) ? undefined : 'over'
 }
 
+/** Every end is news; a wait is looked at again and again, and is news once for what it waits for. */
+export function createNews(): (ticket: Pick<TicketSummary, 'number' | 'run' | 'straight' | 'stage'>) => boolean {
+  const waitsFor = new Map<string, string>()
+  return (ticket) => {
+    const what = noticeOf(ticket)
+    const why = ticket.run?.reason ?? ticket.straight?.stop?.code ?? ''
+    const isKnown = what === 'waits' && waitsFor.get(ticket.number) === why
+    if (what === 'waits') waitsFor.set(ticket.number, why)
+    else waitsFor.delete(ticket.number)
+    return what !== undefined && !isKnown
+  }
+}
+
 /**
  * Whichever page one is on: the tab’s title says how far it is, and what is over or waits is noticed. It asks only when
  * something ended or waits, and for a title only while nothing on the page knows of a run.
@@ -56,34 +69,28 @@ export function noticeOf({ run, straight, stage }: Pick<TicketSummary, 'run' | '
 export function useNotice() {
   const store = useTickets()
   const { sound, notice } = useNoticeWishes()
-  const told = new Map<string, string>()
+  const isNews = createNews()
   async function hear(number: string) {
     await store.loadToday().catch(() => undefined)
     const ticket = store.today?.tickets.find((one) => one.number === number)
-    const what = ticket && noticeOf(ticket)
-    const mark = ticket ? `${what} ${ticket.run?.reason ?? ticket.straight?.stop?.code ?? ''}` : ''
-    // a run that waits is looked at again and again: it is noticed once for what it waits for
-    if (!ticket || told.get(number) === mark) return
-    told.set(number, mark)
-    if (!what) return
+    if (!ticket || !isNews(ticket)) return
     if (sound.value) tryNotice()
     if (notice.value && Notification.permission === 'granted' && !document.hasFocus())
       new Notification(`Corvend: ${number}`, { body: standingOf(ticket).short, tag: number })
   }
   const running = ref(new Set<string>())
-  listen((event) => {
-    if (event.what !== 'ticket' || !event.ticket) return
-    if (event.of === 'progress') running.value.add(event.ticket)
-    if (event.of !== 'run') return
-    running.value.delete(event.ticket)
-    void hear(event.ticket)
-  })
-  // another page than its own: how far it is, now and then
   const look = useThrottleFn(() => store.loadToday().catch(() => undefined), everyMs)
-  listen((event) => {
-    if (event.of === 'progress' && !onPage(event.ticket!)) void look()
+  listen(({ ticket, of }) => {
+    if (!ticket) return
+    if (of === 'progress') {
+      running.value.add(ticket)
+      // on another page than its own: how far it is, now and then
+      if (location.pathname !== '/' && location.pathname !== `/tickets/${ticket}`) void look()
+    } else if (of === 'run') {
+      running.value.delete(ticket)
+      void hear(ticket)
+    }
   })
-  const onPage = (number: string) => location.pathname === '/' || location.pathname === `/tickets/${number}`
   return computed(() => {
     const open = Object.values(store.byNumber).filter(({ number }) => running.value.has(number))
     const others = (store.today?.tickets ?? []).filter(({ number }) => !open.some((ticket) => ticket.number === number))

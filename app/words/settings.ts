@@ -24,6 +24,13 @@ export const localeWords: Readonly<Record<string, string>> = {
   'sv-SE': 'Svenska',
 }
 
+/** After how long an idle browser may be signed out, in minutes, with what the shop has now among them. */
+export const idleChoices = (now: number) => [...new Set([15, 60, 240, 480, 720, now])].sort((a, b) => a - b)
+
+/** “15 minutes”, “4 hours” */
+export const idleWords = (minutes: number): string =>
+  minutes < 60 || minutes % 60 ? `${minutes} minutes` : minutes === 60 ? '1 hour' : `${minutes / 60} hours`
+
 const fields: Readonly<Record<string, string>> = {
   name: 'Name of the shop',
   address: 'Address',

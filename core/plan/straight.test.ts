@@ -1,18 +1,19 @@
 import { describe, expect, it } from 'vitest'
 import { agreeTo, stopOf, type StraightFacts, type StraightLimits } from './straight.ts'
 
-const limits: StraightLimits = { foretold: { photos: ['clip-left-out'] }, agreed: [], byMs: 1000 }
+const limits: StraightLimits = { foretold: { photos: ['clip-left-out'] }, agreed: [] }
 const facts: StraightFacts = {
   looksExchanged: false,
   fits: true,
   kinds: [{ kind: 'photos', losses: [{ code: 'clip-left-out', items: 4 }], onBoth: 0 }],
   overMs: 900,
+  byMs: 1000,
 }
 
 describe('straight through', () => {
   it('goes on while all is within what was agreed', () => expect(stopOf(limits, facts)).toBeUndefined())
 
-  it.each<[string, Partial<StraightFacts>, string]>([
+  it.each<[string, Partial<StraightFacts>, string | undefined]>([
     ['phones that look mixed up', { looksExchanged: true, fits: false }, 'roles'],
     ['no room', { fits: false, overMs: 5000 }, 'does-not-fit'],
     ['people on both phones', { kinds: [{ kind: 'contacts', losses: [], onBoth: 3 }] }, 'people-on-both'],
@@ -27,6 +28,7 @@ describe('straight through', () => {
       'loss-not-foretold',
     ],
     ['an end after the promise', { overMs: 1001 }, 'after-promise'],
+    ['nothing where no time stands against it', { overMs: 1001, byMs: null }, undefined],
   ])('stops for %s', (_, part, code) => expect(stopOf(limits, { ...facts, ...part })?.code).toBe(code))
 
   it('names the kinds, the codes and how many items are behind them', () => {

@@ -4,8 +4,6 @@ export interface StraightLimits {
   readonly foretold: Readonly<Record<string, readonly string[]>>
   /** What else somebody has said yes to. */
   readonly agreed: readonly AgreedCode[]
-  /** It is over by then, in milliseconds since 1970; null when no time stands against it. */
-  readonly byMs: number | null
 }
 export type AgreedCode = 'roles' | 'people-on-both' | 'after-promise'
 
@@ -22,6 +20,8 @@ export interface StraightFacts {
   }[]
   /** When it is over at the latest, in milliseconds since 1970. */
   readonly overMs: number
+  /** It is promised by then; null when no time stands against it. */
+  readonly byMs: number | null
 }
 
 export const stopCodes = ['roles', 'does-not-fit', 'people-on-both', 'loss-not-foretold', 'after-promise'] as const
@@ -43,7 +43,7 @@ export function stopOf(limits: StraightLimits, facts: StraightFacts): StraightSt
     losses.filter(({ code }) => !limits.foretold[kind]?.includes(code)).map(({ code, items }) => ({ kind, code, items })),
   )
   if (unforetold.length > 0) return { code: 'loss-not-foretold', of: unforetold }
-  if (limits.byMs !== null && facts.overMs > limits.byMs && !limits.agreed.includes('after-promise')) return plain('after-promise')
+  if (facts.byMs !== null && facts.overMs > facts.byMs && !limits.agreed.includes('after-promise')) return plain('after-promise')
   return undefined
 }
 

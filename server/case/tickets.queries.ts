@@ -315,10 +315,11 @@ export async function setStraight(client: Client, ticketId: number, straight: St
 /** What it stopped for, or nothing any more. Answers whether that is news. */
 export async function setStraightStop(client: Client, ticketId: number, stop: StraightStop | null): Promise<boolean> {
   return (
-    (await change(client, 'update ticket set straight_stop = $2 where id = $1 and straight_stop is distinct from $2::jsonb', [
-      ticketId,
-      stop && JSON.stringify(stop),
-    ])) > 0
+    (await change(
+      client,
+      'update ticket set straight_stop = $2 where id = $1 and straight is not null and straight_stop is distinct from $2::jsonb',
+      [ticketId, stop && JSON.stringify(stop)],
+    )) > 0
   )
 }
 

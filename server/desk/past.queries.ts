@@ -33,11 +33,11 @@ const outcome = `case when t.called_off_at is not null then 'called-off'
                       when exists (select 1 from ticket_kind k where k.ticket_id = t.id and k.accepted_at is not null) then 'accepted'
                       else 'agreed' end`
 
-const found = `from ticket t
+const tickets = `from ticket t
        join staff s on s.id = t.booked_by
        join ticket_phone o on o.ticket_id = t.id and o.side = 'old'
-       join ticket_phone n on n.ticket_id = t.id and n.side = 'new'
-      where ($1 = '' or t.number ilike '%' || $1 || '%')
+       join ticket_phone n on n.ticket_id = t.id and n.side = 'new'`
+const answers = `where ($1 = '' or t.number ilike '%' || $1 || '%')
         and ($2::text is null or exists (
           select 1 from ticket_phone p where p.ticket_id = t.id and (p.serial = $2 or p.serial_hash = $3)))
         and ($4 = '' or (t.created_at at time zone $10)::date >= nullif($4, '')::date)
@@ -71,14 +71,12 @@ export function manyPast(
     client,
     `select t.id, t.number, t.created_at, s.name as by, t.handed_back_at, o.model as old, n.model as new, ${outcome} as outcome,
             t.erased_at is not null as is_erased, kept.read, kept.came_over
-       ${found.replace(
-         '      where',
-         `      left join lateral (
+       ${tickets}
+       left join lateral (
          select sum((row->'old'->>'read')::int + (row->'old'->>'late')::int)::int as read,
                 sum((row->'fates'->>'carried')::int + (row->'fates'->>'changed')::int + (row->'fates'->>'merged')::int)::int as came_over
            from jsonb_array_elements(t.final_ledger) row) kept on true
-      where`,
-       )}
+      ${answers}
       order by t.id desc
       limit ${limit + 1}`,
     valuesOf(wish, before),
@@ -86,5 +84,5 @@ export function manyPast(
 }
 
 export async function countPast(client: Client, wish: PastWish): Promise<number> {
-  return (await one<{ n: number }>(client, `select count(*)::int as n ${found}`, valuesOf(wish, null))).n
+  return (await one<{ n: number }>(client, `select count(*)::int as n ${tickets} ${answers}`, valuesOf(wish, null))).n
 }

@@ -2,22 +2,13 @@ import type { z } from 'zod'
 import type { straightBody } from '#contracts/http/ticket.ts'
 import { agreeTo, stopOf, type StraightFacts, type StraightLimits, type StraightStop } from '#core/plan/straight.ts'
 import { kindOf } from '#core/kinds/registry.ts'
-import { snapshot } from '../base/db/sql.ts'
+import { snapshot, transaction } from '../base/db/sql.ts'
 import { patience } from '../base/patience.ts'
 import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
 import { insertAct } from '../case/acts.queries.ts'
 import { onTicket, type TicketParts } from '../case/on-ticket.ts'
-import {
-  manyKinds,
-  manyPhones,
-  manyStraight,
-  maybeTicket,
-  setStraight,
-  setStraightStop,
-  tellTicket,
-  type TicketRow,
-} from '../case/tickets.queries.ts'
+import { manyKinds, manyPhones, manyStraight, maybeTicket, setStraight, setStraightStop, tellTicket } from '../case/tickets.queries.ts'
 import { readBench } from '../endpoints/ports.ts'
 import { guidePair } from '../ready/guide-views.ts'
 import { mixedUp, startCarry } from './carry/act.ts'
@@ -38,7 +29,7 @@ export function setStraightThrough(
   return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
     await mayDo(client, 'straight', { ticket, kinds })
     if (!body.on) return setStraight(client, ticket.id, null)
-    const limits = ticket.straight?.limits ?? foretoldFor(services, ticket, { phones, kinds })
+    const limits = ticket.straight?.limits ?? foretoldFor(services, { phones, kinds })
     await setStraight(client, ticket.id, {
       staffId,
       by: name,
@@ -56,11 +47,10 @@ const byLimit: Readonly<Record<string, readonly string[]>> = {
   nameChars: ['name-cut'],
 }
 
-/** What the customer could be told at booking: the losses the pair forces, and the promise while it is not over. */
-function foretoldFor(services: Services, ticket: TicketRow, { phones, kinds }: TicketParts): StraightLimits {
+/** What the customer could be told at booking: the losses the pair forces. */
+function foretoldFor(services: Services, { phones, kinds }: TicketParts): StraightLimits {
   const [old, now] = (['old', 'new'] as const).map((side) => phones.find((phone) => phone.side === side)!)
   const crossings = guidePair(services, { old: old!, new: now! })
-  const promisedMs = ticket.promised_at.getTime()
   return {
     foretold: Object.fromEntries(
       kinds.map(({ kind: code }) => {
@@ -80,7 +70,6 @@ function foretoldFor(services: Services, ticket: TicketRow, { phones, kinds }: T
       }),
     ),
     agreed: [],
-    byMs: promisedMs > services.clock.now() ? promisedMs : null,
   }
 }
 
@@ -125,6 +114,8 @@ async function advance(services: Services, number: string): Promise<void> {
         onBoth: onBoth.toJoin + onBoth.joined > 0 ? 0 : onBoth.all,
       })),
       overMs: services.clock.now() + plan.duration.highS * 1000,
+      // as it is promised now; one that was over when it was set stands against nothing
+      byMs: ticket.promised_at.getTime() > Date.parse(ticket.straight.since) ? ticket.promised_at.getTime() : null,
     }
     return { ticket, read: { facts, seen: Object.fromEntries(forecasts.map((forecast) => [forecast.kind, forecast.seen])) } }
   })
@@ -135,26 +126,18 @@ async function advance(services: Services, number: string): Promise<void> {
     doing: { staffId: straight!.staffId, did: [{ what, why: 'straight' }] },
   })
   if (!seen.read) return void (await startCountIn(as('count-in'), number, straight!.staffId))
-  const stop = stopOf(straight!.limits, seen.read.facts) ?? null
-  if (stop) return noteStop(services, number, stop)
+  const stop = stopOf(straight!.limits, seen.read.facts)
+  if (stop) return noteStop(services, id, stop)
   if (seen.ticket.straight_stop) await setStraightStop(services.pool, id, null)
   const body = { seen: seen.read.seen, confirmRoles: straight!.limits.agreed.includes('roles') }
   await startCarry(as('carry'), number, { body, staffId: straight!.staffId })
 }
 
-async function noteStop(services: Services, number: string, stop: StraightStop): Promise<void> {
-  const ticket = await maybeTicket(services.pool, number)
-  if (ticket?.straight_stop && isSame(ticket.straight_stop, stop)) return
-  await onTicket(services, number, async (client, { id }) => {
-    if (await setStraightStop(client, id, stop)) {
-      await insertAct(client, id, null, { what: 'straight-stopped', code: stop.code })
-      await tellTicket(client, id, 'run')
-    }
+/** Notes what somebody must decide, once for each: the write itself says whether it is news. */
+function noteStop({ pool }: Services, ticketId: number, stop: StraightStop): Promise<void> {
+  return transaction(pool, async (client) => {
+    if (!(await setStraightStop(client, ticketId, stop))) return
+    await insertAct(client, ticketId, null, { what: 'straight-stopped', code: stop.code })
+    await tellTicket(client, ticketId, 'run')
   })
-}
-
-/** As the database keeps them, the order of their fields is another. */
-function isSame(a: StraightStop, b: StraightStop): boolean {
-  const told = ({ code, of }: StraightStop) => JSON.stringify([code, of.map((part) => [part.kind, part.code, part.items])])
-  return told(a) === told(b)
 }

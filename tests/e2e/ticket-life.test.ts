@@ -206,9 +206,13 @@ describe('the shop', () => {
     await expectAccessible(page)
     await press(page, 'Add them')
     await page.getByRole('table', { name: 'Staff' }).getByText('Tamsin').waitFor()
+    const terms = page.getByLabel('Words on the receipt: the shop’s terms')
+    await terms.fill('Being written')
     await page.getByLabel('Port 3').fill('Window')
     await page.getByLabel('Port 3').press('Tab')
     await page.getByRole('table', { name: 'Changes of settings' }).getByText('Name of port 3').waitFor()
+    // what is being written in one place stays while another is changed
+    expect(await terms.inputValue()).toBe('Being written')
     expect(await page.locator('main').innerText()).not.toContain('7788')
     await press(page, 'Let go: Tamsin')
     await page.getByText('does not work here any more').waitFor()

@@ -27,6 +27,11 @@ beforeEach(async () => {
   old = { serial: `LO-${n}`, model: 'Orrin 5', port: 1, people: { seed: 5, count: 20 } }
   now = { serial: `LN-${n}`, model: 'Orrin 9', port: 2 }
 })
+/** Both phones in their ports and ready, and a ticket that names them. */
+async function plugged(): Promise<string> {
+  for (const phone of [old, now]) await addPhone(theShop(), phone)
+  return bookTicket(theShop(), old, now)
+}
 const as = () => ({ staffId: theShop().staffId })
 const later = (hours: number) => new Date(Date.now() + hours * 3_600_000).toISOString()
 const choice = (model: string, serial: string | null) =>
@@ -46,6 +51,8 @@ describe('a booking that changes', () => {
       wanted: ['contacts'],
     })
     expect((await readTicket(services, number, as().staffId)).customer).toBe('Odile S.')
+    // the same once more is no change
+    await edit(services, number, { body: { customer: { name: 'Odile Sallow', phone: '020 7946 0119', note: '' }, promisedAt }, ...as() })
     expect((await readCourse(services, number)).map(({ what, code }) => [what, code])).toEqual([
       ['booked', null],
       ['edited', 'customer'],
@@ -186,9 +193,7 @@ describe('straight through', () => {
 
   it('an end after the promise is asked about; what has no room nobody can say yes to', async () => {
     const shop = theShop()
-    await addPhone(shop, old)
-    await addPhone(shop, now)
-    const number = await bookTicket(shop, old, now)
+    const number = await plugged()
     await promised(number)
     await setStraightThrough(shop.services, number, { body: { on: true, agree: false }, ...as(), name: 'Rowan' })
     await countIn(shop, number)
@@ -270,9 +275,7 @@ describe('the course of a ticket', () => {
 
   it('a signed sheet keeps no word of a note in clear', async () => {
     const shop = theShop()
-    await addPhone(shop, old)
-    await addPhone(shop, now)
-    const number = await bookTicket(shop, old, now)
+    const number = await plugged()
     await countIn(shop, number)
     await carry(shop, number)
     await waitFor(shop, number, isChecked, 'check off')
@@ -291,9 +294,7 @@ describe('the course of a ticket', () => {
 
   it('a run that waits for the same thing again and again is noted once', async () => {
     const shop = theShop()
-    await addPhone(shop, old)
-    await addPhone(shop, now)
-    const number = await bookTicket(shop, old, now)
+    const number = await plugged()
     await countIn(shop, number)
     await carry(shop, number)
     await shop.hand(`phones/${now.serial}/pull`, {})

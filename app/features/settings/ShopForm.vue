@@ -1,31 +1,35 @@
 <script setup lang="ts">
-import { reactive, ref, watch } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { locales, type ShopView } from '#contracts/http/shop.ts'
-import { localeWords } from '../../words/settings.ts'
+import { idleChoices, idleWords, localeWords } from '../../words/settings.ts'
 import AppButton from '../../components/base/AppButton.vue'
 
 /** What the shop says of itself on paper and screen, and how long it keeps things. */
 const props = defineProps<{ shop: ShopView; busy: boolean }>()
 const emit = defineEmits<{ save: [changed: Partial<ShopView>] }>()
 const form = reactive({ ...props.shop })
+const fields = ['name', 'address', 'zone', 'locale', 'idleMinutes', 'receiptTerms', 'sheetWords', 'serialDays'] as const
+// what changed elsewhere is taken over; what is being written here stays
 watch(
   () => props.shop,
-  (now) => Object.assign(form, now),
+  (now, before) => {
+    for (const field of fields) if (now[field] !== before[field]) Object.assign(form, { [field]: now[field] })
+  },
 )
+const changed = computed(() =>
+  Object.fromEntries(fields.filter((field) => form[field] !== props.shop[field]).map((field) => [field, form[field]])),
+)
+const isChanged = computed(() => Object.keys(changed.value).length > 0)
 const zones = ['UTC', ...Intl.supportedValuesOf('timeZone')]
-const idle = [15, 60, 240, 480, 720]
-const idleWords = (minutes: number) => (minutes < 60 ? `${minutes} minutes` : minutes === 60 ? '1 hour' : `${minutes / 60} hours`)
-const isKept = ref(false)
+const isSent = ref(false)
 function save() {
-  const fields = ['name', 'address', 'zone', 'locale', 'idleMinutes', 'receiptTerms', 'sheetWords', 'serialDays'] as const
-  const changed = Object.fromEntries(fields.filter((field) => form[field] !== props.shop[field]).map((field) => [field, form[field]]))
-  isKept.value = true
-  if (Object.keys(changed).length > 0) emit('save', changed)
+  isSent.value = true
+  if (isChanged.value) emit('save', changed.value)
 }
 </script>
 
 <template>
-  <form class="grid grid-cols-2 gap-3 max-md:grid-cols-1" aria-label="The shop" @submit.prevent="save" @input="isKept = false">
+  <form class="grid grid-cols-2 gap-3 max-md:grid-cols-1" aria-label="The shop" @submit.prevent="save">
     <label><span class="mb-1 block text-xs text-soft">Name</span><input v-model="form.name" class="field" required maxlength="80" /></label>
     <label><span class="mb-1 block text-xs text-soft">Address</span><input v-model="form.address" class="field" maxlength="200" /></label>
     <label
@@ -44,7 +48,7 @@ function save() {
     <label
       ><span class="mb-1 block text-xs text-soft">Sign a browser out when nobody has used it for</span
       ><select v-model.number="form.idleMinutes" class="field">
-        <option v-for="minutes in [...new Set([...idle, form.idleMinutes])].sort((a, b) => a - b)" :key="minutes" :value="minutes">
+        <option v-for="minutes in idleChoices(shop.idleMinutes)" :key="minutes" :value="minutes">
           {{ idleWords(minutes) }}
         </option>
       </select></label
@@ -62,7 +66,7 @@ function save() {
       ><textarea v-model="form.sheetWords" class="field" rows="2" maxlength="2000" />
     </label>
     <div>
-      <AppButton type="submit" look="accent" :busy="busy">{{ isKept && !busy ? 'Kept' : 'Keep the changes' }}</AppButton>
+      <AppButton type="submit" look="accent" :busy="busy">{{ isSent && !isChanged ? 'Kept' : 'Keep the changes' }}</AppButton>
     </div>
   </form>
 </template>

@@ -8,6 +8,7 @@ import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 import { useSession } from '../../stores/session.ts'
 import { clock } from '../../words/say.ts'
+import { idleChoices, idleWords } from '../../words/settings.ts'
 
 /** Where one is signed in; a browser left open elsewhere can be signed out from here. */
 const props = defineProps<{ open: boolean }>()
@@ -30,9 +31,6 @@ async function end(id: number) {
   busy.value = 0
 }
 const idleMinutes = computed(() => store.session?.shop.idleMinutes ?? 240)
-const idleChoices = computed(() => [...new Set([15, 60, 240, 480, 720, idleMinutes.value])].sort((a, b) => a - b))
-const idleWords = (minutes: number) =>
-  minutes < 60 || minutes % 60 ? `${minutes} minutes` : minutes === 60 ? '1 hour' : `${minutes / 60} hours`
 async function setIdle(minutes: number) {
   sentence.value = ''
   await api(routes.setShop, { body: { idleMinutes: minutes } }).then(() => store.keepShop({ idleMinutes: minutes }), say)
@@ -61,7 +59,7 @@ watch(
     <label class="mt-3 flex items-center justify-between gap-3 text-sm">
       <span>Sign a browser out when nobody has used it for</span>
       <select class="field w-32" :value="idleMinutes" @change="setIdle(Number(($event.target as HTMLSelectElement).value))">
-        <option v-for="minutes in idleChoices" :key="minutes" :value="minutes">{{ idleWords(minutes) }}</option>
+        <option v-for="minutes in idleChoices(idleMinutes)" :key="minutes" :value="minutes">{{ idleWords(minutes) }}</option>
       </select>
     </label>
     <p class="mt-1 text-xs text-soft">This holds for everybody in the shop.</p>

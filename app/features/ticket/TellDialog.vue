@@ -55,7 +55,8 @@ async function copy() {
     () => 'yes' as const,
     () => 'no' as const,
   )
-  void api(routes.told, { params: { number: props.ticket.number }, body: { code: code.value } }).catch(() => undefined)
+  if (copied.value === 'yes')
+    void api(routes.told, { params: { number: props.ticket.number }, body: { code: code.value } }).catch(() => undefined)
 }
 </script>
 

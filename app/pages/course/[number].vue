@@ -30,7 +30,7 @@ async function look() {
   )
 }
 onMounted(look)
-useEvents((event) => event.what === 'ticket' && event.ticket === number.value, look)
+useEvents((event) => event.what === 'ticket' && event.ticket === number.value && event.of !== 'progress', look)
 const people = computed(() => [...new Set((acts.value ?? []).flatMap(({ by }) => (by ? [by] : [])))].sort())
 const shown = computed(() =>
   (acts.value ?? []).filter(

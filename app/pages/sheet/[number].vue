@@ -12,6 +12,7 @@ import SheetInstall from '../../features/sheet/SheetInstall.vue'
 import SheetReasons from '../../features/sheet/SheetReasons.vue'
 import SheetTable from '../../features/sheet/SheetTable.vue'
 import { leftAndByHand, moreThanExpected, openPoints, reasonParts } from '../../features/sheet/sheet-lines.ts'
+import { useSession } from '../../stores/session.ts'
 import { longMoment, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
@@ -22,6 +23,8 @@ const sheet = ref<SheetView | null>(null)
 const sentence = ref('')
 onMounted(async () => {
   try {
+    // dates are in the shop's language, however one came here
+    await useSession().load()
     sheet.value = await api(routes.sheet, { params: ofTicket })
   } catch (error) {
     sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'

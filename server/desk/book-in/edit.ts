@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util'
 import type { z } from 'zod'
 import type { BookingView, editBody } from '#contracts/http/ticket.ts'
 import { sqlState, type Client } from '../../base/db/sql.ts'
@@ -59,7 +60,7 @@ export async function edit(services: Services, number: string, { body, staffId }
     await onTicket(services, number, async (client, ticket, { kinds, phones }) => {
       await mayDo(client, 'edit', { ticket, kinds })
       const changed: string[] = []
-      if (body.customer) {
+      if (body.customer && !isDeepStrictEqual(body.customer, openCustomer(services, ticket))) {
         const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
         await setCustomer(client, ticket.id, sealText(keys, 'customer', JSON.stringify(body.customer)))
         changed.push('customer')

@@ -30,7 +30,11 @@ async function look() {
   )
 }
 onMounted(look)
-watch(() => [props.ticket.asOf, props.ticket.number], look)
+// what is booked, and nothing of what runs: that changes several times a second
+watch(() => {
+  const { number, customer, promisedAt, waitsInShop, old, new: now, kinds, run } = props.ticket
+  return JSON.stringify([number, customer, promisedAt, waitsInShop, old.model, old.serial, now.model, now.serial, kinds, run === null])
+}, look)
 async function change() {
   const { customer, promisedAt, waitsInShop } = booking.value!
   Object.assign(form, { ...customer, promised: localTime(Date.parse(promisedAt)), waits: waitsInShop, old: '', new: '' })
