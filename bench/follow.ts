@@ -90,7 +90,7 @@ async function readyTicket(shop: TestShop): Promise<string> {
     promisedAt: '2026-11-24T16:00:00Z',
     waitsInShop: false,
   }
-  return bookIn(shop.services, body, shop.staffId)
+  return bookIn(shop.services, body, shop.actor)
 }
 
 /** The phones' own event stream: `next` resolves with the next event. */

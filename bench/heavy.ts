@@ -131,7 +131,7 @@ async function prepare({ shop }: RunningShop, { messages, conversations, contact
       promisedAt: '2026-11-24T16:00:00Z',
       waitsInShop: false,
     },
-    shop.staffId,
+    shop.actor,
   )
   return number
 }

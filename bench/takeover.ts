@@ -42,13 +42,13 @@ export async function measureTakeover({ adminUrl }: BenchShop): Promise<void> {
       promisedAt: '2026-12-01T10:00:00Z',
       waitsInShop: false,
     }
-    const number = await bookIn(shop.services, booking, shop.staffId)
+    const number = await bookIn(shop.services, booking, shop.actor)
     const work = async () => (await startProcess('server/worker/main.ts', shop.env)).child
     let mine = await work()
-    await startCountIn(shop.services, number, shop.staffId)
-    while ((await readTicket(shop.services, number, shop.staffId)).run) await sleep(200)
-    const { forecasts } = await readTicket(shop.services, number, shop.staffId)
-    await startCarry(shop.services, number, { staffId: shop.staffId, body: { seen: { contacts: forecasts[0]!.seen }, confirmRoles: true } })
+    await startCountIn(shop.services, number, shop.actor)
+    while ((await readTicket(shop.services, number, shop.actor)).run) await sleep(200)
+    const { forecasts } = await readTicket(shop.services, number, shop.actor)
+    await startCarry(shop.services, number, { actor: shop.actor, body: { seen: { contacts: forecasts[0]!.seen }, confirmRoles: true } })
     while ((await epoch()) < 1) await sleep(20)
     for (let round = 0; round < rounds; round++) {
       const other = await work()

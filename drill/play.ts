@@ -57,7 +57,7 @@ export async function play(shop: TestShop, course: Course): Promise<Played> {
 }
 
 async function createPlayer(shop: TestShop, course: Course) {
-  const { services, staffId } = shop
+  const { services, actor } = shop
   const { kind } = course
   const serials = { old: `DO-${course.seed}-${Date.now() % 100000}`, new: `DN-${course.seed}-${Date.now() % 100000}` }
   const hand = (side: 'old' | 'new', verb: string, body: object = {}) => shop.hand(`phones/${serials[side]}/${verb}`, body)
@@ -115,7 +115,7 @@ async function createPlayer(shop: TestShop, course: Course) {
       promisedAt: '2026-11-30T16:30:00Z',
       waitsInShop: false,
     },
-    staffId,
+    actor,
   )
   await prepare()
   const store = async (side: 'old' | 'new'): Promise<Seen[]> =>
@@ -127,7 +127,7 @@ async function createPlayer(shop: TestShop, course: Course) {
           ? String(JSON.parse(r.facts[0]!).bundle)
           : [...r.facts.map((fact) => asShown(fact, course)).sort(), ...r.files].join(' | '),
     }))
-  const read = () => readTicket(services, number, staffId)
+  const read = () => readTicket(services, number, actor)
   const oracle: Oracle = createOracle(await store('old'), { holdsMore: kind === 'contacts' })
   let [isFrozen, checks, faults] = [false, 0, 0]
 
@@ -149,9 +149,9 @@ async function createPlayer(shop: TestShop, course: Course) {
     for (const [side, act] of acts) await hand(side, act)
     // what only a person can see is seen
     for (const side of ['old', 'new'] as const) {
-      const { needs } = (await readTicket(services, number, staffId)).ready[side]
+      const { needs } = (await readTicket(services, number, actor)).ready[side]
       for (const need of needs.filter(({ weight, state }) => weight === 'must' && (state === 'unmet' || state === 'ask'))) {
-        await setNeed(services, number, { staffId, body: { side, code: need.code, how: 'ticked', reason: null } }).catch(() => undefined)
+        await setNeed(services, number, { actor, body: { side, code: need.code, how: 'ticked', reason: null } }).catch(() => undefined)
       }
     }
   }
@@ -208,20 +208,20 @@ async function createPlayer(shop: TestShop, course: Course) {
     await whenReady(async () => {
       const { forecasts } = await read()
       const body = { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true }
-      await startCarry(services, number, { body, staffId })
+      await startCarry(services, number, { body, actor })
     })
     await judged(await settled('carrying'))
   }
 
   async function check(): Promise<TicketView> {
-    await whenReady(() => startCheck(services, number, staffId))
+    await whenReady(() => startCheck(services, number, actor))
     return judged(await settled('checking'))
   }
 
   async function act(op: Op): Promise<void> {
     const first = !(await read()).forecasts.length
     if (first) {
-      await whenReady(() => startCountIn(services, number, staffId))
+      await whenReady(() => startCountIn(services, number, actor))
       await settled('counting in')
     }
     if (op.op === 'carry') return carry()
@@ -261,7 +261,7 @@ async function createPlayer(shop: TestShop, course: Course) {
     const key = `old-${at % course.oldCount}`
     await choose(services, number, { kind, body: { mode: 'add', choice: 'some', set: [{ key, isChosen: false }], slice: null } })
     const { rows } = await readEntries(services, number, {
-      staffId,
+      actor,
       search: { kind, filter: 'notChosen', facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit: 200 },
     })
     for (let i = 0; i < course.oldCount; i++) oracle.setChosen(i, !rows.some((row) => row.key === `old-${i}`))
@@ -270,7 +270,7 @@ async function createPlayer(shop: TestShop, course: Course) {
   async function takeAll(): Promise<void> {
     const { ledger } = await read()
     if (!ledger[0]!.new.leftBehind) return
-    await whenReady(() => takeAway(services, number, { kind, staffId, body: { changed: true, typed: number } }))
+    await whenReady(() => takeAway(services, number, { kind, actor, body: { changed: true, typed: number } }))
     await judged(await settled('taking away'))
   }
 
@@ -297,7 +297,7 @@ async function createPlayer(shop: TestShop, course: Course) {
     if (row.verdict === 'differs') await acceptDifference(services, number, { kind, by: 'Wilf Drill' })
     try {
       await putBack()
-      await sign(services, number, { by: 'Wilf Drill', staffId, withWhatStands: true })
+      await sign(services, number, { by: 'Wilf Drill', actor, withWhatStands: true })
       await handBackAndErase(services, number, number)
     } catch (error) {
       throw new Found('no way out', String((error as Error).message))
@@ -308,7 +308,7 @@ async function createPlayer(shop: TestShop, course: Course) {
     const { ready } = await read()
     for (const side of ['old', 'new'] as const)
       for (const { code, state } of ready[side].putBack)
-        if (state === 'open') await setPutBack(services, number, { staffId, body: { side, code, how: 'waived', by: 'Wilf Drill' } })
+        if (state === 'open') await setPutBack(services, number, { actor, body: { side, code, how: 'waived', by: 'Wilf Drill' } })
   }
 
   return {

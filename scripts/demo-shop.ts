@@ -1,5 +1,6 @@
 import { openPool } from '../server/base/db/sql.ts'
 import { bookIn } from '../server/desk/book-in/act.ts'
+import type { Actor } from '../server/base/did.ts'
 import type { Services } from '../server/base/services.ts'
 import type { DatabaseUrls } from './provision.ts'
 
@@ -7,10 +8,11 @@ import type { DatabaseUrls } from './provision.ts'
 export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; masterKey: Buffer }): Promise<void> {
   const pool = openPool(urls.app, 'corvend-demo', { max: 2 })
   try {
-    const { rows } = await pool.query<{ staff: number; tickets: number }>(
-      `select (select id from staff order by id limit 1) as staff, (select count(*) from ticket) as tickets`,
+    const { rows } = await pool.query<Actor & { tickets: number }>(
+      `select id, name, (select count(*) from ticket)::int as tickets from staff order by id limit 1`,
     )
-    if (rows[0]!.tickets > 0) return
+    const actor = rows[0]!
+    if (actor.tickets > 0) return
     const services = { pool, config: { masterKey, dataFolder: '' } } as Services
     const phone = (maker: string, model: string, platform: 'android' | 'ios', version: string, serial: string | null) =>
       ({ link: 'standin', maker, model, platform, version, serial }) as const
@@ -26,7 +28,7 @@ export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; master
         promisedAt: today(1.25),
         waitsInShop: true,
       },
-      rows[0]!.staff,
+      actor,
     )
     await bookIn(
       services,
@@ -39,7 +41,7 @@ export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; master
         promisedAt: today(3),
         waitsInShop: false,
       },
-      rows[0]!.staff,
+      actor,
     )
     await bookIn(
       services,
@@ -52,7 +54,7 @@ export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; master
         promisedAt: today(2),
         waitsInShop: false,
       },
-      rows[0]!.staff,
+      actor,
     )
   } finally {
     await pool.end()

@@ -1,5 +1,11 @@
 import type { ActCode } from '#contracts/http/course.ts'
 
+/** Who does something: a member of staff. */
+export interface Actor {
+  readonly id: number
+  readonly name: string
+}
+
 /** What is noted in the course of a ticket. */
 export interface Did {
   readonly what: ActCode

@@ -2,7 +2,7 @@ import type pg from 'pg'
 import pino from 'pino'
 import { getConfig, type Config } from './config.ts'
 import { openPool, pageLimits, workerLimits } from './db/sql.ts'
-import type { Did } from './did.ts'
+import type { Actor, Did } from './did.ts'
 import { clock, type Clock } from './patience.ts'
 
 /** What every service is given: the pool, the configuration, the log, the clock. */
@@ -12,7 +12,7 @@ export interface Services {
   readonly log: Log
   readonly clock: Clock
   /** Who asks, and what it is that is noted in the course of the ticket it is asked of. */
-  readonly doing?: { readonly staffId: number; readonly did: readonly Did[] }
+  readonly doing?: { readonly actor: Actor; readonly did: readonly Did[] }
 }
 
 /** Codes, ids and figures only: what may be logged is listed here, so that a customer's text can't slip in. */

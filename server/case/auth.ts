@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { hash, verify } from '@node-rs/argon2'
 import type { Client } from '../base/db/sql.ts'
+import type { Actor } from '../base/did.ts'
 import { Problem } from '../base/problem.ts'
 import type { SessionView } from '#contracts/http/ticket.ts'
 import {
@@ -78,9 +79,9 @@ export async function signOut(client: Client, token: string): Promise<void> {
 }
 
 /** The sessions of a member of staff that are alive, the one that asks marked. */
-export async function readSessions(client: Client, staffId: number, token: string | undefined): Promise<SessionView[]> {
+export async function readSessions(client: Client, actor: Actor, token: string | undefined): Promise<SessionView[]> {
   const mine = token === undefined ? undefined : tokenHash(token)
-  const rows = await manySessions(client, staffId)
+  const rows = await manySessions(client, actor.id)
   return rows.map((row) => ({
     id: row.id,
     since: row.created_at.toISOString(),
@@ -90,8 +91,8 @@ export async function readSessions(client: Client, staffId: number, token: strin
 }
 
 /** Ends a session of one's own. @throws Problem `NotFound` */
-export async function endSession(client: Client, staffId: number, id: number): Promise<void> {
-  if ((await deleteSessionOf(client, staffId, id)) === 0) throw new Problem('NotFound')
+export async function endSession(client: Client, actor: Actor, id: number): Promise<void> {
+  if ((await deleteSessionOf(client, actor.id, id)) === 0) throw new Problem('NotFound')
 }
 
 /** The member of staff a session's or a script's token belongs to. @param isUse somebody does something: the session is not idle */

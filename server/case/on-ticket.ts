@@ -32,7 +32,7 @@ export async function onTicket<T>(
     if (ticket.erased_at) throw new Problem('TicketErased')
     const parts = { phones: await manyPhones(client, [ticket.id]), kinds: await manyKinds(client, [ticket.id]) }
     const result = await work(client, ticket, parts)
-    for (const did of services.doing?.did ?? []) await insertAct(client, ticket.id, services.doing!.staffId, did)
+    for (const did of services.doing?.did ?? []) await insertAct(client, ticket.id, services.doing!.actor.id, did)
     await tellTicket(client, ticket.id, 'changed')
     return result
   })

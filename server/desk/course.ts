@@ -1,5 +1,6 @@
 import type { ActCode, ActView } from '#contracts/http/course.ts'
 import type { NoteView } from '#contracts/http/ready.ts'
+import type { Actor } from '../base/did.ts'
 import { insertAct, manyActs, type ActRow } from '../case/acts.queries.ts'
 import { maybeStaffNamed } from '../case/staff.queries.ts'
 import { guideOf, readGuides } from '../ready/guides.ts'
@@ -28,7 +29,7 @@ import {
 
 interface Said {
   readonly words: string
-  readonly staffId: number
+  readonly actor: Actor
 }
 
 /**
@@ -103,10 +104,10 @@ export interface NewNote extends Said {
 export async function addNote(
   client: Client,
   { config }: Services,
-  { ticket, what, staffId, toStaffId, words, phone }: NewNote,
+  { ticket, what, actor, toStaffId, words, phone }: NewNote,
 ): Promise<void> {
   const keys = ticketKeys(config.masterKey, ticket.key_wrapped!)
-  await insertAct(client, ticket.id, staffId, { what, toStaffId, phone, words: words ? sealText(keys, 'note', words) : undefined })
+  await insertAct(client, ticket.id, actor.id, { what, toStaffId, phone, words: words ? sealText(keys, 'note', words) : undefined })
 }
 
 /** Says something a colleague should know, at any time. @throws Problem `TicketErased` */
@@ -115,8 +116,8 @@ export function note(services: Services, number: string, said: Said): Promise<vo
 }
 
 /** A text for the customer was copied; what it says is nobody's here. @throws Problem `TicketErased` */
-export function told(services: Services, number: string, { code, staffId }: { code: string; staffId: number }): Promise<void> {
-  return onTicket(services, number, (client, ticket) => insertAct(client, ticket.id, staffId, { what: 'told', code }))
+export function told(services: Services, number: string, { code, actor }: { code: string; actor: Actor }): Promise<void> {
+  return onTicket(services, number, (client, ticket) => insertAct(client, ticket.id, actor.id, { what: 'told', code }))
 }
 
 const noteCodes: readonly ActCode[] = ['rested', 'resumed', 'handed-over', 'new-exchanged', 'called-off', 'note']

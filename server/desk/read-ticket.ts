@@ -1,4 +1,5 @@
 import type { TicketView } from '#contracts/http/ticket.ts'
+import type { Actor } from '../base/did.ts'
 import { snapshot } from '../base/db/sql.ts'
 import { changesSeen } from '../base/shop.queries.ts'
 import { Problem } from '../base/problem.ts'
@@ -24,7 +25,7 @@ import { iso } from './iso.ts'
 import { readyViews, sidesOf, summaryOf } from './summary.ts'
 
 /** Everything the ticket's screen shows, a view a stage, from one look at the tables. @throws Problem `TicketNotFound` */
-export async function readTicket(services: Services, number: string, staffId: number): Promise<TicketView> {
+export async function readTicket(services: Services, number: string, actor: Actor): Promise<TicketView> {
   const { ports } = await readBench(services)
   return snapshot(services.pool, async (client) => {
     const ticket = await maybeTicket(client, number)
@@ -38,7 +39,7 @@ export async function readTicket(services: Services, number: string, staffId: nu
     const rows = await readReadyRows(client, [ticket.id])
     const sides = sidesOf({ ticket, phones, ports, guides, rows })
     const keys = ticket.key_wrapped ? ticketKeys(services.config.masterKey, ticket.key_wrapped) : null
-    const showing = await maybeShowing(client, ticket.id, staffId)
+    const showing = await maybeShowing(client, ticket.id, actor.id)
     const chosen = await chooseView(client, { ticket, kinds, sides })
     const [note] = await manyLastNotes(client, [ticket.id])
     const summary = summaryOf(services, {

@@ -2,6 +2,7 @@ import type { z } from 'zod'
 import type { straightBody } from '#contracts/http/ticket.ts'
 import { agreeTo, stopOf, type StraightFacts, type StraightLimits, type StraightStop } from '#core/plan/straight.ts'
 import { kindOf } from '#core/kinds/registry.ts'
+import type { Actor } from '../base/did.ts'
 import { snapshot, transaction } from '../base/db/sql.ts'
 import { patience } from '../base/patience.ts'
 import { Problem } from '../base/problem.ts'
@@ -24,15 +25,15 @@ import { mayDo } from './guard.ts'
 export function setStraightThrough(
   services: Services,
   number: string,
-  { body, staffId, name }: { body: z.infer<typeof straightBody>; staffId: number; name: string },
+  { body, actor }: { body: z.infer<typeof straightBody>; actor: Actor },
 ): Promise<void> {
   return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
     await mayDo(client, 'straight', { ticket, kinds })
     if (!body.on) return setStraight(client, ticket.id, null)
     const limits = ticket.straight?.limits ?? foretoldFor(services, { phones, kinds })
     await setStraight(client, ticket.id, {
-      staffId,
-      by: name,
+      staffId: actor.id,
+      by: actor.name,
       since: ticket.straight?.since ?? new Date(services.clock.now()).toISOString(),
       limits: body.agree && ticket.straight_stop ? agreeTo(limits, ticket.straight_stop) : limits,
     })
@@ -121,16 +122,14 @@ async function advance(services: Services, number: string): Promise<void> {
   })
   if (!seen) return
   const { straight, id } = seen.ticket
-  const as = (what: 'count-in' | 'carry'): Services => ({
-    ...services,
-    doing: { staffId: straight!.staffId, did: [{ what, why: 'straight' }] },
-  })
-  if (!seen.read) return void (await startCountIn(as('count-in'), number, straight!.staffId))
+  const actor = { id: straight!.staffId, name: straight!.by }
+  const as = (what: 'count-in' | 'carry'): Services => ({ ...services, doing: { actor, did: [{ what, why: 'straight' }] } })
+  if (!seen.read) return void (await startCountIn(as('count-in'), number, actor))
   const stop = stopOf(straight!.limits, seen.read.facts)
   if (stop) return noteStop(services, id, stop)
   if (seen.ticket.straight_stop) await setStraightStop(services.pool, id, null)
   const body = { seen: seen.read.seen, confirmRoles: straight!.limits.agreed.includes('roles') }
-  await startCarry(as('carry'), number, { body, staffId: straight!.staffId })
+  await startCarry(as('carry'), number, { body, actor })
 }
 
 /** Notes what somebody must decide, once for each: the write itself says whether it is news. */

@@ -1,5 +1,6 @@
 import type { z } from 'zod'
 import type { needBody, putBackBody } from '#contracts/http/ready.ts'
+import type { Actor } from '../base/did.ts'
 import { readBench } from '../endpoints/ports.ts'
 import { readGuides } from './guides.ts'
 import { Problem } from '../base/problem.ts'
@@ -13,7 +14,7 @@ import { readReadyRows, readSide } from './ready.ts'
 export async function setNeed(
   services: Services,
   number: string,
-  { body, staffId }: { body: z.infer<typeof needBody>; staffId: number },
+  { body, actor }: { body: z.infer<typeof needBody>; actor: Actor },
 ): Promise<void> {
   const { side, code, how, reason } = body
   const { ports } = await readBench(services)
@@ -25,7 +26,7 @@ export async function setNeed(
     if (how === 'open') return dropMark(client, { ticketId: ticket.id, side, code })
     if (how === 'ticked' && found.need.seenBy === 'phone') throw new Problem('NeedNotTickable')
     if (how === 'waived' && !reason) throw new Problem('BadRequest', { fields: ['reason'] })
-    return putMark(client, { ticketId: ticket.id, side, code, how, reason: how === 'waived' ? reason : null, staffId })
+    return putMark(client, { ticketId: ticket.id, side, code, how, reason: how === 'waived' ? reason : null, staffId: actor.id })
   })
 }
 
@@ -33,7 +34,7 @@ export async function setNeed(
 export async function setPutBack(
   services: Services,
   number: string,
-  { body, staffId }: { body: z.infer<typeof putBackBody>; staffId: number },
+  { body, actor }: { body: z.infer<typeof putBackBody>; actor: Actor },
 ): Promise<void> {
   const { side, code, how, by } = body
   const { ports } = await readBench(services)
@@ -50,7 +51,7 @@ export async function setPutBack(
       code,
       how,
       byName: how === 'waived' ? sealText(keys, 'put-back', by) : null,
-      staffId,
+      staffId: actor.id,
     })
   })
 }

@@ -1,3 +1,4 @@
+import type { Actor } from '../base/did.ts'
 import { sqlState, type Client } from '../base/db/sql.ts'
 import { Problem } from '../base/problem.ts'
 import type { PhoneRow, TicketRow } from '../case/tickets.queries.ts'
@@ -6,7 +7,7 @@ import { backToSavepoint, insertRun, maybeActiveRun, savepoint, type RunRow } fr
 /** Starts a run, or answers with the one that is under way: a click made twice starts one. @throws Problem `PhoneBusy`, `NotPlugged` */
 export async function startRun(
   client: Client,
-  { ticket, type, phones, staffId }: { ticket: TicketRow; type: RunRow['type']; phones: readonly PhoneRow[]; staffId: number },
+  { ticket, type, phones, actor }: { ticket: TicketRow; type: RunRow['type']; phones: readonly PhoneRow[]; actor: Actor },
 ): Promise<number> {
   const active = await maybeActiveRun(client, ticket.id)
   if (active) {
@@ -17,7 +18,7 @@ export async function startRun(
   if (serials.length < 2) throw new Problem('NotPlugged')
   try {
     await savepoint(client)
-    return (await insertRun(client, { ticketId: ticket.id, type, serials, staffId })).id
+    return (await insertRun(client, { ticketId: ticket.id, type, serials, staffId: actor.id })).id
   } catch (error) {
     if (sqlState(error) !== 'unique_violation') throw error
     await backToSavepoint(client)

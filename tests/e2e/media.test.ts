@@ -42,7 +42,7 @@ async function counted(
   if (apps) await shop.hand(`phones/${old.serial}/fill`, { kind: 'apps', seed: 30, count: apps })
   const number = await bookTicket(shop, old, now, kinds)
   if (kinds.includes('apps') && to.startsWith('Veyra'))
-    await setNeed(shop.services, number, { body: { side: 'new', code: 'second-step', how: 'ticked', reason: null }, staffId: shop.staffId })
+    await setNeed(shop.services, number, { body: { side: 'new', code: 'second-step', how: 'ticked', reason: null }, actor: shop.actor })
   const page = await running.open(`/tickets/${number}`, open)
   await press(page, /^Count in the Orrin 5/)
   await page.getByRole('button', { name: /^Carry [\d,]+ (items|photos)/ }).waitFor({ timeout: 60_000 })

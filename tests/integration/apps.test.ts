@@ -41,7 +41,7 @@ async function ready(from: string, to: string, { old, now, mark }: { old: number
   const number = await bookTicket(shop, pair.old, pair.now, ['apps'])
   for (const side of ['old', 'new'] as const)
     if (pair[side === 'old' ? 'old' : 'now'].model.startsWith('Veyra'))
-      await setNeed(shop.services, number, { body: { side, code: 'second-step', how: 'ticked', reason: null }, staffId: shop.staffId })
+      await setNeed(shop.services, number, { body: { side, code: 'second-step', how: 'ticked', reason: null }, actor: shop.actor })
   return { ...pair, number }
 }
 const storeOf = async (serial: string): Promise<{ bundle: string }[]> =>
@@ -112,14 +112,14 @@ describe('apps across platforms', () => {
           expect(row(ticket)).toMatchObject({ new: { arrived: 0, last: 0 }, verdict: 'waiting' })
           const waiting = row(ticket).toInstall
           expect(waiting).toBe(row(ticket).fates.pending)
-          const list = await readInstallList(shop.services, pair.number, shop.staffId)
+          const list = await readInstallList(shop.services, pair.number, shop.actor)
           expect(list).toMatchObject({
             apps: waiting,
             link: expect.stringMatching(/^http:\/\/127\.0\.0\.1:1\/list\/[A-Z2-9]{12}$/),
             qr: expect.stringContaining('<svg'),
           })
           // printed once, the code stays what it is
-          expect((await readInstallList(shop.services, pair.number, shop.staffId)).link).toBe(list.link)
+          expect((await readInstallList(shop.services, pair.number, shop.actor)).link).toBe(list.link)
           const page = await readInstallPage(shop.services, list.link!.split('/').at(-1)!, 'a')
           expect(page).toMatchObject({ model: 'Veyra 12', shop: 'Saltmere Phones' })
           expect(JSON.stringify(page)).not.toMatch(/Harrow|VN-|T-\d/)
@@ -133,7 +133,7 @@ describe('apps across platforms', () => {
           expect(JSON.stringify(kept)).not.toContain(list.link!.split('/').at(-1)!)
           // without a public address it is on paper, and its code holds it as text
           const onPaper = { ...shop.services, config: { ...shop.services.config, publicUrl: null } }
-          expect(await readInstallList(onPaper, pair.number, shop.staffId)).toMatchObject({
+          expect(await readInstallList(onPaper, pair.number, shop.actor)).toMatchObject({
             apps: waiting,
             link: null,
             qr: expect.stringContaining('<svg'),
@@ -142,18 +142,18 @@ describe('apps across platforms', () => {
           expect(ids.length).toBeGreaterThan(8)
           // the customer installs three, one of them is thought better of
           for (const id of ids.slice(0, 3)) await shop.hand(`phones/${pair.now.serial}/install`, { id })
-          await startCheck(shop.services, pair.number, shop.staffId)
+          await startCheck(shop.services, pair.number, shop.actor)
           ticket = await waitFor(shop, pair.number, (t) => isChecked(t) && row(t).new.last === 3, 'a second check')
           expect(row(ticket)).toMatchObject({ fates: { changed: 3 }, new: { arrived: 3 } })
           await shop.hand(`phones/${pair.now.serial}/uninstall`, { id: ids[0] })
-          await startCheck(shop.services, pair.number, shop.staffId)
+          await startCheck(shop.services, pair.number, shop.actor)
           ticket = await waitFor(shop, pair.number, (t) => isChecked(t) && row(t).new.last === 2, 'a third check')
           expect(row(ticket)).toMatchObject({ fates: { changed: 2, lost: 1 }, verdict: 'differs', short: 1 })
           await shop.hand(`phones/${pair.now.serial}/install`, { id: ids[0] })
-          await startCheck(shop.services, pair.number, shop.staffId)
+          await startCheck(shop.services, pair.number, shop.actor)
           ticket = await waitFor(shop, pair.number, (t) => isChecked(t) && row(t).new.last === 3, 'a fourth check')
           expect(ticket.mayHandOver).toBe(true)
-          await sign(shop.services, pair.number, { by: 'Ines Harrow', staffId: shop.staffId }).catch((error: Error) =>
+          await sign(shop.services, pair.number, { by: 'Ines Harrow', actor: shop.actor }).catch((error: Error) =>
             expect(error.message).toBe('PutBackOpen'),
           )
         },
@@ -170,9 +170,9 @@ describe('apps across platforms', () => {
         const waiting = row(before).fates.pending
         for (const side of ['old', 'new'] as const)
           for (const { code } of before.ready[side].putBack)
-            await setPutBack(shop.services, pair.number, { body: { side, code, how: 'waived', by: 'Ines Harrow' }, staffId: shop.staffId })
-        await sign(shop.services, pair.number, { by: 'Ines Harrow', staffId: shop.staffId })
-        const ticket = await readTicket(shop.services, pair.number, shop.staffId)
+            await setPutBack(shop.services, pair.number, { body: { side, code, how: 'waived', by: 'Ines Harrow' }, actor: shop.actor })
+        await sign(shop.services, pair.number, { by: 'Ines Harrow', actor: shop.actor })
+        const ticket = await readTicket(shop.services, pair.number, shop.actor)
         expect(row(ticket)).toMatchObject({ fates: { pending: 0, notChosen: waiting } })
         expect(row(ticket).verdict).toMatch(/^agrees/)
         expect(ticket.reasons).toContainEqual(expect.objectContaining({ code: 'to-install-by-hand', items: waiting }))
@@ -185,37 +185,35 @@ describe('apps across platforms', () => {
       (ports) => ready('Orrin 5', 'Veyra 12', ports),
       async (pair) => {
         const counted = await countIn(shop, pair.number)
-        await expect(readCandidates(shop.services, pair.number, { key: 'old-0', staffId: shop.staffId })).rejects.toThrow(
-          'ShowingNotAllowed',
-        )
+        await expect(readCandidates(shop.services, pair.number, { key: 'old-0', actor: shop.actor })).rejects.toThrow('ShowingNotAllowed')
         expect(
-          (await readApps(shop.services, pair.number, shop.staffId)).rows.every((app) => app.name === null && app.counterpart === null),
+          (await readApps(shop.services, pair.number, shop.actor)).rows.every((app) => app.name === null && app.counterpart === null),
         ).toBe(true)
-        await show(shop.services, pair.number, { reason: 'choose-items', staffId: shop.staffId })
-        const { rows } = await readApps(shop.services, pair.number, shop.staffId)
+        await show(shop.services, pair.number, { reason: 'choose-items', actor: shop.actor })
+        const { rows } = await readApps(shop.services, pair.number, shop.actor)
         const one = rows.find((app) => app.how === 'same-maker' && app.candidates > 2)!
-        const { candidates, chosen } = await readCandidates(shop.services, pair.number, { key: one.key, staffId: shop.staffId })
+        const { candidates, chosen } = await readCandidates(shop.services, pair.number, { key: one.key, actor: shop.actor })
         const other = candidates.find((candidate) => candidate.id !== chosen && candidate.canInstall)!
-        await chooseCounterpart(shop.services, pair.number, { body: { key: one.key, counterpartId: other.id }, staffId: shop.staffId })
-        const after = (await readApps(shop.services, pair.number, shop.staffId)).rows.find((app) => app.key === one.key)!
+        await chooseCounterpart(shop.services, pair.number, { body: { key: one.key, counterpartId: other.id }, actor: shop.actor })
+        const after = (await readApps(shop.services, pair.number, shop.actor)).rows.find((app) => app.key === one.key)!
         expect(after).toMatchObject({ isShops: true, counterpart: other.name, fate: 'pending' })
-        await chooseCounterpart(shop.services, pair.number, { body: { key: one.key, counterpartId: null }, staffId: shop.staffId })
-        const none = await readTicket(shop.services, pair.number, shop.staffId)
+        await chooseCounterpart(shop.services, pair.number, { body: { key: one.key, counterpartId: null }, actor: shop.actor })
+        const none = await readTicket(shop.services, pair.number, shop.actor)
         expect(row(none).fates.cannotCross).toBe(row(counted).fates.cannotCross + 1)
         // installed on the phone, it counts as what the shop said it is
-        await chooseCounterpart(shop.services, pair.number, { body: { key: one.key, counterpartId: other.id }, staffId: shop.staffId })
+        await chooseCounterpart(shop.services, pair.number, { body: { key: one.key, counterpartId: other.id }, actor: shop.actor })
         await carry(shop, pair.number)
         await waitFor(shop, pair.number, isChecked, 'check off')
         await shop.hand(`phones/${pair.now.serial}/install`, { id: other.id })
-        await startCheck(shop.services, pair.number, shop.staffId)
+        await startCheck(shop.services, pair.number, shop.actor)
         const ticket = await waitFor(shop, pair.number, (t) => isChecked(t) && row(t).new.last === 1, 'a second check')
         expect(row(ticket).fates.changed).toBe(1)
         await withPair(
           (ports) => ready('Orrin 7', 'Veyra 14', ports),
           async (second) => {
             await countIn(shop, second.number)
-            await show(shop.services, second.number, { reason: 'choose-items', staffId: shop.staffId })
-            expect((await readApps(shop.services, second.number, shop.staffId)).rows.find((app) => app.name === one.name)).toMatchObject({
+            await show(shop.services, second.number, { reason: 'choose-items', actor: shop.actor })
+            expect((await readApps(shop.services, second.number, shop.actor)).rows.find((app) => app.name === one.name)).toMatchObject({
               isShops: true,
               counterpart: other.name,
             })
@@ -232,10 +230,10 @@ describe('apps across platforms', () => {
         const counted = await countIn(shop, pair.number)
         expect(counted.tied.all).toBeGreaterThanOrEqual(4)
         expect(counted.tied.open).toBe(counted.tied.all)
-        const tied = (await readApps(shop.services, pair.number, shop.staffId)).rows.filter((app) => app.tied)
+        const tied = (await readApps(shop.services, pair.number, shop.actor)).rows.filter((app) => app.tied)
         expect(new Set(tied.map((app) => app.tied)).size).toBeGreaterThan(0)
-        await markMoved(shop.services, pair.number, { body: { key: tied[0]!.key, isMoved: true }, staffId: shop.staffId })
-        expect((await readTicket(shop.services, pair.number, shop.staffId)).tied.open).toBe(counted.tied.all - 1)
+        await markMoved(shop.services, pair.number, { body: { key: tied[0]!.key, isMoved: true }, actor: shop.actor })
+        expect((await readTicket(shop.services, pair.number, shop.actor)).tied.open).toBe(counted.tied.all - 1)
       },
     ),
   )
@@ -245,18 +243,18 @@ describe('apps across platforms', () => {
       (ports) => ready('Orrin 5', 'Veyra 12', ports),
       async (pair) => {
         await countIn(shop, pair.number)
-        const { link } = await readInstallList(shop.services, pair.number, shop.staffId)
+        const { link } = await readInstallList(shop.services, pair.number, shop.actor)
         const { apps: listed } = await readInstallPage(shop.services, link!.split('/').at(-1)!, 'b')
         await shop.hand(`phones/${pair.now.serial}/install`, { id: idOf(listed[0]!) })
         const counted = await countIn(shop, pair.number)
         expect(counted.forecasts[0]!.counts.alreadyThere).toBe(1)
-        expect((await readInstallList(shop.services, pair.number, shop.staffId)).apps).toBe(row(counted).fates.pending - 1)
+        expect((await readInstallList(shop.services, pair.number, shop.actor)).apps).toBe(row(counted).fates.pending - 1)
         // named anew, it is known at once that it is there
-        const { key } = (await readApps(shop.services, pair.number, shop.staffId)).rows.find((app) => app.fate === 'alreadyThere')!
-        await chooseCounterpart(shop.services, pair.number, { body: { key, counterpartId: null }, staffId: shop.staffId })
-        expect((await readTicket(shop.services, pair.number, shop.staffId)).forecasts[0]!.counts.alreadyThere).toBe(0)
-        await chooseCounterpart(shop.services, pair.number, { body: { key, counterpartId: idOf(listed[0]!) }, staffId: shop.staffId })
-        expect((await readTicket(shop.services, pair.number, shop.staffId)).forecasts[0]!.counts.alreadyThere).toBe(1)
+        const { key } = (await readApps(shop.services, pair.number, shop.actor)).rows.find((app) => app.fate === 'alreadyThere')!
+        await chooseCounterpart(shop.services, pair.number, { body: { key, counterpartId: null }, actor: shop.actor })
+        expect((await readTicket(shop.services, pair.number, shop.actor)).forecasts[0]!.counts.alreadyThere).toBe(0)
+        await chooseCounterpart(shop.services, pair.number, { body: { key, counterpartId: idOf(listed[0]!) }, actor: shop.actor })
+        expect((await readTicket(shop.services, pair.number, shop.actor)).forecasts[0]!.counts.alreadyThere).toBe(1)
         await carry(shop, pair.number)
         const ticket = await waitFor(shop, pair.number, isChecked, 'check off')
         expect(row(ticket)).toMatchObject({ fates: { alreadyThere: 1 }, new: { kept: 1, last: 1 } })

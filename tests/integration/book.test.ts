@@ -59,7 +59,7 @@ describe('while it runs', () => {
     await addPhone(shop, { serial: 'GR-1', model: 'Orrin 5', port: 3, people: { seed: 1, count: 30, style: 'traps' } })
     await addPhone(shop, { serial: 'GR-2', model: 'Orrin 9', port: 4 })
     const number = await bookTicket(shop, { serial: 'GR-1', model: 'Orrin 5', port: 3 }, { serial: 'GR-2', model: 'Orrin 9', port: 4 })
-    await startCountIn(shop.services, number, shop.staffId)
+    await startCountIn(shop.services, number, shop.actor)
     const ticket = await waitFor(shop, number, (t) => isThere && t.ledger[0]!.old.read > 0, 'a reading')
     const [row] = ticket.ledger
     const lines = linesOfSums({
@@ -110,11 +110,11 @@ describe('a file that holds some kinds', () => {
           promisedAt: '2026-11-30T16:30:00Z',
           waitsInShop: false,
         },
-        shop.staffId,
+        shop.actor,
       )
     await expect(book(['messages', 'calls'])).rejects.toThrow('BadRequest')
     const number = await book(['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'])
-    const ticket = await readTicket(shop.services, number, shop.staffId)
+    const ticket = await readTicket(shop.services, number, shop.actor)
     expect(ticket.kinds).toEqual(['contacts'])
     expect(ticket.ready.new.needs.filter(({ code }) => /message|photo|call/.test(code))).toEqual([])
   })

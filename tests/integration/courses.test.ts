@@ -71,25 +71,25 @@ const remove = async (serial: string, kind: string, at = 0) =>
   shop.hand(`phones/${serial}/delete-record`, { id: Number((await storeOf(serial, kind))[at]!.id) })
 
 const quiet = (number: string) => waitFor(shop, number, (t) => t.run === null, 'the end of the run')
-const rowOf = async (number: string) => (await readTicket(shop.services, number, shop.staffId)).ledger[0]!
+const rowOf = async (number: string) => (await readTicket(shop.services, number, shop.actor)).ledger[0]!
 async function over(number: string) {
   await carry(shop, number)
   return (await waitFor(shop, number, isChecked, 'check off')).ledger[0]!
 }
 async function check(number: string) {
-  await startCheck(shop.services, number, shop.staffId)
+  await startCheck(shop.services, number, shop.actor)
   return (await quiet(number)).ledger[0]!
 }
 async function away(number: string, kind: string, changed = false) {
-  await takeAway(shop.services, number, { kind, staffId: shop.staffId, body: { changed, typed: changed ? number : '' } })
+  await takeAway(shop.services, number, { kind, actor: shop.actor, body: { changed, typed: changed ? number : '' } })
   return (await quiet(number)).ledger[0]!
 }
 async function putAllBack(number: string) {
-  const { ready } = await readTicket(shop.services, number, shop.staffId)
+  const { ready } = await readTicket(shop.services, number, shop.actor)
   for (const side of ['old', 'new'] as const)
     for (const { code, state } of ready[side].putBack)
       if (state === 'open')
-        await setPutBack(shop.services, number, { staffId: shop.staffId, body: { side, code, how: 'waived', by: 'Ines Harrow' } })
+        await setPutBack(shop.services, number, { actor: shop.actor, body: { side, code, how: 'waived', by: 'Ines Harrow' } })
 }
 
 describe.concurrent('edits and second thoughts', () => {
@@ -227,7 +227,7 @@ describe.concurrent('edits and second thoughts', () => {
       expect(await putBackToWait(shop.services, number, { kind: 'messages', fates: ['lost'] })).toBe(2)
       expect(await over(number)).toMatchObject({ verdict: 'differs', short: 0, over: 2, new: { leftBehind: 2, cameOtherwise: 0 } })
       expect((await textsOf(now.serial)).length).toBe(6)
-      const { leftBehind } = await readTicket(shop.services, number, shop.staffId)
+      const { leftBehind } = await readTicket(shop.services, number, shop.actor)
       expect(leftBehind).toEqual([{ kind: 'messages', asWritten: 0, changed: 2 }])
       // one press is not enough for what reads otherwise
       await expect(away(number, 'messages')).rejects.toThrow('NothingLeftBehind')
@@ -389,7 +389,7 @@ describe.concurrent('edits and second thoughts', () => {
         },
       },
       async ({ now, number }) => {
-        const { forecasts, ledger } = await readTicket(shop.services, number, shop.staffId)
+        const { forecasts, ledger } = await readTicket(shop.services, number, shop.actor)
         expect(ledger[0]!.fates).toMatchObject({ cannotCross: 1 })
         expect(forecasts[0]!.rules).toEqual([{ code: 'other-data-there', fate: 'cannotCross', items: 1 }])
         expect((await over(number)).verdict).toBe('agrees-with-notes')
@@ -462,7 +462,7 @@ describe.concurrent('what a phone’s own dialect can’t tell apart', () => {
           }),
       },
       async ({ number }) => {
-        const { forecasts } = await readTicket(shop.services, number, shop.staffId)
+        const { forecasts } = await readTicket(shop.services, number, shop.actor)
         expect(forecasts[0]!.changes).toEqual([{ code: 'repeated-hour', loss: true, items: 1 }])
         expect(await over(number)).toMatchObject({ verdict: 'agrees-with-notes', short: 0, over: 0, fates: { changed: 1, carried: 2 } })
       },
@@ -477,7 +477,7 @@ describe.concurrent('every ticket has an end', () => {
     withPair({ kind: 'calls', to: 'Veyra 12', fill }, async ({ number }) => {
       expect(await over(number)).toMatchObject({ verdict: 'agrees-with-notes', fates: { cannotCross: 6 } })
       await putAllBack(number)
-      await sign(shop.services, number, { by: 'Ines Harrow', staffId: shop.staffId })
+      await sign(shop.services, number, { by: 'Ines Harrow', actor: shop.actor })
       await handBackAndErase(shop.services, number, number)
     }))
 
@@ -527,9 +527,9 @@ describe.concurrent('every ticket has an end', () => {
       await texts(old.serial, 1)
       expect(await check(number)).toMatchObject({ verdict: 'differs', short: 1, fates: { pending: 1 } })
       await putAllBack(number)
-      await expect(sign(shop.services, number, { by: 'Ines Harrow', staffId: shop.staffId })).rejects.toThrow('NotAgreed')
-      await sign(shop.services, number, { by: 'Ines Harrow', staffId: shop.staffId, withWhatStands: true })
-      const signed = await readTicket(shop.services, number, shop.staffId)
+      await expect(sign(shop.services, number, { by: 'Ines Harrow', actor: shop.actor })).rejects.toThrow('NotAgreed')
+      await sign(shop.services, number, { by: 'Ines Harrow', actor: shop.actor, withWhatStands: true })
+      const signed = await readTicket(shop.services, number, shop.actor)
       expect(signed).toMatchObject({
         isSignedOpen: true,
         stage: 'hand-back',
@@ -553,16 +553,16 @@ describe.concurrent('every ticket has an end', () => {
         // more than one call may take
         expect((await over(number)).fates.carried).toBe(450)
         await expect(
-          callOff(shop.services, number, { staffId: shop.staffId, body: { why: 'Bought another', takeAway: true, typed: 'T-1' } }),
+          callOff(shop.services, number, { actor: shop.actor, body: { why: 'Bought another', takeAway: true, typed: 'T-1' } }),
         ).rejects.toThrow('BadRequest')
-        await callOff(shop.services, number, { staffId: shop.staffId, body: { why: 'Bought another', takeAway: true, typed: number } })
+        await callOff(shop.services, number, { actor: shop.actor, body: { why: 'Bought another', takeAway: true, typed: number } })
         const ticket = await quiet(number)
         expect(ticket).toMatchObject({
           calledOff: { why: 'Bought another' },
           ledger: [{ fates: { undone: 450, carried: 0 }, new: { kept: 1, leftBehind: 0 } }],
         })
         expect((await storeOf(now.serial, 'contacts')).map((r) => r.facts)).toEqual(before)
-        await expect(startCarry(shop.services, number, { staffId: shop.staffId, body: { seen: {}, confirmRoles: false } })).rejects.toThrow(
+        await expect(startCarry(shop.services, number, { actor: shop.actor, body: { seen: {}, confirmRoles: false } })).rejects.toThrow(
           'TicketCalledOff',
         )
         await handBackAndErase(shop.services, number, number)
@@ -571,9 +571,9 @@ describe.concurrent('every ticket has an end', () => {
 
   it('called off before anything was carried', () =>
     withPair({ kind: 'calls', fill }, async ({ number }) => {
-      await callOff(shop.services, number, { staffId: shop.staffId, body: { why: 'No time', takeAway: false, typed: number } })
+      await callOff(shop.services, number, { actor: shop.actor, body: { why: 'No time', takeAway: false, typed: number } })
       await handBackAndErase(shop.services, number, number)
-      expect(await readTicket(shop.services, number, shop.staffId)).toMatchObject({
+      expect(await readTicket(shop.services, number, shop.actor)).toMatchObject({
         calledOff: { why: null },
         erasedAt: expect.any(String),
       })
@@ -587,7 +587,7 @@ describe.concurrent('every ticket has an end', () => {
       expect((await rowOf(number)).verdict).toBe('accepted')
       await takeBackAcceptance(shop.services, number, 'messages')
       expect((await rowOf(number)).verdict).toBe('differs')
-      expect((await readTicket(shop.services, number, shop.staffId)).accepted).toEqual([])
+      expect((await readTicket(shop.services, number, shop.actor)).accepted).toEqual([])
       await acceptDifference(shop.services, number, { kind: 'messages', by: 'Ines Harrow' })
       await remove(now.serial, 'messages')
       expect((await check(number)).verdict).toBe('differs')
@@ -612,9 +612,9 @@ describe.concurrent('every ticket has an end', () => {
     withPair({ kind: 'messages', fill: ({ old }) => texts(old, 3) }, async ({ old, number }) => {
       await over(number)
       await putAllBack(number)
-      const before = await readSheet(shop.services, number, shop.staffId)
-      await sign(shop.services, number, { by: 'Ines Harrow', staffId: shop.staffId })
-      const signed = await readSheet(shop.services, number, shop.staffId)
+      const before = await readSheet(shop.services, number, shop.actor)
+      await sign(shop.services, number, { by: 'Ines Harrow', actor: shop.actor })
+      const signed = await readSheet(shop.services, number, shop.actor)
       expect({ ...signed, signed: null, madeAt: '' }).toMatchObject({
         customer: before.customer,
         ticket: { ledger: before.ticket.ledger, reasons: before.ticket.reasons, signedAt: null },
@@ -622,26 +622,26 @@ describe.concurrent('every ticket has an end', () => {
       expect(signed.signed).toMatchObject({ by: 'Ines Harrow', isVoid: false })
       await texts(old.serial, 1)
       await check(number)
-      const voided = await readSheet(shop.services, number, shop.staffId)
+      const voided = await readSheet(shop.services, number, shop.actor)
       expect(voided.signed).toBeNull()
       expect(voided.former).toMatchObject([{ digest: signed.signed!.digest }])
       // nothing is signed any more: what came late can be carried, or left, as before the signature
-      const open = await readTicket(shop.services, number, shop.staffId)
+      const open = await readTicket(shop.services, number, shop.actor)
       expect(open).toMatchObject({ signedAt: null, signedBy: null, printedAt: null, voidedAt: voided.former[0]!.voidedAt })
       await expect(handBackAndErase(shop.services, number, number)).rejects.toMatchObject({ code: 'SheetNotSigned' })
-      await sign(shop.services, number, { by: 'Ines Harrow', withWhatStands: true, staffId: shop.staffId })
-      const again = await readSheet(shop.services, number, shop.staffId)
+      await sign(shop.services, number, { by: 'Ines Harrow', withWhatStands: true, actor: shop.actor })
+      const again = await readSheet(shop.services, number, shop.actor)
       expect(again.signed).toMatchObject({ isVoid: false })
       expect(again.former).toEqual(voided.former)
       expect(again.ticket.ledger[0]!.old.late).toBe(1)
       // once is enough
-      await expect(sign(shop.services, number, { by: 'Ines Harrow', withWhatStands: true, staffId: shop.staffId })).rejects.toMatchObject({
+      await expect(sign(shop.services, number, { by: 'Ines Harrow', withWhatStands: true, actor: shop.actor })).rejects.toMatchObject({
         code: 'TicketSigned',
       })
       await check(number)
-      expect((await readSheet(shop.services, number, shop.staffId)).signed).toMatchObject({ isVoid: false, digest: again.signed!.digest })
+      expect((await readSheet(shop.services, number, shop.actor)).signed).toMatchObject({ isVoid: false, digest: again.signed!.digest })
       await handBackAndErase(shop.services, number, number)
-      const erased = await readSheet(shop.services, number, shop.staffId)
+      const erased = await readSheet(shop.services, number, shop.actor)
       expect([erased.isErased, erased.customer, erased.signed!.by, erased.signed!.digest]).toEqual([true, null, null, again.signed!.digest])
       expect(erased.ticket.ledger).toEqual(again.ticket.ledger)
       expect(JSON.stringify(erased)).not.toMatch(/Harrow/)

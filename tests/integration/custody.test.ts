@@ -79,7 +79,7 @@ describe('custody of a customer’s data', () => {
     // the word is there: the phone holds it
     expect(seen(JSON.stringify(await shop.hand('phones/CAN-N/store')))).toBe(true)
     expect(seen(everythingKept())).toBe(false)
-    await sign(shop.services, number, { by: canary, staffId: shop.staffId })
+    await sign(shop.services, number, { by: canary, actor: shop.actor })
     expect(seen(everythingKept())).toBe(false)
     await handBackAndErase(shop.services, number, number)
     const left = await pool.query(
@@ -100,7 +100,7 @@ describe('custody of a customer’s data', () => {
 
   it('who was shown what can’t be rewritten by the application’s role', async () => {
     const { pool } = shop.services
-    await insertShowing(pool, { ticketId: 1, number: 'T-1', staffId: shop.staffId, scope: 'names', reason: 'customer-asks' })
+    await insertShowing(pool, { ticketId: 1, number: 'T-1', staffId: shop.actor.id, scope: 'names', reason: 'customer-asks' })
     await expect(pool.query('delete from showing')).rejects.toThrow(/permission denied/)
     await expect(pool.query(`update showing set reason = ''`)).rejects.toThrow(/permission denied/)
     await expect(pool.query('truncate showing')).rejects.toThrow(/permission denied/)

@@ -67,7 +67,7 @@ const withPair = (to: string, work: (pair: Pair) => Promise<void>) =>
   }, work)
 
 const list = (number: string) =>
-  readJoinings(shop.services, number, { wish: { kind: 'contacts', after: null, limit: 60 }, staffId: shop.staffId })
+  readJoinings(shop.services, number, { wish: { kind: 'contacts', after: null, limit: 60 }, actor: shop.actor })
 const contentOf = async (serial: string): Promise<string[]> =>
   (await shop.hand(`phones/${serial}/store`)).records.map((r: { facts: string[] }) => r.facts.join(' | ')).sort()
 const chosen = (number: string, rule: 'sure' | 'all' | 'none') => decide(shop.services, number, { kind: 'contacts', body: { rule } })
@@ -93,16 +93,16 @@ describe.concurrent('people on both phones', () => {
 
   it('are shown side by side, field by field, only while showing is allowed', () =>
     withPair('Veyra 12', async ({ number }) => {
-      await expect(readJoining(shop.services, number, { kind: 'contacts', key: 'old-0', staffId: shop.staffId })).rejects.toThrow(
+      await expect(readJoining(shop.services, number, { kind: 'contacts', key: 'old-0', actor: shop.actor })).rejects.toThrow(
         'ShowingNotAllowed',
       )
-      await show(shop.services, number, { reason: 'choose-items', staffId: shop.staffId })
-      const sides = await readJoining(shop.services, number, { kind: 'contacts', key: 'old-0', staffId: shop.staffId })
+      await show(shop.services, number, { reason: 'choose-items', actor: shop.actor })
+      const sides = await readJoining(shop.services, number, { kind: 'contacts', key: 'old-0', actor: shop.actor })
       const fields = (lines: readonly { field: string; text: string }[]) => lines.map(({ field }) => field)
       expect(fields(sides.ours)).toEqual(['name', 'phone', 'email', 'company'])
       expect(fields(sides.theirs)).toEqual(['name', 'phone', 'note'])
       expect(fields(sides.joined!)).toEqual(['name', 'phone', 'email', 'company', 'note'])
-      expect((await readJoining(shop.services, number, { kind: 'contacts', key: 'old-2', staffId: shop.staffId })).joined).toBeNull()
+      expect((await readJoining(shop.services, number, { kind: 'contacts', key: 'old-2', actor: shop.actor })).joined).toBeNull()
       expect((await list(number)).rows[0]!.title).toBe('Joined Sure')
     }))
 
@@ -110,7 +110,7 @@ describe.concurrent('people on both phones', () => {
     withPair(to, async ({ old, now, number }) => {
       const before = await contentOf(now.serial)
       await chosen(number, 'sure')
-      const { forecasts } = await readTicket(shop.services, number, shop.staffId)
+      const { forecasts } = await readTicket(shop.services, number, shop.actor)
       expect(forecasts[0]!.counts).toMatchObject({ merged: 1, carried: 3, changed: 0, expected: 7 })
       await carry(shop, number)
       const ticket = await checked(number)
@@ -123,7 +123,7 @@ describe.concurrent('people on both phones', () => {
       for (const fact of ['Rings at noon', 'sure@example.org', 'Harbour office']) expect(joined[0]).toContain(fact)
       expect((await list(number)).counts).toMatchObject({ joined: 1, toJoin: 0 })
 
-      await undoJoinings(shop.services, number, { kind: 'contacts', keys: undefined, staffId: shop.staffId })
+      await undoJoinings(shop.services, number, { kind: 'contacts', keys: undefined, actor: shop.actor })
       const undone = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.undone === 1, 'the undoing')
       await expectAgrees(shop, undone, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
       const after = await contentOf(now.serial)
@@ -178,7 +178,7 @@ describe.concurrent('people on both phones', () => {
       const ticket = await checked(number)
       await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
       expect((await list(number)).counts).toMatchObject({ joined: 1 })
-      await undoJoinings(shop.services, number, { kind: 'contacts', keys: ['old-0'], staffId: shop.staffId })
+      await undoJoinings(shop.services, number, { kind: 'contacts', keys: ['old-0'], actor: shop.actor })
       const undone = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.undone === 1, 'the undoing')
       await expectAgrees(shop, undone, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
       expect((await contentOf(now.serial)).filter((facts) => facts.includes('Rings at noon'))).toHaveLength(1)
@@ -242,7 +242,7 @@ describe('killed while joining', () => {
       const ticket = await checked(number)
       await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
       expect(await contentOf(now.serial)).toHaveLength(6)
-      await undoJoinings(shop.services, number, { kind: 'contacts', keys: undefined, staffId: shop.staffId })
+      await undoJoinings(shop.services, number, { kind: 'contacts', keys: undefined, actor: shop.actor })
       const undone = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.fates.undone === 2, 'the undoing')
       await expectAgrees(shop, undone, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
       const after = await contentOf(now.serial)

@@ -234,7 +234,7 @@ describe('all six kinds in one ticket, every trap inside', () => {
     const altered = await waitFor(shop, number, isChecked, 'check off')
     expect(altered.ledger[0]).toMatchObject({ verdict: 'differs', short: 1 })
     await shop.hand('phones/LATE-O/fill', { kind: 'calendar', seed: 31, count: 1 })
-    await startCheck(shop.services, number, shop.staffId)
+    await startCheck(shop.services, number, shop.actor)
     const late = await waitFor(shop, number, (t) => isChecked(t) && t.ledger[0]!.old.late === 1, 'the late one')
     expect(late.ledger[0]!.fates.pending).toBe(1)
     expect(late.mayHandOver).toBe(false)

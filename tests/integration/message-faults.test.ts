@@ -96,7 +96,7 @@ async function carryThrough({ number, old, now }: Pair) {
   return waitFor(shop, number, isChecked, 'check off').finally(() => stops.forEach((stop) => stop()))
 }
 async function checkAgain({ number }: Pair, until: Parameters<typeof waitFor>[2]) {
-  await startCheck(shop.services, number, shop.staffId)
+  await startCheck(shop.services, number, shop.actor)
   return waitFor(shop, number, (t) => isChecked(t) && until(t), 'the check')
 }
 const text = (change: object) => ({ from: '07700 900471', atMs: Date.UTC(2026, 9, 1, 12), text: 'A text', ...change })
@@ -300,7 +300,7 @@ describe.concurrent('messages, each trap on its own', () => {
           )
         ).rows[0]
       await expect.poll(waits, { timeout: 60_000, interval: 15 }).toEqual({ state: 'paused', side: 'new', kind: 'messages' })
-      expect((await readTicket(shop.services, pair.number, shop.staffId)).ledger[0]!.verdict).not.toMatch(/agrees|differs/)
+      expect((await readTicket(shop.services, pair.number, shop.actor)).ledger[0]!.verdict).not.toMatch(/agrees|differs/)
       await shop.hand(faults, {}, 'DELETE')
       const ticket = await waitFor(shop, pair.number, isChecked, 'check off')
       await expectAgrees(shop, ticket, { old: pair.old.serial, new: pair.now.serial }, ['agrees'])
@@ -330,7 +330,7 @@ describe.concurrent('messages, each trap on its own', () => {
       await shop.hand(`phones/${pair.now.serial}/set`, { switches: { ...switches, 'message-keep-time': false } })
       await setNeed(shop.services, pair.number, {
         body: { side: 'new', code: 'message-keep-time', how: 'waived', reason: 'customer-knows' },
-        staffId: shop.staffId,
+        actor: shop.actor,
       })
       await carry(shop, pair.number)
       const ticket = await waitFor(shop, pair.number, isChecked, 'check off')

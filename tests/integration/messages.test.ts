@@ -89,8 +89,7 @@ describe('choosing messages by slice', () => {
     limit: 200,
     ...body,
   })
-  const groups = async (number: string, body: object = {}) =>
-    readGroups(shop.services, number, { wish: asked(body), staffId: shop.staffId })
+  const groups = async (number: string, body: object = {}) => readGroups(shop.services, number, { wish: asked(body), actor: shop.actor })
   const choose = (number: string, slice: object) =>
     chooseItems(shop.services, number, {
       kind: 'messages',
@@ -116,7 +115,7 @@ describe('choosing messages by slice', () => {
         limit: 200,
         ...search,
       },
-      staffId: shop.staffId,
+      actor: shop.actor,
     })
 
   it('by conversation: its count opens to just its messages, its name is masked, and it stays behind whole', async () => {
@@ -125,7 +124,7 @@ describe('choosing messages by slice', () => {
     const page = await groups(number)
     expect(page.rows.length).toBe(page.total)
     expect(page.rows.every(({ title }) => title === null)).toBe(true)
-    const { ledger } = await readTicket(shop.services, number, shop.staffId)
+    const { ledger } = await readTicket(shop.services, number, shop.actor)
     expect(page.rows.reduce((sum, { items }) => sum + items, 0)).toBe(ledger[0]!.old.read - ledger[0]!.fates.unreadable)
     expect(page.total).toBe(figureOf(ledger[0]!, 'groups', 'old'))
     const [largest] = [...page.rows].sort((a, b) => b.items - a.items)
@@ -137,7 +136,7 @@ describe('choosing messages by slice', () => {
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees', 'agrees-with-notes'])
     expect(ticket.ledger[0]!.fates.notChosen).toBe(largest!.items)
-    await show(shop.services, number, { reason: 'check-difference', staffId: shop.staffId })
+    await show(shop.services, number, { reason: 'check-difference', actor: shop.actor })
     const shown = (await groups(number)).rows.find(({ key }) => key === largest!.key)!
     expect(shown.title).toMatch(/7700|2079/)
   })
@@ -154,10 +153,10 @@ describe('choosing messages by slice', () => {
     expect(second.rows).toHaveLength(2)
     await choose(number, { facet: 'message-line2' })
     await choose(number, { facet: 'message-draft' })
-    const { fates } = (await readTicket(shop.services, number, shop.staffId)).ledger[0]!
+    const { fates } = (await readTicket(shop.services, number, shop.actor)).ledger[0]!
     expect(fates.notChosen).toBe((await list(number, { filter: 'notChosen' })).total)
     expect(fates.notChosen).toBeGreaterThanOrEqual(items + 2)
     await choose(number, { when: key.slice(0, 4), isChosen: true })
-    expect((await readTicket(shop.services, number, shop.staffId)).ledger[0]!.fates.notChosen).toBeLessThan(fates.notChosen)
+    expect((await readTicket(shop.services, number, shop.actor)).ledger[0]!.fates.notChosen).toBeLessThan(fates.notChosen)
   })
 })

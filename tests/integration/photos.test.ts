@@ -312,16 +312,16 @@ describe('photos when something goes wrong', () => {
     withPhotos({ count: 40, film: 60_000_000 }, async (pair) => {
       await countIn(shop, pair.number)
       await shop.hand(`phones/${pair.now.serial}/set`, { free_bytes: 2_000_000_000 })
-      let ticket = await readTicket(shop.services, pair.number, shop.staffId)
+      let ticket = await readTicket(shop.services, pair.number, shop.actor)
       expect(ticket.plan!.space).toMatchObject({ fits: true, reserveBytes: 1_920_000_000 })
       await shop.hand(`phones/${pair.now.serial}/set`, { free_bytes: 1_930_000_000 })
-      ticket = await readTicket(shop.services, pair.number, shop.staffId)
+      ticket = await readTicket(shop.services, pair.number, shop.actor)
       expect(ticket.plan!.space).toMatchObject({ fits: false })
       expect(ticket.plan!.space!.shortBytes).toBe(ticket.plan!.chosenBytes + 1_920_000_000 - 1_930_000_000)
       await expect(carry(shop, pair.number)).rejects.toThrow('DoesNotFit')
       expect(ticket.plan!.waysOut).toContainEqual(expect.objectContaining({ way: 'no-long-films', items: 40, fits: true }))
       await takeWayOut(shop.services, pair.number, { way: 'no-long-films', sinceYear: null })
-      ticket = await readTicket(shop.services, pair.number, shop.staffId)
+      ticket = await readTicket(shop.services, pair.number, shop.actor)
       expect(ticket).toMatchObject({ plan: { space: { fits: true }, waysOut: [] } })
       expect(ticket.ledger[0]!.fates).toMatchObject({ notChosen: 1, pending: 40 })
       await expectAgrees(shop, await carried(pair), { old: pair.old.serial, new: pair.now.serial })
@@ -401,10 +401,10 @@ describe('photos when something goes wrong', () => {
       await carry(shop, pair.number)
       await waitFor(shop, pair.number, (t) => t.run?.type === 'carry' && t.run.step === 'carrying', 'carrying')
       await pauseTicketRun(shop.services, pair.number)
-      const paused = await readTicket(shop.services, pair.number, shop.staffId)
+      const paused = await readTicket(shop.services, pair.number, shop.actor)
       expect(paused.run).toMatchObject({ state: 'held' })
       await new Promise((r) => setTimeout(r, 1500))
-      const still = await readTicket(shop.services, pair.number, shop.staffId)
+      const still = await readTicket(shop.services, pair.number, shop.actor)
       expect(still.run!.state).toBe('held')
       expect(still.ledger[0]!.fates).toEqual(paused.ledger[0]!.fates)
       await resumeTicketRun(shop.services, pair.number)
@@ -421,12 +421,12 @@ describe('small pictures and months', () => {
       withPhotos({ count: 25, style: 'traps' }, async (pair) => {
         await countIn(shop, pair.number)
         const ask = (seq: number) =>
-          readThumbnail(shop.services, pair.number, { kind: 'photos', key: `old-${seq}`, filter: 'all', staffId: shop.staffId })
+          readThumbnail(shop.services, pair.number, { kind: 'photos', key: `old-${seq}`, filter: 'all', actor: shop.actor })
         await expect(ask(0)).rejects.toThrow('ShowingNotAllowed')
-        await show(shop.services, pair.number, { reason: 'choose-items', staffId: shop.staffId })
+        await show(shop.services, pair.number, { reason: 'choose-items', actor: shop.actor })
         const page = await readEntries(shop.services, pair.number, {
           search: searchBody.parse({ kind: 'photos', limit: 200 }),
-          staffId: shop.staffId,
+          actor: shop.actor,
         })
         const seen = { jpeg: 0, none: 0 }
         for (const row of page.rows) {
@@ -463,7 +463,7 @@ describe('small pictures and months', () => {
       await countIn(shop, pair.number)
       await breakAt(shop, pair.now.serial, 'write.record', 'drop', 5, 3)
       const ticket = await carried(pair)
-      const { months, isChecked: is } = await readMonths(shop.services, pair.number, { kind: 'photos', staffId: shop.staffId })
+      const { months, isChecked: is } = await readMonths(shop.services, pair.number, { kind: 'photos', actor: shop.actor })
       const sum = (of: 'old' | 'wanted' | 'arrived' | 'now') => months.reduce((all, month) => all + month[of], 0)
       expect(is).toBe(true)
       expect([sum('old'), sum('wanted'), sum('arrived'), sum('now')]).toEqual([40, 40, 37, 37])

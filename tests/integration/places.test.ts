@@ -26,7 +26,7 @@ beforeAll(async () => {
   const { records } = (await shop.hand(`phones/${old.serial}/store?kind=messages`)) as { records: { id: string }[] }
   for (const at of [3, 40, 41, 700, 1299]) await shop.hand(`phones/${old.serial}/edit-record`, { id: Number(records[at]!.id) })
   await shop.hand(`phones/${old.serial}/fill`, { kind: 'messages', seed: 9, count: 30 })
-  await startCheck(shop.services, number, shop.staffId)
+  await startCheck(shop.services, number, shop.actor)
   await waitFor(shop, number, isChecked)
 }, 120_000)
 afterAll(async () => {
@@ -40,7 +40,7 @@ async function everything(wish: Wish) {
   const rows = []
   for (let after: string | null = null; ;) {
     const page = await readEntries(shop.services, number, {
-      staffId: shop.staffId,
+      actor: shop.actor,
       search: { ...whole, ...wish, filter: (wish.filter ?? 'all') as 'all', after: after as never },
     })
     rows.push(...page.rows)

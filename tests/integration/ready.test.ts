@@ -35,10 +35,10 @@ beforeEach(async () => {
   number = await bookTicket(shop, old, now, ['contacts', 'messages', 'photos'])
 })
 const hand = (serial: string, act: string, body: object = {}) => shop.hand(`phones/${serial}/${act}`, body)
-const ticket = () => readTicket(shop.services, number, shop.staffId)
+const ticket = () => readTicket(shop.services, number, shop.actor)
 const need = async (side: 'old' | 'new', code: string) => (await ticket()).ready[side].needs.find((x) => x.code === code)
 const say = (side: 'old' | 'new', code: string, how: 'ticked' | 'waived' | 'open', reason: 'customer-knows' | null = null) =>
-  setNeed(shop.services, number, { body: { side, code, how, reason }, staffId: shop.staffId })
+  setNeed(shop.services, number, { body: { side, code, how, reason }, actor: shop.actor })
 
 describe('needs of a ticket', () => {
   it('are those of the kinds that cross: messages to iOS ask for the locks off, and for a person’s look', async () => {
@@ -65,13 +65,13 @@ describe('needs of a ticket', () => {
   })
 
   it('hold the work up until all that must be is so', async () => {
-    await expect(startCountIn(shop.services, number, shop.staffId)).rejects.toMatchObject({
+    await expect(startCountIn(shop.services, number, shop.actor)).rejects.toMatchObject({
       code: 'PhonesNotReady',
       details: { side: 'new' },
     })
     for (const code of ['anti-theft-off', 'passcode-off']) await hand(now.serial, code)
     await say('new', 'second-step', 'ticked')
-    await expect(startCountIn(shop.services, number, shop.staffId)).resolves.toBeGreaterThan(0)
+    await expect(startCountIn(shop.services, number, shop.actor)).resolves.toBeGreaterThan(0)
   })
 
   it('of a phone that is replaced are asked afresh', async () => {
@@ -104,7 +104,7 @@ describe('what was changed for the move', () => {
     await hand(now.serial, 'anti-theft-off')
     await keepBench(shop.services)
     const done = (side: 'old' | 'new', code: string, how: 'ticked' | 'waived') =>
-      setPutBack(shop.services, number, { body: { side, code, how, by: 'Ines Harrow' }, staffId: shop.staffId })
+      setPutBack(shop.services, number, { body: { side, code, how, by: 'Ines Harrow' }, actor: shop.actor })
     await done('old', 'screen-stays-on', 'ticked')
     await expect(done('new', 'anti-theft-off', 'ticked')).rejects.toMatchObject({ code: 'NeedNotTickable' })
     await expect(done('new', 'debugging', 'ticked')).rejects.toMatchObject({ code: 'NeedUnknown' })
@@ -133,14 +133,14 @@ describe('what was changed for the move', () => {
     await carry(shop, contactsOnly)
     await waitFor(shop, contactsOnly, isChecked, 'check off')
     hands.kill()
-    await expect(sign(shop.services, contactsOnly, { by: 'Ines Harrow', staffId: shop.staffId })).rejects.toMatchObject({
+    await expect(sign(shop.services, contactsOnly, { by: 'Ines Harrow', actor: shop.actor })).rejects.toMatchObject({
       code: 'PutBackOpen',
     })
     await setPutBack(shop.services, contactsOnly, {
       body: { side: 'old', code: 'trusted', how: 'waived', by: 'Quillwort' },
-      staffId: shop.staffId,
+      actor: shop.actor,
     })
-    await sign(shop.services, contactsOnly, { by: 'Ines Harrow', staffId: shop.staffId })
+    await sign(shop.services, contactsOnly, { by: 'Ines Harrow', actor: shop.actor })
     await handBackAndErase(shop.services, contactsOnly, contactsOnly)
     const { rows } = await shop.services.pool.query('select count(*) as n from put_back where by_name is not null')
     expect(rows[0].n).toBe(0)
@@ -148,36 +148,36 @@ describe('what was changed for the move', () => {
 })
 
 describe('the course of a ticket', () => {
-  const said = { words: '', staffId: 1 }
+  const said = { words: '', actor: { id: 1, name: 'Rowan' } }
   it('a resting ticket starts nothing, rests once, and is taken up once', async () => {
-    await rest(shop.services, number, { ...said, staffId: shop.staffId, words: 'Quillwort' })
-    await expect(rest(shop.services, number, { ...said, staffId: shop.staffId })).rejects.toMatchObject({ code: 'TicketRests' })
-    await expect(startCountIn(shop.services, number, shop.staffId)).rejects.toMatchObject({ code: 'TicketRests' })
+    await rest(shop.services, number, { ...said, actor: shop.actor, words: 'Quillwort' })
+    await expect(rest(shop.services, number, { ...said, actor: shop.actor })).rejects.toMatchObject({ code: 'TicketRests' })
+    await expect(startCountIn(shop.services, number, shop.actor)).rejects.toMatchObject({ code: 'TicketRests' })
     expect((await ticket()).notes).toMatchObject([{ what: 'rested', by: 'Rowan', words: 'Quillwort' }])
     const { rows } = await shop.services.pool.query('select words from ticket_act')
     expect(rows.every((row) => row.words === null || !row.words.toString('latin1').includes('Quillwort'))).toBe(true)
-    await resume(shop.services, number, { ...said, staffId: shop.staffId })
-    await expect(resume(shop.services, number, { ...said, staffId: shop.staffId })).rejects.toMatchObject({ code: 'NotResting' })
+    await resume(shop.services, number, { ...said, actor: shop.actor })
+    await expect(resume(shop.services, number, { ...said, actor: shop.actor })).rejects.toMatchObject({ code: 'NotResting' })
     expect((await ticket()).restingAt).toBeNull()
   })
 
   it('is handed only to somebody who works here', async () => {
-    await expect(handOver(shop.services, number, { to: 'Nobody', words: '', staffId: shop.staffId })).rejects.toMatchObject({
+    await expect(handOver(shop.services, number, { to: 'Nobody', words: '', actor: shop.actor })).rejects.toMatchObject({
       code: 'NobodyOfThatName',
     })
     await shop.addStaff(`Merryn${n}`, 'ME')
-    await handOver(shop.services, number, { to: `merryn${n}`, words: '', staffId: shop.staffId })
+    await handOver(shop.services, number, { to: `merryn${n}`, words: '', actor: shop.actor })
     expect(await ticket()).toMatchObject({ heldBy: `Merryn${n}`, bookedBy: 'Rowan' })
   })
 
   it('a new phone is exchanged only for another that is plugged in and free', async () => {
     const seen = async () => (await readToday(shop.services)).ports.flatMap(({ phone }) => (phone ? [phone] : []))
     const exchange = async (serial: string) =>
-      exchangeNew(shop.services, number, { serial, seen: await seen(), words: '', staffId: shop.staffId })
+      exchangeNew(shop.services, number, { serial, seen: await seen(), words: '', actor: shop.actor })
     await expect(exchange(now.serial)).rejects.toMatchObject({ code: 'SamePhoneAgain' })
     await expect(exchange(old.serial)).rejects.toMatchObject({ code: 'SamePhoneTwice' })
     await expect(exchange('NOWHERE')).rejects.toMatchObject({ code: 'NotPlugged' })
-    await expect(startCheck(shop.services, number, shop.staffId)).rejects.toMatchObject({ code: 'NotCarried' })
+    await expect(startCheck(shop.services, number, shop.actor)).rejects.toMatchObject({ code: 'NotCarried' })
   })
 })
 

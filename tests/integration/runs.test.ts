@@ -193,12 +193,12 @@ describe('signing in', () => {
     const again = await signIn(pool, rowan({ browser: first.browser, session: first.token }))
     const other = await signIn(pool, rowan())
     expect(await findStaff(pool, first.token, { by: 'session' })).toBeUndefined()
-    const sessions = await readSessions(pool, shop.staffId, again.token)
+    const sessions = await readSessions(pool, shop.actor, again.token)
     expect(sessions.filter(({ isThis }) => isThis)).toHaveLength(1)
-    for (const { id, isThis } of sessions) if (!isThis) await endSession(pool, shop.staffId, id)
+    for (const { id, isThis } of sessions) if (!isThis) await endSession(pool, shop.actor, id)
     expect(await findStaff(pool, other.token, { by: 'session' })).toBeUndefined()
     expect(await findStaff(pool, again.token, { by: 'session' })).toBeTruthy()
-    expect(await codeOf(endSession(pool, shop.staffId, 999_999))).toBe('NotFound')
+    expect(await codeOf(endSession(pool, shop.actor, 999_999))).toBe('NotFound')
   })
 
   it('ends when nobody does anything for as long as the shop says; a page that only listens does nothing', async () => {
@@ -314,7 +314,7 @@ describe('the items behind a count', () => {
     await countIn(shop, number)
     hands.kill()
     const read = (change: Partial<typeof search>) =>
-      readEntries(shop.services, number, { search: { ...search, ...change }, staffId: shop.staffId }).then((page) => ({
+      readEntries(shop.services, number, { search: { ...search, ...change }, actor: shop.actor }).then((page) => ({
         ...page,
         total: page.total ?? -1,
       }))
@@ -338,7 +338,7 @@ describe('the items behind a count', () => {
     await expect(read({ facet: '__proto__' })).rejects.toMatchObject({ code: 'BadRequest' })
     await expect(read({ text: 'a' })).rejects.toMatchObject({ code: 'ShowingNotAllowed' })
 
-    await show(shop.services, number, { reason: 'choose-items', staffId: shop.staffId })
+    await show(shop.services, number, { reason: 'choose-items', actor: shop.actor })
     const found = await read({ text: 'NETLOFT' })
     expect(found.total).toBeGreaterThan(0)
     expect(found.rows).toHaveLength(Math.min(60, found.total))

@@ -20,7 +20,7 @@ import { bookTicket, useShop } from '../setup/ticket.ts'
 
 const theShop = useShop()
 const services = () => theShop().services
-const actor = () => ({ id: theShop().staffId, name: 'Rowan', initials: 'RO' })
+const actor = () => theShop().actor
 const settings = () => readSettings(services(), actor())
 const enter = (name: string, pin: string) => signIn(services().pool, { name, pin, address: name, browser: undefined, session: undefined })
 
@@ -105,7 +105,7 @@ describe('past tickets', () => {
     const book = (o: string, n: string) =>
       bookTicket(theShop(), { serial: o, model: 'Orrin 5', port: 1 }, { serial: n, model: 'Veyra 12', port: 2 })
     const [a, b] = [await book('PA-1', 'PA-2'), await book('PB-1', 'PB-2')]
-    await callOff(services(), a, { body: { why: 'changed her mind', takeAway: false, typed: a }, staffId: actor().id })
+    await callOff(services(), a, { body: { why: 'changed her mind', takeAway: false, typed: a }, actor: actor() })
     await handBackAndErase(services(), a, a)
     const numbers = async (wish: object) => (await past(wish)).rows.map(({ number }) => number)
     expect(await numbers({})).toEqual([b, a])

@@ -32,7 +32,7 @@ async function plugged(): Promise<string> {
   for (const phone of [old, now]) await addPhone(theShop(), phone)
   return bookTicket(theShop(), old, now)
 }
-const as = () => ({ staffId: theShop().staffId })
+const as = () => ({ actor: theShop().actor })
 const later = (hours: number) => new Date(Date.now() + hours * 3_600_000).toISOString()
 const choice = (model: string, serial: string | null) =>
   ({ link: 'standin', maker: 'Orrin', model, platform: 'android', version: '13', serial }) as const
@@ -50,7 +50,7 @@ describe('a booking that changes', () => {
       canChangePhones: true,
       wanted: ['contacts'],
     })
-    expect((await readTicket(services, number, as().staffId)).customer).toBe('Odile S.')
+    expect((await readTicket(services, number, theShop().actor)).customer).toBe('Odile S.')
     // the same once more is no change
     await edit(services, number, { body: { customer: { name: 'Odile Sallow', phone: '020 7946 0119', note: '' }, promisedAt }, ...as() })
     expect((await readCourse(services, number)).map(({ what, code }) => [what, code])).toEqual([
@@ -68,7 +68,7 @@ describe('a booking that changes', () => {
     const number = await bookTicket(shop, old, now)
     await countIn(shop, number)
     await edit(services, number, { body: { old: choice('Orrin 9', now.serial), new: choice('Orrin 5', old.serial) }, ...as() })
-    const swapped = await readTicket(services, number, as().staffId)
+    const swapped = await readTicket(services, number, theShop().actor)
     expect([swapped.old.serial, swapped.new.serial, swapped.ledger[0]!.old.read]).toEqual([now.serial, old.serial, 0])
     await edit(services, number, { body: { old: choice('Orrin 5', old.serial), new: choice('Orrin 9', now.serial) }, ...as() })
     await countIn(shop, number)
@@ -88,7 +88,7 @@ describe('a booking that changes', () => {
     await expect(edit(shop.services, number, twice)).rejects.toMatchObject({ code: 'SamePhoneTwice' })
     const others = { body: { new: choice('Orrin 5', `${old.serial}-X`) }, ...as() }
     await expect(edit(shop.services, number, others)).rejects.toMatchObject({ code: 'PhoneOnOtherTicket' })
-    const { old: before, new: after } = await readTicket(shop.services, number, as().staffId)
+    const { old: before, new: after } = await readTicket(shop.services, number, theShop().actor)
     expect([before.serial, after.serial]).toEqual([old.serial, now.serial])
   })
 })
@@ -97,7 +97,7 @@ describe('straight through', () => {
   /** Presses once, and lets it run as the worker would. */
   async function straight(number: string, body = { on: true, agree: false }): Promise<() => void> {
     const { services } = theShop()
-    await setStraightThrough(services, number, { body, ...as(), name: 'Rowan' })
+    await setStraightThrough(services, number, { body, ...as() })
     let isOn = true
     void (async () => {
       while (isOn) {
@@ -148,7 +148,7 @@ describe('straight through', () => {
     await promised(number)
     const end = await straight(number)
     await new Promise((resolve) => setTimeout(resolve, 1500))
-    expect((await readTicket(shop.services, number, as().staffId)).lastRun).toBeNull()
+    expect((await readTicket(shop.services, number, theShop().actor)).lastRun).toBeNull()
     await shop.hand(`phones/${now.serial}/trust`, {})
     await waitFor(shop, number, isChecked, 'check off')
     end()
@@ -195,13 +195,13 @@ describe('straight through', () => {
     const shop = theShop()
     const number = await plugged()
     await promised(number)
-    await setStraightThrough(shop.services, number, { body: { on: true, agree: false }, ...as(), name: 'Rowan' })
+    await setStraightThrough(shop.services, number, { body: { on: true, agree: false }, ...as() })
     await countIn(shop, number)
     const late: Services = { ...shop.services, clock: { ...shop.services.clock, now: () => Date.now() + 7 * 3_600_000 } }
     await advanceStraight(late)
-    const read = () => readTicket(shop.services, number, as().staffId)
+    const read = () => readTicket(shop.services, number, theShop().actor)
     expect((await read()).straight!.stop?.code).toBe('after-promise')
-    await setStraightThrough(shop.services, number, { body: { on: true, agree: true }, ...as(), name: 'Rowan' })
+    await setStraightThrough(shop.services, number, { body: { on: true, agree: true }, ...as() })
     await advanceStraight(late)
     await waitFor(shop, number, isChecked, 'check off')
   })
@@ -217,7 +217,7 @@ describe('straight through', () => {
     await stopTicketRun(shop.services, number)
     await new Promise((resolve) => setTimeout(resolve, 500))
     end()
-    const ticket = await readTicket(shop.services, number, as().staffId)
+    const ticket = await readTicket(shop.services, number, theShop().actor)
     expect([ticket.straight, ticket.run]).toEqual([null, null])
   })
 })
@@ -228,7 +228,7 @@ describe('while others are still counted in', () => {
     await addPhone(shop, { ...old, calls: { seed: 3, count: 9000, style: 'plain' } })
     await addPhone(shop, { ...now, people: { seed: 5, count: 3 } })
     const number = await bookTicket(shop, old, now, ['contacts', 'calls'])
-    await startCountIn(shop.services, number, shop.staffId)
+    await startCountIn(shop.services, number, shop.actor)
     await waitFor(shop, number, (t) => t.run !== null && t.forecasts.length === 1, 'whole contacts')
     const none = { body: chooseBody.parse({ choice: 'none' }) }
     await choose(shop.services, number, { kind: 'contacts', ...none })

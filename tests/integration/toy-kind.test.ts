@@ -158,7 +158,7 @@ describe('a kind the product has never heard of', () => {
     ).toHaveLength(2)
     const page = await readEntries(shop.services, number, {
       search: { kind: 'toys', filter: 'all', facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit: 60 },
-      staffId: shop.staffId,
+      actor: shop.actor,
     })
     expect(page.rows).toHaveLength(7)
     expect(page.rows.find((row) => row.fate === 'changed')).toMatchObject({ at: '1970-01-01T00:00:40.000Z', reasons: ['toy-shrunk'] })

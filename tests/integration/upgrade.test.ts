@@ -49,7 +49,7 @@ afterAll(async () => {
   await shop.close()
 })
 
-const read = (mark: string) => readTicket(shop.services, before.tickets[mark]!, shop.staffId)
+const read = (mark: string) => readTicket(shop.services, before.tickets[mark]!, shop.actor)
 
 /** Plugs both phones of a ticket in, works, and pulls them again: another ticket's come into the same ports. */
 async function withPhones(mark: string, work: (number: string) => Promise<void>): Promise<void> {
@@ -69,12 +69,12 @@ async function withPhones(mark: string, work: (number: string) => Promise<void>)
 }
 
 async function toTheEnd(number: string): Promise<void> {
-  const end = await readTicket(shop.services, number, shop.staffId)
+  const end = await readTicket(shop.services, number, shop.actor)
   for (const row of end.ledger)
     if (row.verdict === 'differs') await acceptDifference(shop.services, number, { kind: row.kind, by: 'Ines Harrow' })
-  await sign(shop.services, number, { by: 'Ines Harrow', staffId: shop.staffId })
+  await sign(shop.services, number, { by: 'Ines Harrow', actor: shop.actor })
   await handBackAndErase(shop.services, number, number)
-  expect(await readTicket(shop.services, number, shop.staffId)).toMatchObject({ erasedAt: expect.any(String) })
+  expect(await readTicket(shop.services, number, shop.actor)).toMatchObject({ erasedAt: expect.any(String) })
 }
 
 const checked = (number: string) => waitFor(shop, number, isChecked, 'check off')
@@ -127,7 +127,7 @@ describe('a ticket an earlier version left is finished', () => {
   it('from Book in', () =>
     withPhones('booked', async (number) => {
       for (const serial of ['UO-booked', 'UN-booked']) await shop.hand(`phones/${serial}/fill`, { kind: 'calls', seed: 2, count: 5 })
-      await startCountIn(shop.services, number, shop.staffId)
+      await startCountIn(shop.services, number, shop.actor)
       await waitFor(shop, number, (t) => t.run === null && t.forecasts.length > 0, 'count in')
       await carry(shop, number)
       await checked(number)
@@ -183,7 +183,7 @@ describe('a ticket an earlier version left is finished', () => {
 
   it('from a rest', () =>
     withPhones('resting', async (number) => {
-      await resume(shop.services, number, { words: '', staffId: shop.staffId })
+      await resume(shop.services, number, { words: '', actor: shop.actor })
       await carry(shop, number)
       await checked(number)
       await toTheEnd(number)

@@ -23,14 +23,14 @@ function countsOf(row: LedgerRow): Partial<Record<EntryFilter, number>> {
 }
 
 /** The counts of a row that do not open to as many items, each in a line; none when all do. The items are listed, not counted. */
-export async function unopened({ services, staffId }: TestShop, number: string, row: LedgerRow): Promise<string[]> {
+export async function unopened({ services, actor }: TestShop, number: string, row: LedgerRow): Promise<string[]> {
   const limit = 200
   const out: string[] = []
   for (const [name, n] of Object.entries(countsOf(row))) {
     const filter = entryFilter.parse(name)
     const blank = { kind: row.kind, filter, facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit }
-    const { rows, total } = await readEntries(services, number, { staffId, search: blank })
-    const counted = total ?? (await countEntries(services, number, { staffId, search: blank }))
+    const { rows, total } = await readEntries(services, number, { actor, search: blank })
+    const counted = total ?? (await countEntries(services, number, { actor, search: blank }))
     if (counted !== n || rows.length !== Math.min(n, limit))
       out.push(`${row.kind} ${name}: ${n} opens to ${counted}, ${rows.length} listed`)
   }

@@ -7,7 +7,7 @@ import { createInterface } from 'node:readline'
 import pg from 'pg'
 import { makeDatabases, makeShop, type DatabaseUrls } from '../../scripts/provision.ts'
 import { migrate } from '#server/base/db/migrate.ts'
-import { addStaff } from '#server/case/auth.ts'
+import { addStaff, type Staff } from '#server/case/auth.ts'
 import type { Config } from '#server/base/config.ts'
 import { openPool } from '#server/base/db/sql.ts'
 import type { Services } from '#server/base/services.ts'
@@ -18,7 +18,7 @@ export interface TestShop {
   readonly services: Services
   readonly hand: (path: string, body?: unknown, method?: string) => Promise<any>
   readonly env: Record<string, string>
-  readonly staffId: number
+  readonly actor: Staff
   readonly token: string
   restartStandins(): Promise<void>
   addStaff(name: string, initials: string): Promise<void>
@@ -75,11 +75,11 @@ export async function openShop({
     checksReplies: true,
   }
   const silent = { info: () => undefined, error: () => undefined }
-  const { rows } = await pool.query<{ id: number }>('select id from staff')
+  const { rows } = await pool.query<Staff>('select id, name, initials from staff')
   return {
     urls,
     services: { pool, config, log: silent, clock },
-    staffId: rows[0]!.id,
+    actor: rows[0]!,
     token,
     env: {
       CORVEND_DATABASE_URL: urls.app,

@@ -47,7 +47,7 @@ export async function prepareMessages(shop: TestShop, number: string, { old, now
   ] as const) {
     if (platformOf(phone.model) !== 'ios') continue
     for (const code of side === 'old' ? ['second-step', 'chat-off'] : ['second-step'])
-      await setNeed(shop.services, number, { body: { side, code, how: 'ticked', reason: null }, staffId: shop.staffId })
+      await setNeed(shop.services, number, { body: { side, code, how: 'ticked', reason: null }, actor: shop.actor })
   }
 }
 
@@ -87,7 +87,7 @@ export async function bookTicket(
       promisedAt: '2026-11-24T16:30:00Z',
       waitsInShop: true,
     },
-    shop.staffId,
+    shop.actor,
   )
 }
 
@@ -130,7 +130,7 @@ export async function waitFor(
 ): Promise<TicketView> {
   const end = Date.now() + ms
   for (;;) {
-    const ticket = await readTicket(shop.services, number, shop.staffId)
+    const ticket = await readTicket(shop.services, number, shop.actor)
     if (until(ticket)) return ticket
     // a mistake of our own does not go by waiting
     if (ticket.run?.reason === 'Internal')
@@ -144,15 +144,15 @@ export async function waitFor(
 }
 
 export async function countIn(shop: TestShop, number: string): Promise<TicketView> {
-  await startCountIn(shop.services, number, shop.staffId)
+  await startCountIn(shop.services, number, shop.actor)
   return waitFor(shop, number, (t) => t.run === null && t.forecasts.length > 0, 'count in')
 }
 
 export async function carry(shop: TestShop, number: string): Promise<void> {
-  const { forecasts } = await readTicket(shop.services, number, shop.staffId)
+  const { forecasts } = await readTicket(shop.services, number, shop.actor)
   await startCarry(shop.services, number, {
     body: { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true },
-    staffId: shop.staffId,
+    actor: shop.actor,
   })
 }
 

@@ -6,14 +6,14 @@ import { serve } from '../door/door.ts'
 
 /** What may happen to a ticket at any stage. */
 export const course = [
-  serve(routes.rest, ({ services, actor, params, body }) => rest(services, params.number, { words: body.words, staffId: actor.id })),
-  serve(routes.resume, ({ services, actor, params, body }) => resume(services, params.number, { words: body.words, staffId: actor.id })),
-  serve(routes.handOver, ({ services, actor, params, body }) => handOver(services, params.number, { ...body, staffId: actor.id })),
+  serve(routes.rest, ({ services, actor, params, body }) => rest(services, params.number, { words: body.words, actor })),
+  serve(routes.resume, ({ services, actor, params, body }) => resume(services, params.number, { words: body.words, actor })),
+  serve(routes.handOver, ({ services, actor, params, body }) => handOver(services, params.number, { ...body, actor })),
   serve(routes.exchangeNew, async ({ services, actor, params, body }) =>
-    exchangeNew(services, params.number, { ...body, staffId: actor.id, seen: seenPhones(await readBench(services)) }),
+    exchangeNew(services, params.number, { ...body, actor, seen: seenPhones(await readBench(services)) }),
   ),
-  serve(routes.note, ({ services, actor, params, body }) => note(services, params.number, { words: body.words, staffId: actor.id })),
-  serve(routes.told, ({ services, actor, params, body }) => told(services, params.number, { code: body.code, staffId: actor.id })),
+  serve(routes.note, ({ services, actor, params, body }) => note(services, params.number, { words: body.words, actor })),
+  serve(routes.told, ({ services, actor, params, body }) => told(services, params.number, { code: body.code, actor })),
   serve(routes.course, async ({ services, params }) => ({ acts: await readCourse(services, params.number) })),
-  serve(routes.callOff, ({ services, actor, params, body }) => callOff(services, params.number, { body, staffId: actor.id })),
+  serve(routes.callOff, ({ services, actor, params, body }) => callOff(services, params.number, { body, actor })),
 ]

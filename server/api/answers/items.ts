@@ -12,26 +12,26 @@ import { serve, serveRaw } from '../door/door.ts'
 
 /** What counts open to, and what is shown of it. */
 export const items = [
-  serve(routes.entries, ({ services, actor, params, body }) => readEntries(services, params.number, { search: body, staffId: actor.id })),
+  serve(routes.entries, ({ services, actor, params, body }) => readEntries(services, params.number, { search: body, actor })),
   serve(routes.countEntries, async ({ services, actor, params, body }) => ({
-    total: await countEntries(services, params.number, { search: body, staffId: actor.id }),
+    total: await countEntries(services, params.number, { search: body, actor }),
   })),
-  serve(routes.groups, ({ services, actor, params, body }) => readGroups(services, params.number, { wish: body, staffId: actor.id })),
-  serve(routes.months, ({ services, actor, params, body }) => readMonths(services, params.number, { kind: body.kind, staffId: actor.id })),
-  serve(routes.item, ({ services, actor, params, body }) => readItem(services, params.number, { ...body, staffId: actor.id })),
-  serve(routes.joinings, ({ services, actor, params, body }) => readJoinings(services, params.number, { wish: body, staffId: actor.id })),
-  serve(routes.joining, ({ services, actor, params, body }) => readJoining(services, params.number, { ...body, staffId: actor.id })),
+  serve(routes.groups, ({ services, actor, params, body }) => readGroups(services, params.number, { wish: body, actor })),
+  serve(routes.months, ({ services, actor, params, body }) => readMonths(services, params.number, { kind: body.kind, actor })),
+  serve(routes.item, ({ services, actor, params, body }) => readItem(services, params.number, { ...body, actor })),
+  serve(routes.joinings, ({ services, actor, params, body }) => readJoinings(services, params.number, { wish: body, actor })),
+  serve(routes.joining, ({ services, actor, params, body }) => readJoining(services, params.number, { ...body, actor })),
   serveRaw(routes.thumbnail, async ({ event, services, actor, params, body }) => {
-    const picture = await readThumbnail(services, params.number, { ...body, staffId: actor.id })
+    const picture = await readThumbnail(services, params.number, { ...body, actor })
     setResponseHeader(event, 'content-type', picture ? 'image/jpeg' : 'application/octet-stream')
     return Buffer.from(picture ?? [])
   }),
   serveRaw(routes.file, async ({ event, services, actor, params }) => {
-    const file = await writeFile(services, params.number, { kind: params.kind, format: params.format, staffId: actor.id })
+    const file = await writeFile(services, params.number, { kind: params.kind, format: params.format, actor })
     setResponseHeader(event, 'content-type', file.mediaType)
     setResponseHeader(event, 'content-disposition', `attachment; filename="${file.name}"`)
     return sendStream(event, Readable.from(file.bytes, { objectMode: false }))
   }),
-  serve(routes.show, ({ services, actor, params, body }) => show(services, params.number, { reason: body.reason, staffId: actor.id })),
-  serve(routes.hide, ({ services, actor, params }) => show(services, params.number, { reason: 'ended', staffId: actor.id })),
+  serve(routes.show, ({ services, actor, params, body }) => show(services, params.number, { reason: body.reason, actor })),
+  serve(routes.hide, ({ services, actor, params }) => show(services, params.number, { reason: 'ended', actor })),
 ]

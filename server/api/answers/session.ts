@@ -44,9 +44,9 @@ export const session = [
     deleteCookie(event, hereCookie, { path: '/' })
   }),
   serve(routes.sessions, async ({ event, services, actor }) => ({
-    sessions: await readSessions(services.pool, actor.id, getCookie(event, sessionCookie)),
+    sessions: await readSessions(services.pool, actor, getCookie(event, sessionCookie)),
   })),
-  serve(routes.endSession, ({ services, actor, params }) => endSession(services.pool, actor.id, params.id)),
+  serve(routes.endSession, ({ services, actor, params }) => endSession(services.pool, actor, params.id)),
   serve(routes.staff, async ({ services }) => ({ staff: await manyStaff(services.pool) })),
   /** One stream a browser: which tickets changed and that the bench did; it ends with its session. */
   serveRaw(routes.events, async ({ event, services, query }) => {

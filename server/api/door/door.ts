@@ -85,7 +85,7 @@ async function answer(event: H3Event, services: Services, { route, work }: Serve
   const body = route.takes === 'json' ? route.body.parse(await readJson(event.node.req, route.mostBytes)) : {}
   setResponseStatus(event, route.status)
   const did = didOf(route, params.data, body)
-  const doing = actor && did.length > 0 ? { doing: { staffId: actor.id, did } } : {}
+  const doing = actor && did.length > 0 ? { doing: { actor, did } } : {}
   const given = await work({ event, services: { ...services, ...doing }, actor: actor!, params: params.data, query, body })
   // what streams has sent itself
   if (route.sends !== 'json') return given
@@ -97,7 +97,7 @@ async function answer(event: H3Event, services: Services, { route, work }: Serve
 /** Who asks with an act for the ticket as it stands then needs no second call. */
 async function withTicket(services: Services, { query, params, actor }: { query: unknown; params: unknown; actor: Staff | undefined }) {
   if ((query as { with?: string }).with !== 'ticket') return {}
-  return { ticket: await readTicket(services, (params as { number: string }).number, actor!.id) }
+  return { ticket: await readTicket(services, (params as { number: string }).number, actor!) }
 }
 
 const typesOf: Readonly<Record<Route['takes'], RegExp>> = {

@@ -1,5 +1,6 @@
 import type { BookIn } from '#contracts/http/ticket.ts'
 import { judgeIntake } from '#core/phones/intake.ts'
+import type { Actor } from '../../base/did.ts'
 import { sqlState, transaction } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
@@ -10,7 +11,7 @@ import { isCarried, kindsOfFile } from './kinds.ts'
 import { newWrappedKey, sealText, ticketKeys } from '../../vault/keys.ts'
 
 /** Books a ticket in. @throws Problem `SamePhoneTwice`, `PhoneOnOtherTicket`, `FileUnreadable`, `MustNotTake`, `BadRequest` */
-export async function bookIn(services: Services, body: BookIn, staffId: number): Promise<string> {
+export async function bookIn(services: Services, body: BookIn, actor: Actor): Promise<string> {
   const { pool, config } = services
   const serialOf = (phone: BookIn['old']) => (phone.link === 'file' ? (phone.upload ? `file-${phone.upload}` : null) : phone.serial)
   const serials = { old: serialOf(body.old), new: serialOf(body.new) }
@@ -30,7 +31,7 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
         customer: sealText(keys, 'customer', JSON.stringify(body.customer)),
         promisedAt: body.promisedAt,
         waitsInShop: body.waitsInShop,
-        staffId,
+        staffId: actor.id,
         wanted,
         intake: body.intake,
       })
@@ -39,7 +40,7 @@ export async function bookIn(services: Services, body: BookIn, staffId: number):
         await insertPhone(client, id, side, { ...phone, serial: serials[side], uploadId: phone.link === 'file' ? (upload ?? null) : null })
       }
       for (const kind of carried) await insertKind(client, id, kind)
-      await insertAct(client, id, staffId, { what: 'booked' })
+      await insertAct(client, id, actor.id, { what: 'booked' })
       await tellTicket(client, id, 'booked')
       return number
     })

@@ -1,6 +1,7 @@
 import { isDeepStrictEqual } from 'node:util'
 import type { z } from 'zod'
 import type { BookingView, editBody } from '#contracts/http/ticket.ts'
+import type { Actor } from '../../base/did.ts'
 import { sqlState, type Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
@@ -55,7 +56,7 @@ export async function readBooking(services: Services, number: string): Promise<B
  * was read of a phone that is not the same any more is forgotten.
  * @throws Problem `TicketSigned`, `TicketCalledOff`, `PhonesWritten`, `PhoneBusy`, `SamePhoneTwice`, `PhoneOnOtherTicket`
  */
-export async function edit(services: Services, number: string, { body, staffId }: { body: Edit; staffId: number }): Promise<void> {
+export async function edit(services: Services, number: string, { body, actor }: { body: Edit; actor: Actor }): Promise<void> {
   try {
     await onTicket(services, number, async (client, ticket, { kinds, phones }) => {
       await mayDo(client, 'edit', { ticket, kinds })
@@ -84,7 +85,7 @@ export async function edit(services: Services, number: string, { body, staffId }
         }
         await forgetReadings(client, ticket.id)
       }
-      for (const code of changed) await insertAct(client, ticket.id, staffId, { what: 'edited', code })
+      for (const code of changed) await insertAct(client, ticket.id, actor.id, { what: 'edited', code })
     })
   } catch (error) {
     if (sqlState(error) === 'unique_violation') throw new Problem('PhoneOnOtherTicket')

@@ -1,6 +1,7 @@
 import type { z } from 'zod'
 import type { carryBody } from '#contracts/http/ticket.ts'
 import { looksExchanged } from '#core/plan/guards.ts'
+import type { Actor } from '../../base/did.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
@@ -23,7 +24,7 @@ import { mustBeReady } from '../ready/must-be-ready.ts'
 export async function startCarry(
   services: Services,
   number: string,
-  { body, staffId }: { body: z.infer<typeof carryBody>; staffId: number },
+  { body, actor }: { body: z.infer<typeof carryBody>; actor: Actor },
 ): Promise<number> {
   const { ports } = await readBench(services)
   return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
@@ -41,7 +42,7 @@ export async function startCarry(
       if (!body.confirmRoles) throw new Problem('NewPhoneFuller', { ...mixed })
       await answerExchange(client, ticket.id)
     }
-    return startRun(client, { ticket, type: 'carry', phones, staffId })
+    return startRun(client, { ticket, type: 'carry', phones, actor })
   })
 }
 

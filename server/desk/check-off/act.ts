@@ -1,5 +1,6 @@
 import type { z } from 'zod'
 import type { againBody, takeAwayBody } from '#contracts/http/ticket.ts'
+import type { Actor } from '../../base/did.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 import { askAway } from '../../book/batches/batches.queries.ts'
@@ -12,10 +13,10 @@ import { sealText, ticketKeys } from '../../vault/keys.ts'
 import { kindRow, mayDo } from '../guard.ts'
 
 /** Counts both phones afresh and compares. @throws Problem `NotCarried`, `PhoneBusy` */
-export function startCheck(services: Services, number: string, staffId: number): Promise<number> {
+export function startCheck(services: Services, number: string, actor: Actor): Promise<number> {
   return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
     await mayDo(client, 'check', { ticket, kinds })
-    return startRun(client, { ticket, type: 'check-off', phones, staffId })
+    return startRun(client, { ticket, type: 'check-off', phones, actor })
   })
 }
 
@@ -61,7 +62,7 @@ export function takeBackAcceptance(services: Services, number: string, kind: str
 export function takeAway(
   services: Services,
   number: string,
-  { kind, staffId, body }: { kind: string; staffId: number; body: z.infer<typeof takeAwayBody> },
+  { kind, actor, body }: { kind: string; actor: Actor; body: z.infer<typeof takeAwayBody> },
 ): Promise<number> {
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     await mayDo(client, 'takeAway', { ticket, kinds: [kindRow(kinds, kind)] })
@@ -69,6 +70,6 @@ export function takeAway(
     const seqs = body.keys?.map((key) => Number(key.replace('new-', ''))) ?? null
     const asked = await askAway(client, { ticketId: ticket.id, kind, seqs, withChanged: body.changed })
     if (asked === 0) throw new Problem('NothingLeftBehind')
-    return startRun(client, { ticket, type: 'take-away', phones, staffId })
+    return startRun(client, { ticket, type: 'take-away', phones, actor })
   })
 }

@@ -3,6 +3,7 @@ import type { AppRow, AppsView, CandidatesView, counterpartBody, movedBody } fro
 import { apps, findCounterpart, type App } from '#core/kinds/apps/index.ts'
 import { canInstall, isInstalledByHand } from '#core/kinds/apps/counterpart.ts'
 import { findModel } from '#core/phones/models.ts'
+import type { Actor } from '../../base/did.ts'
 import { setShopsCounterpart, shopsCounterparts } from '../../endpoints/counterparts.queries.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
@@ -24,8 +25,8 @@ interface Opened {
 }
 
 /** Every app of the old phone and what becomes of it; what they are called only while showing is allowed. @throws Problem `TicketNotFound`, `TicketErased` */
-export async function readApps(services: Services, number: string, staffId: number): Promise<AppsView> {
-  return onOpenTicket(services, number, { kindCode: 'apps', staffId }, async ({ client, ticket, keys, isShowing }) => {
+export async function readApps(services: Services, number: string, actor: Actor): Promise<AppsView> {
+  return onOpenTicket(services, number, { kindCode: 'apps', actor }, async ({ client, ticket, keys, isShowing }) => {
     const phones = await manyPhones(client, [ticket.id])
     const opened = await openApps(client, { ticket, keys, phones })
     const rows = opened.map((one) => rowOf(one, phones, isShowing))
@@ -94,9 +95,9 @@ function rowOf({ entry, app }: Opened, phones: readonly PhoneRow[], isShowing: b
 export async function readCandidates(
   services: Services,
   number: string,
-  { key, staffId }: { key: string; staffId: number },
+  { key, actor }: { key: string; actor: Actor },
 ): Promise<CandidatesView> {
-  return onOpenTicket(services, number, { kindCode: 'apps', staffId }, async ({ client, ticket, keys, isShowing }) => {
+  return onOpenTicket(services, number, { kindCode: 'apps', actor }, async ({ client, ticket, keys, isShowing }) => {
     if (!isShowing) throw new Problem('ShowingNotAllowed')
     const [one] = await openApps(client, { ticket, keys, phones: await manyPhones(client, [ticket.id]), seq: seqOf(key) })
     if (!one) throw new Problem('NotFound')
@@ -121,7 +122,7 @@ export async function readCandidates(
 export function chooseCounterpart(
   services: Services,
   number: string,
-  { body, staffId }: { body: z.infer<typeof counterpartBody>; staffId: number },
+  { body, actor }: { body: z.infer<typeof counterpartBody>; actor: Actor },
 ): Promise<void> {
   return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
@@ -133,7 +134,7 @@ export function chooseCounterpart(
       throw new Problem('BadRequest', { fields: ['counterpartId'] })
     if (!['pending', 'cannotCross', 'notChosen'].includes(entry.fate)) throw new Problem('StageNotReached')
     const to = phones.find((phone) => phone.side === 'new')!
-    await setShopsCounterpart(client, { appId: app.id, platform: to.platform, counterpartId: body.counterpartId, staffId })
+    await setShopsCounterpart(client, { appId: app.id, platform: to.platform, counterpartId: body.counterpartId, staffId: actor.id })
     const changed = apps.change({ ...app, known: { ...app.known, chosen: body.counterpartId } }, findModel(to))
     if ('cannot' in changed) {
       await setCounterpart(client, ticket.id, {
@@ -168,12 +169,12 @@ export function chooseCounterpart(
 export function markMoved(
   services: Services,
   number: string,
-  { body, staffId }: { body: z.infer<typeof movedBody>; staffId: number },
+  { body, actor }: { body: z.infer<typeof movedBody>; actor: Actor },
 ): Promise<void> {
   return onTicket(services, number, async (client, ticket) => {
     const [entry] = await manyApps(client, ticket.id, seqOf(body.key))
     if (!entry) throw new Problem('NotFound')
-    await setMoved(client, { ticketId: ticket.id, native: entry.native, isMoved: body.isMoved, staffId })
+    await setMoved(client, { ticketId: ticket.id, native: entry.native, isMoved: body.isMoved, staffId: actor.id })
   })
 }
 

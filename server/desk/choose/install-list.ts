@@ -2,6 +2,7 @@ import { createHash, hkdfSync, randomInt } from 'node:crypto'
 import QRCode from 'qrcode'
 import type { InstallListView, InstallPageView } from '#contracts/http/media.ts'
 import { findCounterpart } from '#core/kinds/apps/index.ts'
+import type { Actor } from '../../base/did.ts'
 import { oneShop } from '../../base/shop.queries.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
@@ -24,12 +25,12 @@ type Listed = InstallPageView['apps'][number] & { readonly id: string }
  * What the customer installs by hand. With a public address, a page of our own behind a code that says nothing; without
  * one, the list itself, on paper and as text in the code. @throws Problem `TicketNotFound`, `TicketErased`
  */
-export async function readInstallList(services: Services, number: string, staffId: number): Promise<InstallListView> {
+export async function readInstallList(services: Services, number: string, actor: Actor): Promise<InstallListView> {
   const { config, pool } = services
   const { ticketId, keys, count, list, model, kept } = await onOpenTicket(
     services,
     number,
-    { kindCode: 'apps', staffId },
+    { kindCode: 'apps', actor },
     async ({ client, ticket, keys }) => {
       const phones = await manyPhones(client, [ticket.id])
       const to = phones.find((phone) => phone.side === 'new')!

@@ -3,6 +3,7 @@ import type { joiningPage, joiningSides } from '#contracts/http/ledger.ts'
 import type { decideBody, joiningsBody } from '#contracts/http/ticket.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
+import type { Actor } from '../../base/did.ts'
 import { Problem } from '../../base/problem.ts'
 import { oneCarryTotals } from '../../book/entries/carry.queries.ts'
 import { carryUndone } from '../../book/entries/entries.queries.ts'
@@ -31,9 +32,9 @@ const seqOf = (key: string) => Number(key.replace('old-', ''))
 export function readJoinings(
   services: Services,
   number: string,
-  { wish, staffId }: { wish: z.infer<typeof joiningsBody>; staffId: number },
+  { wish, actor }: { wish: z.infer<typeof joiningsBody>; actor: Actor },
 ): Promise<z.infer<typeof joiningPage>> {
-  return onOpenTicket(services, number, { kindCode: wish.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
+  return onOpenTicket(services, number, { kindCode: wish.kind, actor }, async ({ client, kind, keys, isShowing }) => {
     const scope = { ticketId: kind.ticket_id, kind: kind.kind }
     const rows = await manyJoinings(client, { ...scope, after: wish.after === null ? -1 : Number(wish.after), limit: wish.limit + 1 })
     const page = rows.slice(0, wish.limit)
@@ -60,9 +61,9 @@ export function readJoinings(
 export function readJoining(
   services: Services,
   number: string,
-  { kind: code, key, staffId }: { kind: string; key: string; staffId: number },
+  { kind: code, key, actor }: { kind: string; key: string; actor: Actor },
 ): Promise<z.infer<typeof joiningSides>> {
-  return onOpenTicket(services, number, { kindCode: code, staffId }, async ({ client, ticket, kind: row, keys, isShowing }) => {
+  return onOpenTicket(services, number, { kindCode: code, actor }, async ({ client, ticket, kind: row, keys, isShowing }) => {
     if (!isShowing) throw new Problem('ShowingNotAllowed')
     const joining = await maybeJoining(client, { ticketId: row.ticket_id, kind: code, seq: seqOf(key) })
     if (!joining) throw new Problem('NotFound')
@@ -112,7 +113,7 @@ export function decide(
 export function undoJoinings(
   services: Services,
   number: string,
-  { kind, keys, staffId }: { kind: string; keys: readonly string[] | undefined; staffId: number },
+  { kind, keys, actor }: { kind: string; keys: readonly string[] | undefined; actor: Actor },
 ): Promise<number> {
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     await mayDo(client, 'undo', { ticket, kinds: [kindRow(kinds, kind)] })
@@ -120,6 +121,6 @@ export function undoJoinings(
     for (const row of kinds)
       if ((await oneCarryTotals(client, { ticketId: ticket.id, kind: row.kind })).waiting > 0) throw new Problem('CarryFirst')
     if ((await askUndo(client, { ticketId: ticket.id, kind }, keys?.map(seqOf) ?? null)) === 0) throw new Problem('NotFound')
-    return startRun(client, { ticket, type: 'carry', phones, staffId })
+    return startRun(client, { ticket, type: 'carry', phones, actor })
   })
 }

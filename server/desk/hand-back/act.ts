@@ -1,5 +1,6 @@
 import type { z } from 'zod'
 import type { callOffBody, signBody } from '#contracts/http/ticket.ts'
+import type { Actor } from '../../base/did.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
@@ -29,11 +30,11 @@ import { mayHandOver } from '../stage.ts'
 export async function sign(
   services: Services,
   number: string,
-  { by, withWhatStands = false, staffId }: z.input<typeof signBody> & { readonly staffId: number },
+  { by, withWhatStands = false, actor }: z.input<typeof signBody> & { readonly actor: Actor },
 ): Promise<void> {
   const { ports } = await readBench(services)
   // what is signed is the page that was printed, not what signing makes of it
-  const sheet = await makeSheet(services, number, staffId)
+  const sheet = await makeSheet(services, number, actor)
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     await mayDo(client, 'sign', { ticket, kinds })
     if (await isPutBackOpen(client, services, { ticket, phones, ports })) throw new Problem('PutBackOpen')
@@ -73,7 +74,7 @@ async function isPutBackOpen(client: Client, services: Services, { ticket, phone
 export function callOff(
   services: Services,
   number: string,
-  { body, staffId }: { body: z.infer<typeof callOffBody>; staffId: number },
+  { body, actor }: { body: z.infer<typeof callOffBody>; actor: Actor },
 ): Promise<void> {
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     await mayDo(client, 'callOff', { ticket, kinds })
@@ -89,7 +90,7 @@ export function callOff(
     }
     const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
     await setCalledOff(client, ticket.id, sealText(keys, 'called-off', body.why))
-    await addNote(client, services, { ticket, what: 'called-off', words: body.why, staffId })
-    if (body.takeAway && kinds.some((kind) => kind.frozen_at)) await startRun(client, { ticket, type: 'take-away', phones, staffId })
+    await addNote(client, services, { ticket, what: 'called-off', words: body.why, actor })
+    if (body.takeAway && kinds.some((kind) => kind.frozen_at)) await startRun(client, { ticket, type: 'take-away', phones, actor })
   })
 }

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { SheetView } from '#contracts/http/ticket.ts'
+import type { Actor } from '../../base/did.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { oneShop } from '../../base/shop.queries.ts'
 import type { Services } from '../../base/services.ts'
@@ -16,13 +17,13 @@ import { openCustomer } from '../summary.ts'
  * What the printed sheet says: counts and reasons, never a contact's name. Once it is signed, it is what was signed;
  * after erasing, without a word of the customer's. @throws Problem `TicketNotFound`
  */
-export async function readSheet(services: Services, number: string, staffId: number): Promise<SheetView> {
+export async function readSheet(services: Services, number: string, actor: Actor): Promise<SheetView> {
   const { pool, config } = services
   const row = await maybeTicket(pool, number)
   const signed = row?.signed_at ? await maybeSheet(pool, row.id) : undefined
   const former = row ? (await manyVoidSheets(pool, row.id)).map(shownFormer) : []
-  if (!row || !signed) return { ...(await makeSheet(services, number, staffId)), former }
-  const { ledger } = await readTicket(services, number, staffId)
+  if (!row || !signed) return { ...(await makeSheet(services, number, actor)), former }
+  const { ledger } = await readTicket(services, number, actor)
   const isErased = row.key_wrapped === null
   const view = isErased
     ? signed.clear
@@ -42,12 +43,12 @@ export async function readSheet(services: Services, number: string, staffId: num
 }
 
 /** The sheet as it would be printed now. @throws Problem `TicketNotFound` */
-export async function makeSheet(services: Services, number: string, staffId: number): Promise<SheetView> {
-  const ticket = await readTicket(services, number, staffId)
+export async function makeSheet(services: Services, number: string, actor: Actor): Promise<SheetView> {
+  const ticket = await readTicket(services, number, actor)
   const shop = await oneShop(services.pool)
   const customer = openCustomer(services, (await maybeTicket(services.pool, number))!)
   const install =
-    ticket.kinds.includes('apps') && !ticket.erasedAt ? await readInstallList(services, number, staffId).catch(() => null) : null
+    ticket.kinds.includes('apps') && !ticket.erasedAt ? await readInstallList(services, number, actor).catch(() => null) : null
   return {
     ticket,
     shop: { name: shop.name, address: shop.address, zone: shop.zone, words: shop.sheet_words },

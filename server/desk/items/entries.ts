@@ -2,6 +2,7 @@ import { z } from 'zod'
 import type { entryPage, EntryRow, groupPage, GroupRow } from '#contracts/http/ledger.ts'
 import type { groupsBody, searchBody } from '#contracts/http/ticket.ts'
 import { searcherFor } from '#core/text/search.ts'
+import type { Actor } from '../../base/did.ts'
 import { snapshot, type Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import { maybeReading } from '../../vault/readings.queries.ts'
@@ -37,11 +38,11 @@ type Search = z.infer<typeof searchBody>
 export async function readEntries(
   services: Services,
   number: string,
-  { search: asked, staffId }: { search: Search; staffId: number },
+  { search: asked, actor }: { search: Search; actor: Actor },
 ): Promise<Page> {
   const search = byStorage(asked)
   mustBeFacet(search)
-  return onOpenTicket(services, number, { kindCode: search.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
+  return onOpenTicket(services, number, { kindCode: search.kind, actor }, async ({ client, kind, keys, isShowing }) => {
     if (search.text && !isShowing) throw new Problem('ShowingNotAllowed')
     const source = sourceOf(search.filter, kind)
     const query = { source, search, after: search.after === null ? -1 : Number(search.after) }
@@ -73,14 +74,14 @@ export async function readEntries(
 export async function countEntries(
   services: Services,
   number: string,
-  { search: asked, staffId }: { search: Search; staffId: number },
+  { search: asked, actor }: { search: Search; actor: Actor },
 ): Promise<number> {
   const search = byStorage(asked)
   mustBeFacet(search)
   return onOpenTicket(
     services,
     number,
-    { kindCode: search.kind, staffId },
+    { kindCode: search.kind, actor },
     async ({ client, kind }) =>
       (await countListed(client, { source: sourceOf(search.filter, kind), search, after: -1 }, { onlyCheap: false }))!,
   )
@@ -90,9 +91,9 @@ export async function countEntries(
 export async function readGroups(
   services: Services,
   number: string,
-  { wish, staffId }: { wish: z.infer<typeof groupsBody>; staffId: number },
+  { wish, actor }: { wish: z.infer<typeof groupsBody>; actor: Actor },
 ): Promise<z.infer<typeof groupPage>> {
-  return onOpenTicket(services, number, { kindCode: wish.kind, staffId }, async ({ client, kind, keys, isShowing }) => {
+  return onOpenTicket(services, number, { kindCode: wish.kind, actor }, async ({ client, kind, keys, isShowing }) => {
     const readingId = wish.side === 'old' ? (kind.recount_reading ?? kind.old_reading) : (kind.last_reading ?? kind.first_reading)
     if (readingId === null) return { total: 0, rows: [], isShowing }
     if (wish.by !== 'group') {
@@ -173,7 +174,7 @@ export interface OpenTicket {
 export function onOpenTicket<T>(
   services: Services,
   number: string,
-  { kindCode, staffId }: { kindCode: string; staffId: number },
+  { kindCode, actor }: { kindCode: string; actor: Actor },
   work: (open: OpenTicket) => Promise<T>,
 ): Promise<T> {
   return snapshot(services.pool, async (client) => {
@@ -185,7 +186,7 @@ export function onOpenTicket<T>(
       ticket,
       kind: await ticketKind(client, ticket.id, kindCode),
       keys: ticketKeys(services.config.masterKey, ticket.key_wrapped),
-      isShowing: (await maybeShowing(client, ticket.id, staffId)) !== undefined,
+      isShowing: (await maybeShowing(client, ticket.id, actor.id)) !== undefined,
     })
   })
 }

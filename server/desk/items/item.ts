@@ -1,3 +1,4 @@
+import type { Actor } from '../../base/did.ts'
 import { maybePlace } from '../../book/listing/places.queries.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { snapshot } from '../../base/db/sql.ts'
@@ -14,16 +15,16 @@ interface Wanted {
   readonly kind: string
   readonly key: string
   readonly filter: string
-  readonly staffId: number
+  readonly actor: Actor
 }
 
 /** One item with its fields, while showing is allowed. @throws Problem `ShowingNotAllowed`, `NotFound` */
-export async function readItem(services: Services, number: string, { kind: code, key, filter, staffId }: Wanted) {
+export async function readItem(services: Services, number: string, { kind: code, key, filter, actor }: Wanted) {
   return snapshot(services.pool, async (client) => {
     const ticket = await maybeTicket(client, number)
     if (!ticket) throw new Problem('TicketNotFound')
     if (!ticket.key_wrapped) throw new Problem('TicketErased')
-    if (!(await maybeShowing(client, ticket.id, staffId))) throw new Problem('ShowingNotAllowed')
+    if (!(await maybeShowing(client, ticket.id, actor.id))) throw new Problem('ShowingNotAllowed')
     const kind = await ticketKind(client, ticket.id, code)
     const [side, seq] = key.split('-') as ['old' | 'new', string]
     const isGone = ['first', 'missing', 'absorbed', 'cleared', 'firstPushedOut'].includes(filter)

@@ -1,3 +1,4 @@
+import type { Actor } from '../../base/did.ts'
 import { insertThumbnail, maybePlace, maybeThumbnail } from '../../book/listing/places.queries.ts'
 import { embeddedPreview, headBytes } from '#core/formats/image/inspect.ts'
 import { isFilm, sniffType } from '#core/formats/image/sniff.ts'
@@ -43,9 +44,9 @@ const kept = new Map<string, { session: Promise<LinkSession>; at: number }>()
 export async function readThumbnail(
   services: Services,
   number: string,
-  { kind: code, key, filter, staffId }: { kind: string; key: string; filter: EntryFilter; staffId: number },
+  { kind: code, key, filter, actor }: { kind: string; key: string; filter: EntryFilter; actor: Actor },
 ): Promise<Uint8Array | undefined> {
-  const found = await onOpenTicket(services, number, { kindCode: code, staffId }, async ({ client, ticket, kind, keys, isShowing }) => {
+  const found = await onOpenTicket(services, number, { kindCode: code, actor }, async ({ client, ticket, kind, keys, isShowing }) => {
     if (!isShowing) throw new Problem('ShowingNotAllowed')
     const source = sourceOf(filter, kind)
     const seq = Number(key.slice(4))

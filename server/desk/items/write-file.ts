@@ -1,5 +1,6 @@
 import { kindOf, kinds } from '#core/kinds/registry.ts'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
+import type { Actor } from '../../base/did.ts'
 import { Problem } from '../../base/problem.ts'
 import { openContents } from '../../vault/contents.ts'
 import { createToolsFor } from '../../vault/read-tools.ts'
@@ -29,7 +30,7 @@ export interface FileOut {
 export async function writeFile(
   services: Services,
   number: string,
-  { kind: code, format, staffId }: { kind: string; format: string; staffId: number },
+  { kind: code, format, actor }: { kind: string; format: string; actor: Actor },
 ): Promise<FileOut> {
   const { pool, config } = services
   const ticket = await maybeTicket(pool, number)
@@ -37,7 +38,7 @@ export async function writeFile(
   if (!ticket.key_wrapped) throw new Problem('TicketErased')
   const file = kinds.some((kind) => kind.code === code) ? kindOf(code).files?.find((f) => f.code === format) : undefined
   if (!file) throw new Problem('KindUnknown')
-  if (!(await maybeShowing(pool, ticket.id, staffId))) throw new Problem('ShowingNotAllowed')
+  if (!(await maybeShowing(pool, ticket.id, actor.id))) throw new Problem('ShowingNotAllowed')
   const row = await ticketKind(pool, ticket.id, code)
   const readingId = row.recount_reading ?? row.old_reading
   if (!readingId) throw new Problem('StageNotReached')
@@ -45,7 +46,7 @@ export async function writeFile(
   const keys = ticketKeys(config.masterKey, ticket.key_wrapped)
   const tools = createToolsFor(ticket.created_at.getTime())(old)
   const toNumber = createNumberReader(old.region)
-  await insertAct(pool, ticket.id, staffId, { what: 'file-out', kind: code, code: format })
+  await insertAct(pool, ticket.id, actor.id, { what: 'file-out', kind: code, code: format })
   const kind = kindOf(code)
   async function* bytes() {
     if (file!.head) yield Buffer.from(file!.head)
