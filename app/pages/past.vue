@@ -5,9 +5,12 @@ import type { z } from 'zod'
 import { routes } from '#contracts/http/routes.ts'
 import { outcomes, type PastRow, type pastPage } from '#contracts/http/shop.ts'
 import SentenceBox from '../components/base/SentenceBox.vue'
+import SmallButton from '../components/base/SmallButton.vue'
 import VirtualList from '../components/base/VirtualList.vue'
 import { api } from '../composables/use-api.ts'
 import { usePages } from '../composables/use-pages.ts'
+import CallOffDialog from '../features/ticket/CallOffDialog.vue'
+import { useCallOff } from '../features/ticket/use-call-off.ts'
 import AppShell from '../features/shell/AppShell.vue'
 import { useSession } from '../stores/session.ts'
 import { number, shortMoment } from '../words/say.ts'
@@ -32,15 +35,18 @@ const asked = refDebounced(
 const staff = ref<readonly string[]>([])
 onMounted(async () => (staff.value = (await api(routes.staff).catch(() => ({ staff: [] }))).staff.map(({ name }) => name)))
 useHead({ title: 'Past tickets · Corvend' })
-const { rows, page, sentence, more } = usePages<PastRow, z.output<typeof pastPage>, string>({
+const { rows, page, sentence, more, refresh } = usePages<PastRow, z.output<typeof pastPage>, string>({
   of: [asked],
   fetch: (after, limit, signal) => api(routes.past, { body: { ...asked.value, after, limit }, signal }),
   rowsOf: (got) => got.rows,
   nextOf: (got) => got.next,
 })
-const columns = 'grid w-full grid-cols-[5.5rem_7rem_1fr_8.5rem_9rem] items-baseline gap-x-3 px-2 max-md:grid-cols-[5.5rem_1fr]'
-const figures = (row: PastRow) =>
-  row.read === null ? '' : row.read === 0 ? 'nothing read' : `${number(row.cameOver ?? 0)} of ${number(row.read)} came over`
+const { asks, askFor, callOff } = useCallOff(
+  (text) => (sentence.value = text),
+  () => void refresh(),
+)
+const columns = 'grid min-w-0 flex-1 grid-cols-[5.5rem_7rem_1fr_8.5rem_9rem] items-baseline gap-x-3 px-2 max-md:grid-cols-[5.5rem_1fr]'
+const figures = (row: PastRow) => (row.read === 0 ? 'nothing read' : `${number(row.cameOver)} of ${number(row.read)} came over`)
 </script>
 
 <template>
@@ -92,8 +98,11 @@ const figures = (row: PastRow) =>
           No ticket answers to that. A phone’s serial is known for {{ session.session?.shop.serialDays }} days after it was handed back.
         </p>
         <template v-else-if="page">
-          <div :class="columns" class="border-b border-ink px-3 pb-1 text-xs text-soft max-md:hidden" aria-hidden="true">
-            <span>Ticket</span><span>Booked in</span><span>Old → new</span><span>How it ended</span><span>By</span>
+          <div class="flex gap-2 border-b border-ink px-1 pb-1 text-xs text-soft max-md:hidden" aria-hidden="true">
+            <div :class="columns">
+              <span>Ticket</span><span>Booked in</span><span>Old → new</span><span>How it ended</span><span>By</span>
+            </div>
+            <span class="w-[4.6rem] shrink-0" />
           </div>
           <VirtualList :count="rows.length" :row-height="52" label="Tickets" :key-of="(i) => rows[i]!.number" @more="more()">
             <template #default="{ index, stop }">
@@ -112,10 +121,18 @@ const figures = (row: PastRow) =>
                   }}</span></span
                 >
               </NuxtLink>
+              <SmallButton
+                v-if="rows[index]?.outcome === 'open' && !rows[index]!.isErased"
+                class="shrink-0"
+                :aria-label="`Call off… ${rows[index]!.number}`"
+                @click="askFor(rows[index]!.number)"
+                >Call off…</SmallButton
+              ><span v-else class="w-[4.6rem] shrink-0" />
             </template>
           </VirtualList>
         </template>
         <p v-else class="text-soft">Looking…</p>
+        <CallOffDialog v-if="asks" :open="true" :ticket="asks" @close="asks = null" @send="callOff" />
       </div>
     </div>
   </AppShell>

@@ -2,6 +2,7 @@
 import { computed, onMounted, ref } from 'vue'
 import { routes } from '#contracts/http/routes.ts'
 import type { SettingsView, ShopView } from '#contracts/http/shop.ts'
+import DataTable from '../components/base/DataTable.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../composables/use-api.ts'
 import CounterpartTable from '../features/settings/CounterpartTable.vue'
@@ -101,18 +102,22 @@ const short = (text: string | null) => (text === null || text === '' ? '—' : t
         <section aria-labelledby="s-log">
           <h2 id="s-log" class="mb-2 text-[0.95rem]">What was changed, and by whom</h2>
           <p v-if="settings.changes.length === 0" class="text-soft">Nothing yet.</p>
-          <table v-else class="w-full border border-rule bg-sheet text-left" aria-label="Changes of settings">
-            <tbody>
-              <tr v-for="(row, i) in settings.changes" :key="i" class="border-b border-rule align-baseline last:border-0">
-                <td class="px-3 py-1 whitespace-nowrap text-soft">{{ shortMoment(row.at, zone) }}</td>
-                <td class="px-3 py-1">
-                  {{ [changeWords(row.what), row.of].filter(Boolean).join(' ')
-                  }}<template v-if="row.before !== null || row.after !== null">: {{ short(row.before) }} → {{ short(row.after) }}</template>
-                </td>
-                <td class="px-3 py-1 whitespace-nowrap">{{ row.by ?? '—' }}</td>
-              </tr>
-            </tbody>
-          </table>
+          <DataTable
+            v-else
+            label="Changes of settings"
+            :rows="settings.changes"
+            :key-of="(_, i) => i"
+            :columns="[{ key: 'when', class: 'whitespace-nowrap text-soft' }, { key: 'what' }, { key: 'who', class: 'whitespace-nowrap' }]"
+          >
+            <template #when="{ row }">{{ shortMoment(row.at, zone) }}</template>
+            <template #what="{ row }"
+              >{{ [changeWords(row.what), row.of].filter(Boolean).join(' ')
+              }}<template v-if="row.before !== null || row.after !== null"
+                >: {{ short(row.before) }} → {{ short(row.after) }}</template
+              ></template
+            >
+            <template #who="{ row }">{{ row.by ?? '—' }}</template>
+          </DataTable>
         </section>
       </template>
     </div>

@@ -73,7 +73,12 @@ export const actView = z.object({
 })
 export type ActView = z.infer<typeof actView>
 
-export const courseView = z.object({ acts: z.array(actView) })
+export const courseView = z.object({
+  acts: z.array(actView),
+  /** Neither signed, called off nor erased. */
+  isOpen: z.boolean(),
+})
+export type CourseView = z.infer<typeof courseView>
 
 /** `POST /api/tickets/{number}/told`: a text for the customer was copied. */
 export const toldBody = z.object({ code: z.enum(['ready', 'late', 'needed']) })

@@ -133,8 +133,9 @@ export const pastRow = z.object({
   outcome: z.enum(outcomes),
   isErased: z.boolean(),
   /** Items of the old phone, and those that came over; null while they can still move. */
-  read: z.number().int().nullable(),
-  cameOver: z.number().int().nullable(),
+  /** Items of the old phone, and those of them that came over: as kept when it was erased, else as it stands. */
+  read: z.number().int(),
+  cameOver: z.number().int(),
 })
 export type PastRow = z.infer<typeof pastRow>
 export const pastPage = z.object({

@@ -263,6 +263,7 @@ export const ticketSummary = ticketView.pick({
   ledger: true,
   run: true,
   handedBackAt: true,
+  signedAt: true,
   erasedAt: true,
   restingAt: true,
   heldBy: true,

@@ -89,6 +89,14 @@ export function maybeTicket(client: Client, number: string): Promise<TicketRow |
   )
 }
 
+export function manyTicketsOf(client: Client, ids: readonly number[]): Promise<TicketRow[]> {
+  return many<TicketRow>(
+    client,
+    `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.id = any($1::bigint[])`,
+    [ids],
+  )
+}
+
 export function oneTicketById(client: Client, id: number): Promise<TicketRow> {
   return one<TicketRow>(
     client,

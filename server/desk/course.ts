@@ -1,4 +1,4 @@
-import type { ActCode, ActView } from '#contracts/http/course.ts'
+import type { ActCode, ActView, CourseView } from '#contracts/http/course.ts'
 import type { NoteView } from '#contracts/http/ready.ts'
 import type { Actor } from '../base/did.ts'
 import { insertAct, manyActs, type ActRow } from '../case/acts.queries.ts'
@@ -130,7 +130,7 @@ export async function manyNotes(client: Client, ticketId: number, keys: TicketKe
 }
 
 /** Who did what to a ticket, and what it did by itself, the oldest first; after erasing without words. @throws Problem `TicketNotFound` */
-export async function readCourse(services: Services, number: string): Promise<ActView[]> {
+export async function readCourse(services: Services, number: string): Promise<CourseView> {
   const { pool, config } = services
   const ticket = await maybeTicket(pool, number)
   if (!ticket) throw new Problem('TicketNotFound')
@@ -141,10 +141,11 @@ export async function readCourse(services: Services, number: string): Promise<Ac
       guideOf(guides, phone).needs.map(({ code, title }) => [`${phone.side} ${code}`, title] as const),
     ),
   )
-  return (await manyActs(pool, ticket.id)).map((row) => ({
+  const acts = (await manyActs(pool, ticket.id)).map((row) => ({
     ...actViewOf(row, keys),
     title: titles.get(`${row.side} ${row.code}`) ?? null,
   }))
+  return { acts, isOpen: !ticket.signed_at && !ticket.called_off_at && !ticket.erased_at }
 }
 
 function actViewOf({ has_words: hasWords, words, at, ...row }: ActRow, keys: TicketKeys | null): Omit<ActView, 'title'> {

@@ -23,8 +23,6 @@ export interface PastTicketRow {
   new: string
   outcome: 'open' | 'agreed' | 'accepted' | 'signed-open' | 'called-off'
   is_erased: boolean
-  read: number | null
-  came_over: number | null
 }
 
 const outcome = `case when t.called_off_at is not null then 'called-off'
@@ -61,7 +59,7 @@ const valuesOf = (w: PastWish, before: number | null) => [
   w.zone,
 ]
 
-/** Tickets that answer to a wish, the newest first. Their figures are those kept when they were erased. */
+/** Tickets that answer to a wish, the newest first. */
 export function manyPast(
   client: Client,
   wish: PastWish,
@@ -70,12 +68,8 @@ export function manyPast(
   return many<PastTicketRow>(
     client,
     `select t.id, t.number, t.created_at, s.name as by, t.handed_back_at, o.model as old, n.model as new, ${outcome} as outcome,
-            t.erased_at is not null as is_erased, kept.read, kept.came_over
+            t.erased_at is not null as is_erased
        ${tickets}
-       left join lateral (
-         select sum((row->'old'->>'read')::int + (row->'old'->>'late')::int)::int as read,
-                sum((row->'fates'->>'carried')::int + (row->'fates'->>'changed')::int + (row->'fates'->>'merged')::int)::int as came_over
-           from jsonb_array_elements(t.final_ledger) row) kept on true
       ${answers}
       order by t.id desc
       limit ${limit + 1}`,

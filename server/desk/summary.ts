@@ -67,6 +67,7 @@ export function summaryOf(services: Services, { ticket, kinds, sides, ledger, ru
     ledger,
     run: run && runViewOf(run),
     handedBackAt: iso(ticket.handed_back_at),
+    signedAt: iso(ticket.signed_at),
     erasedAt: iso(ticket.erased_at),
     restingAt: iso(ticket.resting_at),
     heldBy: ticket.held_by_name,

@@ -1,3 +1,4 @@
+import { Agent, request } from 'node:http'
 import { connect } from 'node:net'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { isErrorCode } from '#contracts/errors.ts'
@@ -25,6 +26,7 @@ beforeAll(async () => {
   hands.kill()
 })
 afterAll(async () => {
+  agent.destroy()
   web.kill()
   await shop.close()
 })
@@ -53,18 +55,34 @@ const isAttacked = (name: string) => name !== 'signOut' && name !== 'events'
 // what may end the ticket comes last
 const ending = ['erase', 'sign', 'callOff']
 
-async function send(route: Route, { path, query = '', body }: { path?: string; query?: string; body?: unknown }) {
+// tens of thousands of calls: a connection is used again, and no page’s fetch stands between
+const agent = new Agent({ keepAlive: true, maxSockets: 8 })
+function send(route: Route, { path, query = '', body }: { path?: string; query?: string; body?: unknown }) {
   const isWrite = route.method !== 'GET'
-  const response = await fetch(`${web.url}${path ?? pathOf(route.path, known())}${query}`, {
-    method: route.method,
-    headers: {
-      authorization: `Bearer ${shop.token}`,
-      ...(isWrite ? { 'content-type': route.takes === 'bytes' ? 'application/octet-stream' : 'application/json' } : {}),
-    },
-    ...(isWrite ? { body: JSON.stringify(body ?? {}) } : {}),
+  return new Promise<{ status: number; said: string; type: string }>((resolve, reject) => {
+    const asked = request(`${web.url}${path ?? pathOf(route.path, known())}${query}`, {
+      agent,
+      method: route.method,
+      headers: {
+        authorization: `Bearer ${shop.token}`,
+        ...(isWrite ? { 'content-type': route.takes === 'bytes' ? 'application/octet-stream' : 'application/json' } : {}),
+      },
+    })
+    asked.on('error', reject)
+    asked.on('response', (response) => {
+      const chunks: Buffer[] = []
+      response.on('data', (chunk: Buffer) => chunks.push(chunk))
+      response.on('error', reject)
+      response.on('end', () =>
+        resolve({
+          status: response.statusCode!,
+          said: Buffer.concat(chunks).toString(),
+          type: response.headers['content-type'] ?? '',
+        }),
+      )
+    })
+    asked.end(isWrite ? JSON.stringify(body ?? {}) : undefined)
   })
-  const said = route.sends === 'json' || !response.ok ? await response.text() : (await response.arrayBuffer(), '')
-  return { status: response.status, said, type: response.headers.get('content-type') ?? '' }
 }
 
 /** An answer is an answer: done, or a problem document with a sentence. */
@@ -108,11 +126,15 @@ describe('every contract, with nasty values at every field', () => {
           attempts.push(() => send(route, { body }))
         }
       }
-      for (let i = 0; i < attempts.length; i += 8)
-        for (const answer of await Promise.all(attempts.slice(i, i + 8).map((attempt) => attempt()))) {
-          const fault = faultOf(answer)
+      // the slowest of eight holds up no other
+      const left = attempts[Symbol.iterator]()
+      const eighth = async () => {
+        for (const attempt of left) {
+          const fault = faultOf(await attempt())
           if (fault) faults.push(fault)
         }
+      }
+      await Promise.all(Array.from({ length: 8 }, eighth))
       expect([...new Set(faults)]).toEqual([])
     },
   )

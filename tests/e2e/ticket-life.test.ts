@@ -188,6 +188,24 @@ describe('the shop', () => {
     await expect.poll(total).toBe(1)
     await page.getByRole('link', { name: new RegExp(number) }).waitFor()
     await expectAccessible(page)
+    // and called off, where it is still open: here as on every page that shows it
+    for (const path of [`/sheet/${number}`, `/receipt/${number}`, `/course/${number}`]) {
+      const other = await running.open(path)
+      await press(other, 'Call the ticket off…')
+      await other
+        .getByRole('dialog', { name: `Call ${number} off` })
+        .getByText('Nothing was written on the NEW')
+        .waitFor()
+      await expectAccessible(other)
+      await other.close()
+    }
+    await press(page, `Call off… ${number}`)
+    const dialog = page.getByRole('dialog')
+    await dialog.getByLabel('Why, kept sealed with the ticket').fill('Another was bought')
+    await dialog.getByLabel(`Type ${number}`).fill(number)
+    await press(page, 'Call the ticket off')
+    await page.getByRole('link', { name: new RegExp(`${number}.*called off`, 'i') }).waitFor()
+    expect(await page.getByRole('button', { name: /Call off/ }).count()).toBe(0)
     await page.getByLabel('Serial of a phone').fill('')
     await page.getByLabel('How it ended').selectOption('called-off')
     await expect.poll(total).toBeLessThan(all)

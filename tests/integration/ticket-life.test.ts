@@ -1,6 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import { actCodes } from '#contracts/http/course.ts'
-import { readCourse, note, handOver } from '#server/desk/course.ts'
+import { pastBody } from '#contracts/http/shop.ts'
+import { readPast } from '#server/desk/past.ts'
+import { readCourse as course, note, handOver } from '#server/desk/course.ts'
 import { edit, readBooking } from '#server/desk/book-in/edit.ts'
 import { changeKinds } from '#server/desk/book-in/kinds.ts'
 import { chooseBody } from '#contracts/http/ticket.ts'
@@ -32,6 +34,7 @@ async function plugged(): Promise<string> {
   for (const phone of [old, now]) await addPhone(theShop(), phone)
   return bookTicket(theShop(), old, now)
 }
+const readCourse = async (...of: Parameters<typeof course>) => (await course(...of)).acts
 const as = () => ({ actor: theShop().actor })
 const later = (hours: number) => new Date(Date.now() + hours * 3_600_000).toISOString()
 const choice = (model: string, serial: string | null) =>
@@ -204,6 +207,15 @@ describe('straight through', () => {
     await setStraightThrough(shop.services, number, { body: { on: true, agree: true }, ...as() })
     await advanceStraight(late)
     await waitFor(shop, number, isChecked, 'check off')
+    // its figures stand among past tickets before it is erased, and are its ledger's
+    const { ledger } = await read()
+    const [row] = (await readPast(shop.services, pastBody.parse({ number }))).rows
+    const sum = (of: (row: (typeof ledger)[number]) => number) => ledger.reduce((all, one) => all + of(one), 0)
+    expect(row!.cameOver).toBeGreaterThan(0)
+    expect([row!.read, row!.cameOver]).toEqual([
+      sum(({ old: o }) => (o.read ?? 0) + o.late),
+      sum(({ fates }) => fates.carried + fates.changed + fates.merged),
+    ])
   })
 
   it('who stops the run stops what would go on by itself', async () => {

@@ -5,6 +5,8 @@ import type { AppRow, CandidatesView } from '#contracts/http/media.ts'
 import { isInstalledByHand } from '#core/kinds/apps/counterpart.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
+import DataTable from '../../components/base/DataTable.vue'
+import LinkButton from '../../components/base/LinkButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { number, price, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
@@ -32,6 +34,8 @@ async function pick(id: string | null) {
   asked.value = null
   await choose(key, id)
 }
+const toldReasons = ['app-data-stays', 'no-counterpart', 'web-page-only', 'to-install-by-hand']
+const candidatesOf = ({ candidates: n }: AppRow) => `${number(n)} ${n === 1 ? 'candidate' : 'candidates'}…`
 const state = (row: AppRow) =>
   isInstalledByHand(row.how) && row.fate === 'pending'
     ? 'on the install list'
@@ -50,14 +54,9 @@ const state = (row: AppRow) =>
           {{ number(view.counts.tied) }} tied to the old phone</span
         >
       </h2>
-      <button
-        v-if="!isShowing"
-        type="button"
-        class="flex items-center gap-1.5 text-xs font-semibold underline decoration-rule underline-offset-2"
-        @click="emit('show')"
+      <LinkButton v-if="!isShowing" class="flex items-center gap-1.5 text-xs" @click="emit('show')"
+        ><EyeOff :size="13" aria-hidden="true" />Names are hidden. Show them…</LinkButton
       >
-        <EyeOff :size="13" aria-hidden="true" />Names are hidden. Show them…
-      </button>
     </div>
     <SentenceBox v-if="sentence" tone="bad" class="mb-2">{{ sentence }}</SentenceBox>
     <SentenceBox v-if="view.counts.tiedOpen > 0" tone="note" class="mb-2"
@@ -65,64 +64,57 @@ const state = (row: AppRow) =>
       {{ view.counts.tiedOpen === 1 ? 'it' : 'them' }} by hand before it is wiped.</SentenceBox
     >
     <div class="relative overflow-x-auto border border-rule bg-sheet">
-      <table class="w-full text-[0.8rem]" aria-label="Apps">
-        <thead class="text-xs text-soft">
-          <tr class="border-b border-ink text-left">
-            <th scope="col" class="px-2.5 py-1 font-normal">App</th>
-            <th scope="col" class="px-2.5 font-normal">Use</th>
-            <th scope="col" class="px-2.5 font-normal">What becomes of it on the {{ model }}</th>
-            <th scope="col" class="px-2.5 font-normal">State</th>
-            <th scope="col" class="px-2.5 font-normal">Tied to the old phone</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in sorted" :key="row.key" class="border-b border-rule last:border-0" :data-how="row.how" :data-fate="row.fate">
-            <th scope="row" class="px-2.5 py-1 text-left font-semibold">
-              <template v-if="row.name">{{ row.name }}</template><span
-                v-else
-                class="inline-block h-2.5 rounded-sm bg-mask"
-                :style="{ width: `${56 + ((row.position * 37) % 60)}px` }"
-                ><span class="sr-only">hidden name, no. {{ row.position }}</span></span
-              >
-            </th>
-            <td class="px-2.5 whitespace-nowrap">{{ words.uses[row.use] ?? row.use }}</td>
-            <td class="px-2.5">
-              <span>{{ words.hows[row.how] }}{{ row.counterpart ? ':' : '' }}</span
-              ><strong v-if="row.counterpart" class="ml-1">{{ row.counterpart }}</strong
-              ><span v-if="row.isShops" class="ml-1 text-xs text-soft">(the shop’s choice)</span
-              ><span v-for="note in row.notes" :key="note" class="block text-xs text-ochre">{{ words.appNotes[note] }}</span
-              ><span
-                v-for="code in row.reasons.filter((r) =>
-                  ['app-data-stays', 'no-counterpart', 'web-page-only', 'to-install-by-hand'].includes(r),
-                )"
-                :key="code"
-                class="block text-xs text-soft"
-                >{{ reason(code) }}</span
-              >
-              <button
-                v-if="canChoose && row.candidates > 0"
-                type="button"
-                class="block text-xs font-semibold underline decoration-rule underline-offset-2"
-                :aria-label="`Choose another counterpart for app ${row.position}`"
-                @click="ask(row)"
-              >
-                {{ number(row.candidates) }} {{ row.candidates === 1 ? 'candidate' : 'candidates' }}…
-              </button>
-            </td>
-            <td class="px-2.5 whitespace-nowrap">{{ state(row) }}</td>
-            <td class="px-2.5">
-              <label v-if="row.tied" class="flex items-center gap-1.5 whitespace-nowrap"
-                ><input
-                  type="checkbox"
-                  class="accent-ink"
-                  :checked="row.isMoved"
-                  @change="moved(row.key, ($event.target as HTMLInputElement).checked)"
-                />{{ words.tied[row.tied] }}: {{ row.isMoved ? 'moved by hand' : 'to be moved by hand' }}</label
-              ><span v-else class="text-soft">—</span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        class="border-0 text-[0.8rem]"
+        label="Apps"
+        :rows="sorted"
+        :key-of="(row) => row.key"
+        :row-of="(row) => ({ 'data-how': row.how, 'data-fate': row.fate })"
+        :columns="[
+          { key: 'app', head: 'App', names: true },
+          { key: 'use', head: 'Use', class: 'whitespace-nowrap' },
+          { key: 'becomes', head: `What becomes of it on the ${model}` },
+          { key: 'state', head: 'State', class: 'whitespace-nowrap' },
+          { key: 'tied', head: 'Tied to the old phone' },
+        ]"
+      >
+        <template #app="{ row }">
+          <strong v-if="row.name">{{ row.name }}</strong><span
+            v-else
+            class="inline-block h-2.5 rounded-sm bg-mask"
+            :style="{ width: `${56 + ((row.position * 37) % 60)}px` }"
+            ><span class="sr-only">hidden name, no. {{ row.position }}</span></span
+          >
+        </template>
+        <template #use="{ row }">{{ words.uses[row.use] ?? row.use }}</template>
+        <template #becomes="{ row }">
+          <span>{{ words.hows[row.how] }}{{ row.counterpart ? ':' : '' }}</span
+          ><strong v-if="row.counterpart" class="ml-1">{{ row.counterpart }}</strong
+          ><span v-if="row.isShops" class="ml-1 text-xs text-soft">(the shop’s choice)</span
+          ><span v-for="note in row.notes" :key="note" class="block text-xs text-ochre">{{ words.appNotes[note] }}</span
+          ><span v-for="code in row.reasons.filter((r) => toldReasons.includes(r))" :key="code" class="block text-xs text-soft">{{
+            reason(code)
+          }}</span>
+          <LinkButton
+            v-if="canChoose && row.candidates > 0"
+            class="block text-xs"
+            :aria-label="`${candidatesOf(row)} for app ${row.position}: choose another counterpart`"
+            @click="ask(row)"
+            >{{ candidatesOf(row) }}</LinkButton
+          >
+        </template>
+        <template #state="{ row }">{{ state(row) }}</template>
+        <template #tied="{ row }">
+          <label v-if="row.tied" class="flex items-center gap-1.5 whitespace-nowrap"
+            ><input
+              type="checkbox"
+              class="accent-ink"
+              :checked="row.isMoved"
+              @change="moved(row.key, ($event.target as HTMLInputElement).checked)"
+            />{{ words.tied[row.tied] }}: {{ row.isMoved ? 'moved by hand' : 'to be moved by hand' }}</label
+          ><span v-else class="text-soft">—</span>
+        </template>
+      </DataTable>
     </div>
     <AppDialog :open="asked !== null" title="What stands in for it" wide @close="asked = null">
       <template v-if="asked">

@@ -3,6 +3,8 @@ import { computed, ref } from 'vue'
 import type { GuidePhoneView } from '#contracts/http/ready.ts'
 import { limitLine, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import DataTable from '../../components/base/DataTable.vue'
+import SmallButton from '../../components/base/SmallButton.vue'
 import StepList from '../ready/StepList.vue'
 
 /** Everything known of one phone: needs with their steps, causes of silence, and what each kind can do there. */
@@ -33,43 +35,37 @@ const forKinds = (kinds: readonly string[]) => (kinds.length === 6 ? 'every kind
       {{ phone.model }}
       <span class="font-body text-sm font-normal text-soft">{{ words.platforms[phone.platform] }} {{ phone.version }}</span>
     </h2>
-    <table class="mb-4 w-full border border-rule bg-sheet text-left text-[0.8rem]" aria-label="Kinds">
-      <thead class="text-xs text-soft">
-        <tr class="border-b border-ink">
-          <th scope="col" class="px-2.5 py-1 font-normal">Kind</th>
-          <th scope="col" class="px-2 font-normal">Gives</th>
-          <th scope="col" class="px-2 font-normal">Takes</th>
-          <th scope="col" class="px-2 font-normal">Limits and forced changes</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="k in guide.kinds" :key="k.kind" class="border-b border-rule last:border-0 align-top">
-          <th scope="row" class="px-2.5 py-1 font-semibold">{{ words.kinds[k.kind] }}</th>
-          <td class="px-2 py-1" :class="k.read ? 'text-madder' : ''">{{ k.read ? reason(k.read) : 'yes' }}</td>
-          <td class="px-2 py-1" :class="k.write ? 'text-madder' : ''">{{ k.write ? reason(k.write) : 'yes' }}</td>
-          <td class="px-2 py-1 text-soft">
-            {{
-              [...Object.entries(k.limits).map(([name, n]) => limitLine(name, n)), ...k.changes.map((c) => reason(c.code))].join('; ') ||
-              '—'
-            }}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      class="mb-4 text-[0.8rem]"
+      label="Kinds"
+      :rows="guide.kinds"
+      :key-of="(k) => k.kind"
+      :columns="[
+        { key: 'kind', head: 'Kind', names: true },
+        { key: 'gives', head: 'Gives' },
+        { key: 'takes', head: 'Takes' },
+        { key: 'limits', head: 'Limits and forced changes', class: 'text-soft' },
+      ]"
+    >
+      <template #kind="{ row: k }"
+        ><strong>{{ words.kinds[k.kind] }}</strong></template
+      >
+      <template #gives="{ row: k }"
+        ><span :class="{ 'text-madder': k.read }">{{ k.read ? reason(k.read) : 'yes' }}</span></template
+      >
+      <template #takes="{ row: k }"
+        ><span :class="{ 'text-madder': k.write }">{{ k.write ? reason(k.write) : 'yes' }}</span></template
+      >
+      <template #limits="{ row: k }">{{
+        [...Object.entries(k.limits).map(([name, n]) => limitLine(name, n)), ...k.changes.map((c) => reason(c.code))].join('; ') || '—'
+      }}</template>
+    </DataTable>
     <div class="mb-2 flex items-baseline justify-between">
       <h3 class="text-[0.95rem]">Making it ready</h3>
       <span class="flex gap-1" role="group" aria-label="Role">
-        <button
-          v-for="s in ['old', 'new'] as const"
-          :key="s"
-          type="button"
-          class="border px-2.5 py-0.5 font-head text-xs font-semibold"
-          :class="side === s ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'"
-          :aria-pressed="side === s"
-          @click="side = s"
+        <SmallButton v-for="s in ['old', 'new'] as const" :key="s" :pressed="side === s" @click="side = s"
+          >as {{ s === 'old' ? 'OLD' : 'NEW' }}</SmallButton
         >
-          as {{ s === 'old' ? 'OLD' : 'NEW' }}
-        </button>
       </span>
     </div>
     <ul class="space-y-2">

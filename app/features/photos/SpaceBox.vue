@@ -1,18 +1,41 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { MediaPlan } from '#contracts/http/media.ts'
+import DataTable from '../../components/base/DataTable.vue'
 import { bytes, number, range } from '../../words/say.ts'
 
 /** What is chosen against what is free on the new phone, how long it takes, and the ways out when it does not fit. */
 const props = defineProps<{ plan: MediaPlan; model: string; canChoose: boolean; busy: string }>()
 const emit = defineEmits<{ wayOut: [body: Pick<MediaPlan['waysOut'][number], 'way' | 'sinceYear'>] }>()
-const lines = computed(() => {
-  const { chosenBytes, growsBytes, freeBytes, space } = props.plan
+interface Line {
+  readonly label: string
+  readonly say: string
+  readonly note?: string
+  readonly isSum?: boolean
+  readonly isBad?: boolean
+}
+const lines = computed<Line[]>(() => {
+  const { chosenBytes, growsBytes, freeBytes, space, duration, measuredBytesPerSecond } = props.plan
   return [
-    { label: 'Chosen files', n: chosenBytes },
-    ...(growsBytes > 0 ? [{ label: 'Conversion adds about', n: growsBytes }] : []),
-    ...(freeBytes === null ? [] : [{ label: `Free on the ${props.model}`, n: freeBytes }]),
-    ...(space ? [{ label: 'It needs to keep free', n: space.reserveBytes }] : []),
+    { label: 'Chosen files', say: bytes(chosenBytes) },
+    ...(growsBytes > 0 ? [{ label: 'Conversion adds about', say: bytes(growsBytes) }] : []),
+    ...(freeBytes === null ? [] : [{ label: `Free on the ${props.model}`, say: bytes(freeBytes) }]),
+    ...(space
+      ? [
+          { label: 'It needs to keep free', say: bytes(space.reserveBytes) },
+          {
+            label: space.fits ? 'Free afterwards' : 'Missing',
+            say: bytes(space.fits ? space.leftBytes : space.shortBytes),
+            isSum: true,
+            isBad: !space.fits,
+          },
+        ]
+      : []),
+    {
+      label: 'Carrying and checking',
+      say: range(duration.lowS, duration.highS),
+      ...(measuredBytesPerSecond ? { note: `the old phone gave ${bytes(measuredBytesPerSecond)} a second` } : {}),
+    },
   ]
 })
 const wayWords = (out: MediaPlan['waysOut'][number]) =>
@@ -26,26 +49,21 @@ const wayWords = (out: MediaPlan['waysOut'][number]) =>
 <template>
   <div class="mb-3" data-testid="space">
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">Space and time</h3>
-    <table class="w-full border border-rule bg-sheet" aria-label="Space and time">
-      <tbody>
-        <tr v-for="line in lines" :key="line.label">
-          <th scope="row" class="px-2.5 py-0.5 text-left font-normal">{{ line.label }}</th>
-          <td class="px-2.5 text-right whitespace-nowrap">{{ bytes(line.n) }}</td>
-        </tr>
-        <tr v-if="plan.space" class="border-t border-ink font-bold" :class="plan.space.fits ? '' : 'text-madder'">
-          <th scope="row" class="px-2.5 py-1 text-left">{{ plan.space.fits ? 'Free afterwards' : 'Missing' }}</th>
-          <td class="px-2.5 text-right whitespace-nowrap">{{ bytes(plan.space.fits ? plan.space.leftBytes : plan.space.shortBytes) }}</td>
-        </tr>
-        <tr class="border-t border-rule">
-          <th scope="row" class="px-2.5 py-1 text-left font-normal">
-            Carrying and checking<span v-if="plan.measuredBytesPerSecond" class="block text-xs text-soft"
-              >the old phone gave {{ bytes(plan.measuredBytesPerSecond) }} a second</span
-            >
-          </th>
-          <td class="px-2.5 text-right align-top whitespace-nowrap">{{ range(plan.duration.lowS, plan.duration.highS) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      label="Space and time"
+      :rows="lines"
+      :key-of="(line) => line.label"
+      :row-of="({ isSum, isBad }) => ({ isSum, class: isBad ? 'text-madder' : '' })"
+      :columns="[
+        { key: 'label', names: true },
+        { key: 'say', isRight: true, class: 'whitespace-nowrap' },
+      ]"
+    >
+      <template #label="{ row: line }"
+        >{{ line.label }}<span v-if="line.note" class="block text-xs text-soft">{{ line.note }}</span></template
+      >
+      <template #say="{ row: line }">{{ line.say }}</template>
+    </DataTable>
     <p v-if="plan.conversions" class="mt-1 text-xs text-soft">
       {{ number(plan.conversions.items) }} {{ plan.conversions.items === 1 ? 'picture is' : 'pictures are' }} converted:
       {{ bytes(plan.conversions.growsBytes) }} more, {{ range(plan.conversions.seconds, plan.conversions.seconds)

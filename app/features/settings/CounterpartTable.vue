@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { SettingsView } from '#contracts/http/shop.ts'
+import DataTable from '../../components/base/DataTable.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
 import { shortMoment } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
@@ -15,39 +16,40 @@ const chosen = (row: Remembered, event: Event) => emit('correct', row, (event.ta
   <p v-if="counterparts.length === 0" class="border border-rule bg-sheet p-4 text-soft">
     Nothing yet. What is chosen on a ticket’s apps to stand in for another is remembered here.
   </p>
-  <table v-else class="w-full border border-rule bg-sheet text-left" aria-label="Counterparts">
-    <thead class="border-b border-ink text-xs text-soft">
-      <tr>
-        <th scope="col" class="px-3 py-1 font-normal">App</th>
-        <th scope="col" class="px-3 py-1 font-normal">On</th>
-        <th scope="col" class="px-3 py-1 font-normal">What stands in</th>
-        <th scope="col" class="px-3 py-1 font-normal">Said by</th>
-        <th scope="col"><span class="sr-only">Forget</span></th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="row in counterparts" :key="`${row.appId} ${row.platform}`" class="border-b border-rule last:border-0">
-        <th scope="row" class="px-3 py-1.5 font-semibold">{{ row.name ?? row.appId }}</th>
-        <td class="px-3">{{ words.platforms[row.platform] }}</td>
-        <td class="px-3 py-1">
-          <select
-            class="field text-xs"
-            :aria-label="`What stands in for ${row.name ?? row.appId}`"
-            :value="row.counterpartId ?? ''"
-            @change="chosen(row, $event)"
-          >
-            <option value="">None</option>
-            <option v-if="row.counterpartId && !row.candidates.some(({ id }) => id === row.counterpartId)" :value="row.counterpartId">
-              {{ row.counterpartName ?? row.counterpartId }}
-            </option>
-            <option v-for="candidate in row.candidates" :key="candidate.id" :value="candidate.id">{{ candidate.name }}</option>
-          </select>
-        </td>
-        <td class="px-3 text-soft">{{ row.by }}, {{ shortMoment(row.at, zone) }}</td>
-        <td class="px-3 text-right">
-          <SmallButton :aria-label="`Forget ${row.name ?? row.appId}`" @click="emit('forget', row)">Forget</SmallButton>
-        </td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable
+    v-else
+    label="Counterparts"
+    :rows="counterparts"
+    :key-of="(row) => `${row.appId} ${row.platform}`"
+    :columns="[
+      { key: 'app', head: 'App', names: true },
+      { key: 'on', head: 'On' },
+      { key: 'standsIn', head: 'What stands in' },
+      { key: 'by', head: 'Said by', class: 'text-soft' },
+      { key: 'forget', head: 'Forget', isHeadHidden: true, isRight: true },
+    ]"
+  >
+    <template #app="{ row }"
+      ><strong>{{ row.name ?? row.appId }}</strong></template
+    >
+    <template #on="{ row }">{{ words.platforms[row.platform] }}</template>
+    <template #standsIn="{ row }">
+      <select
+        class="field text-xs"
+        :aria-label="`What stands in for ${row.name ?? row.appId}`"
+        :value="row.counterpartId ?? ''"
+        @change="chosen(row, $event)"
+      >
+        <option value="">None</option>
+        <option v-if="row.counterpartId && !row.candidates.some(({ id }) => id === row.counterpartId)" :value="row.counterpartId">
+          {{ row.counterpartName ?? row.counterpartId }}
+        </option>
+        <option v-for="candidate in row.candidates" :key="candidate.id" :value="candidate.id">{{ candidate.name }}</option>
+      </select>
+    </template>
+    <template #by="{ row }">{{ row.by }}, {{ shortMoment(row.at, zone) }}</template>
+    <template #forget="{ row }">
+      <SmallButton :aria-label="`Forget ${row.name ?? row.appId}`" @click="emit('forget', row)">Forget</SmallButton>
+    </template>
+  </DataTable>
 </template>

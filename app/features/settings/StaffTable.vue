@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue'
 import type { SettingsView } from '#contracts/http/shop.ts'
+import DataTable from '../../components/base/DataTable.vue'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
@@ -27,27 +28,35 @@ function send() {
 </script>
 
 <template>
-  <table class="w-full border border-rule bg-sheet text-left" aria-label="Staff">
-    <tbody>
-      <tr v-for="member in staff" :key="member.id" class="border-b border-rule last:border-0" :class="{ 'text-soft': !member.isActive }">
-        <th scope="row" class="px-3 py-1.5 text-left font-semibold">
-          {{ member.name }}<span v-if="member.isYou" class="font-normal text-soft">, you</span>
-        </th>
-        <td class="px-3">{{ member.initials }}</td>
-        <td class="px-3">{{ member.isActive ? '' : 'does not work here any more' }}</td>
-        <td class="px-3 py-1 text-right whitespace-nowrap">
-          <SmallButton :aria-label="`Change ${member.name}`" @click="ask(member)">Change</SmallButton>
-          <SmallButton
-            v-if="!member.isYou"
-            class="ml-1.5"
-            :aria-label="member.isActive ? `Let go: ${member.name}` : `Take back: ${member.name}`"
-            @click="emit('change', member.id, { isActive: !member.isActive })"
-            >{{ member.isActive ? 'Let go' : 'Take back' }}</SmallButton
-          >
-        </td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable
+    label="Staff"
+    :rows="staff"
+    :key-of="(member) => member.id"
+    :row-of="(member) => ({ class: member.isActive ? '' : 'text-soft' })"
+    :columns="[
+      { key: 'name', names: true },
+      { key: 'initials' },
+      { key: 'left' },
+      { key: 'change', isRight: true, class: 'whitespace-nowrap' },
+    ]"
+  >
+    <template #name="{ row: member }"
+      ><strong>{{ member.name }}</strong
+      ><span v-if="member.isYou" class="text-soft">, you</span></template
+    >
+    <template #initials="{ row: member }">{{ member.initials }}</template>
+    <template #left="{ row: member }">{{ member.isActive ? '' : 'does not work here any more' }}</template>
+    <template #change="{ row: member }">
+      <SmallButton :aria-label="`Change ${member.name}`" @click="ask(member)">Change</SmallButton>
+      <SmallButton
+        v-if="!member.isYou"
+        class="ml-1.5"
+        :aria-label="member.isActive ? `Let go: ${member.name}` : `Take back: ${member.name}`"
+        @click="emit('change', member.id, { isActive: !member.isActive })"
+        >{{ member.isActive ? 'Let go' : 'Take back' }}</SmallButton
+      >
+    </template>
+  </DataTable>
   <AppButton class="mt-2" @click="ask('new')">Add a member of staff</AppButton>
   <AppDialog :open="open !== null" :title="open === 'new' ? 'A new member of staff' : `Change ${open?.name ?? ''}`" @close="open = null">
     <form class="space-y-3" @submit.prevent="send">

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import { departures, origins } from '#core/book/index.ts'
+import DataTable from '../../components/base/DataTable.vue'
 import FigureButton from '../../components/base/FigureButton.vue'
 import { words } from '../../words/words.ts'
 import { derivedFigures } from './figures.ts'
@@ -84,30 +85,28 @@ const tables = computed(() => [
 <template>
   <div class="grid items-start gap-4 lg:grid-cols-3">
     <template v-for="t in tables" :key="t.head">
-      <table v-if="t.lines.length > 0" class="w-full border border-rule bg-sheet text-[0.8rem]">
-        <caption class="py-1 text-left text-xs font-semibold text-soft">
-          {{
-            t.head
-          }}
-        </caption>
-        <tbody>
-          <tr
-            v-for="line in t.lines"
-            :key="line.label"
-            :class="{ 'border-t border-ink font-bold': line.isSum, 'font-normal': !line.isSum, 'text-madder': line.isBad }"
-          >
-            <th scope="row" class="px-2.5 py-1 text-left" :class="line.isSum ? 'font-bold' : 'font-normal'">{{ line.label }}</th>
-            <td class="px-2.5 py-1 text-right">
-              <FigureButton
-                :n="line.n"
-                :can-open="canOpen && Boolean(line.opens || line.own)"
-                :data-own="line.own"
-                @open="line.own ? emit('own', line.own) : emit('open', line.opens!)"
-              />
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable
+        v-if="t.lines.length > 0"
+        class="text-[0.8rem]"
+        :caption="t.head"
+        :rows="t.lines"
+        :key-of="(line) => line.label"
+        :row-of="({ isSum, isBad }) => ({ isSum, class: isBad ? 'text-madder' : '' })"
+        :columns="[
+          { key: 'label', names: true },
+          { key: 'n', isRight: true },
+        ]"
+      >
+        <template #label="{ row: line }">{{ line.label }}</template>
+        <template #n="{ row: line }">
+          <FigureButton
+            :n="line.n"
+            :can-open="canOpen && Boolean(line.opens || line.own)"
+            :data-own="line.own"
+            @open="line.own ? emit('own', line.own) : emit('open', line.opens!)"
+          />
+        </template>
+      </DataTable>
     </template>
   </div>
 </template>

@@ -10,6 +10,7 @@ import AppDialog from '../../components/base/AppDialog.vue'
 import { api } from '../../composables/use-api.ts'
 import CallOffDialog from './CallOffDialog.vue'
 import TellDialog from './TellDialog.vue'
+import { canCallOff } from './use-call-off.ts'
 import { words as said } from '../../words/words.ts'
 import { useSession } from '../../stores/session.ts'
 import { useTickets } from '../../stores/tickets.ts'
@@ -103,7 +104,7 @@ defineExpose({ ask })
       <MenuItem v-slot="{ active }"
         ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('exchange')">Exchange the new phone…</button></MenuItem
       >
-      <MenuItem v-if="!ticket.signedAt && !ticket.calledOff" v-slot="{ active }"
+      <MenuItem v-if="canCallOff(ticket)" v-slot="{ active }"
         ><button type="button" :class="[item, { 'bg-row': active }]" @click="ask('call-off')">Call the ticket off…</button></MenuItem
       >
       <div class="my-1 border-t border-rule" role="separator" />

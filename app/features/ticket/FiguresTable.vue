@@ -2,6 +2,7 @@
 import type { GroupedBy } from './opened.ts'
 import { computed } from 'vue'
 import type { Figure, LedgerRow } from '#contracts/http/ledger.ts'
+import DataTable from '../../components/base/DataTable.vue'
 import FigureButton from '../../components/base/FigureButton.vue'
 import LinkButton from '../../components/base/LinkButton.vue'
 import { bytes, number } from '../../words/say.ts'
@@ -53,47 +54,40 @@ const own = (figure: Beside, key: string) => (key === 'first' ? undefined : figu
 
 <template>
   <div v-if="figures.length > 0" class="mt-4">
-    <table class="w-full border border-rule bg-sheet text-[0.8rem]" aria-label="Second figures">
-      <caption class="py-1 text-left text-xs font-semibold text-soft">
-        Beside the count
-      </caption>
-      <thead class="text-xs text-soft">
-        <tr class="border-b border-rule">
-          <th scope="col" class="px-2.5 py-1 text-left font-normal">Figure</th>
-          <th v-for="c in columns" :key="c.key" scope="col" class="px-2.5 py-1 text-right font-normal">{{ c.head }}</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="f in figures" :key="f.key" class="border-b border-rule last:border-0" :data-figure="f.key">
-          <th scope="row" class="px-2.5 py-1 text-left font-normal">{{ f.label }}</th>
-          <td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right">
-            <template v-if="f.of[c.key] === undefined">—</template>
-            <FigureButton
-              v-else
-              :n="f.of[c.key]!"
-              :can-open="f.opens !== null && canOpenColumn(c.key)"
-              :data-column="c.key"
-              @open="f.opens!.name === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.opens!.name)"
-              >{{ say(f.key, f.of[c.key]!) }}</FigureButton
-            >
-            <span v-if="own(f, c.key) !== undefined && own(f, c.key) !== f.of[c.key]" class="block text-xs text-soft"
-              >it shows {{ number(own(f, c.key)!) }}</span
-            >
-          </td>
-        </tr>
-        <tr>
-          <th scope="row" class="px-2.5 py-1 text-left font-normal">By month</th>
-          <td v-for="c in columns" :key="c.key" class="px-2.5 py-1 text-right">
-            <LinkButton
-              v-if="canOpenColumn(c.key) && hasColumn(c.key)"
-              :strong="false"
-              :aria-label="`open by month, ${c.head.toLowerCase()}`"
-              @click="emit('groups', c.side, 'month')"
-              >open</LinkButton
-            ><template v-else>—</template>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      class="text-[0.8rem]"
+      label="Second figures"
+      caption="Beside the count"
+      :rows="[...figures, null]"
+      :key-of="(f) => f?.key ?? 'month'"
+      :row-of="(f) => (f ? { 'data-figure': f.key } : {})"
+      :columns="[{ key: 'figure', head: 'Figure', names: true }, ...columns.map((c) => ({ ...c, isRight: true }))]"
+    >
+      <template #figure="{ row: f }">{{ f ? f.label : 'By month' }}</template>
+      <template v-for="c in columns" :key="c.key" #[c.key]="{ row: f }">
+        <template v-if="!f"
+          ><LinkButton
+            v-if="canOpenColumn(c.key) && hasColumn(c.key)"
+            :strong="false"
+            :aria-label="`open by month, ${c.head.toLowerCase()}`"
+            @click="emit('groups', c.side, 'month')"
+            >open</LinkButton
+          ><template v-else>—</template></template
+        >
+        <template v-else-if="f.of[c.key] === undefined">—</template>
+        <template v-else>
+          <FigureButton
+            :n="f.of[c.key]!"
+            :can-open="f.opens !== null && canOpenColumn(c.key)"
+            :data-column="c.key"
+            @open="f.opens!.name === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.opens!.name)"
+            >{{ say(f.key, f.of[c.key]!) }}</FigureButton
+          >
+          <span v-if="own(f, c.key) !== undefined && own(f, c.key) !== f.of[c.key]" class="block text-xs text-soft"
+            >it shows {{ number(own(f, c.key)!) }}</span
+          >
+        </template>
+      </template>
+    </DataTable>
   </div>
 </template>

@@ -2,6 +2,7 @@
 import { routes } from '#contracts/http/routes.ts'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import type { MonthsView } from '#contracts/http/media.ts'
+import DataTable from '../../components/base/DataTable.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import LinkButton from '../../components/base/LinkButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
@@ -34,6 +35,13 @@ const sums = computed(() =>
     { old: 0, wanted: 0, arrived: 0, now: 0 },
   ),
 )
+const columns = [
+  { key: 'month', head: 'Month', names: true },
+  { key: 'old', head: 'Old phone', isRight: true },
+  { key: 'wanted', head: 'To arrive', isRight: true },
+  { key: 'arrived', head: 'Arrived', isRight: true },
+  { key: 'now', head: 'New phone holds', isRight: true },
+]
 const newestFirst = computed(() => [...(view.value?.months ?? [])].reverse())
 </script>
 
@@ -45,45 +53,35 @@ const newestFirst = computed(() => [...(view.value?.months ?? [])].reverse())
     <template v-else>
       <MonthsChart :months="view.months" :is-checked="view.isChecked" />
       <div class="mt-3 max-h-56 overflow-y-auto border border-rule bg-sheet" tabindex="0" role="region" aria-label="The table of the chart">
-        <table class="w-full text-right" aria-label="By month">
-          <thead class="sticky top-0 bg-sheet text-xs text-soft">
-            <tr class="border-b border-ink">
-              <th scope="col" class="px-2 py-1 text-left font-normal">Month</th>
-              <th scope="col" class="px-2 font-normal">Old phone</th>
-              <th scope="col" class="px-2 font-normal">To arrive</th>
-              <th scope="col" class="px-2 font-normal">Arrived</th>
-              <th scope="col" class="px-2 font-normal">New phone holds</th>
+        <DataTable
+          class="border-0"
+          is-head-stuck
+          label="By month"
+          :rows="newestFirst"
+          :key-of="(m) => m.month"
+          :row-of="(m) => ({ class: view!.isChecked && gap(m) > 0 ? 'font-semibold text-madder' : '' })"
+          :columns="columns"
+        >
+          <template #month="{ row: m }">
+            <LinkButton :strong="false" @click="emit('month', m.month)">{{ month(m.month) }}</LinkButton>
+          </template>
+          <template #old="{ row: m }">{{ number(m.old) }}</template>
+          <template #wanted="{ row: m }">{{ number(m.wanted) }}</template>
+          <template #arrived="{ row: m }"
+            >{{ view!.isChecked ? number(m.arrived) : '—'
+            }}<template v-if="view!.isChecked && gap(m) > 0"> ({{ number(-gap(m)) }})</template></template
+          >
+          <template #now="{ row: m }">{{ number(m.now) }}</template>
+          <template #foot>
+            <tr class="border-t border-ink text-right font-bold">
+              <th scope="row" class="px-2.5 py-1 text-left">All that say a date</th>
+              <td class="px-2.5">{{ number(sums.old) }}</td>
+              <td class="px-2.5">{{ number(sums.wanted) }}</td>
+              <td class="px-2.5">{{ view.isChecked ? number(sums.arrived) : '—' }}</td>
+              <td class="px-2.5">{{ number(sums.now) }}</td>
             </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="m in newestFirst"
-              :key="m.month"
-              class="border-b border-rule last:border-0"
-              :class="{ 'font-semibold text-madder': view.isChecked && gap(m) > 0 }"
-            >
-              <th scope="row" class="px-2 py-0.5 text-left font-normal">
-                <LinkButton :strong="false" @click="emit('month', m.month)">{{ month(m.month) }}</LinkButton>
-              </th>
-              <td class="px-2">{{ number(m.old) }}</td>
-              <td class="px-2">{{ number(m.wanted) }}</td>
-              <td class="px-2">
-                {{ view.isChecked ? number(m.arrived) : '—'
-                }}<template v-if="view.isChecked && gap(m) > 0"> ({{ number(-gap(m)) }})</template>
-              </td>
-              <td class="px-2">{{ number(m.now) }}</td>
-            </tr>
-          </tbody>
-          <tfoot class="border-t border-ink font-bold">
-            <tr>
-              <th scope="row" class="px-2 py-1 text-left">All that say a date</th>
-              <td class="px-2">{{ number(sums.old) }}</td>
-              <td class="px-2">{{ number(sums.wanted) }}</td>
-              <td class="px-2">{{ view.isChecked ? number(sums.arrived) : '—' }}</td>
-              <td class="px-2">{{ number(sums.now) }}</td>
-            </tr>
-          </tfoot>
-        </table>
+          </template>
+        </DataTable>
       </div>
     </template>
   </AppDialog>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import DataTable from '../../components/base/DataTable.vue'
 import FigureButton from '../../components/base/FigureButton.vue'
 import ListPanel from '../../components/base/ListPanel.vue'
 import { number } from '../../words/say.ts'
@@ -18,44 +19,53 @@ const listed = computed<{ n: number; opens: EntryFilter }>(() =>
 )
 const derived = computed(() => derivedFigures(props.row, props.side))
 const own = computed(() => (props.side === 'old' ? props.row.old.own : props.row.new.own) ?? 0)
+interface Line {
+  readonly label: string
+  readonly n: number
+  readonly meaning?: string | undefined
+  readonly opens?: Opened | undefined
+  readonly isSum?: boolean
+}
+const lines = computed<Line[]>(() => {
+  const { row, side } = props
+  return [
+    { label: 'Listed, item by item', n: listed.value.n, opens: openedItems(row.kind, listed.value.opens) },
+    ...(row.new.parts > 0 && side === 'new'
+      ? [{ label: 'Further records of items', n: row.new.parts, opens: openedItems(row.kind, 'parts') }]
+      : []),
+    ...derived.value.map(({ of, n, opens }) => ({
+      label: words.derived[of] ?? of,
+      meaning: words.derivedMeanings[of],
+      n,
+      opens: opens?.as === 'facet' ? openedItems(row.kind, wholeOf(row, side), { facet: opens.name! }) : undefined,
+    })),
+    { label: 'Its own count', n: own.value, isSum: true },
+  ]
+})
 const persons = computed(() => shownFigure(props.row, props.side, 'persons'))
 </script>
 
 <template>
   <ListPanel head="own-head" close="Close the count" @close="emit('close')">
     <template #title>{{ words.kinds[row.kind] }}: what the {{ side === 'old' ? 'OLD' : 'NEW' }} {{ phone.model }} counts</template>
-    <table class="mt-3 w-full border border-rule bg-sheet" aria-label="Own count">
-      <tbody>
-        <tr>
-          <th scope="row" class="px-2.5 py-1 text-left font-normal">Listed, item by item</th>
-          <td class="px-2.5 text-right">
-            <FigureButton :n="listed.n" @open="emit('open', openedItems(row.kind, listed.opens))" />
-          </td>
-        </tr>
-        <tr v-if="row.new.parts > 0 && side === 'new'">
-          <th scope="row" class="px-2.5 py-1 text-left font-normal">Further records of items</th>
-          <td class="px-2.5 text-right">
-            <FigureButton :n="row.new.parts" @open="emit('open', openedItems(row.kind, 'parts'))" />
-          </td>
-        </tr>
-        <tr v-for="d in derived" :key="d.of">
-          <th scope="row" class="px-2.5 py-1 text-left font-normal">
-            {{ words.derived[d.of] ?? d.of }}<span class="block text-xs text-soft">{{ words.derivedMeanings[d.of] }}</span>
-          </th>
-          <td class="px-2.5 text-right align-top">
-            <FigureButton
-              :n="d.n"
-              :can-open="d.opens?.as === 'facet'"
-              @open="emit('open', openedItems(row.kind, wholeOf(row, side), { facet: d.opens!.name! }))"
-            />
-          </td>
-        </tr>
-        <tr class="border-t border-ink font-bold">
-          <th scope="row" class="px-2.5 py-1 text-left">Its own count</th>
-          <td class="px-2.5 text-right">{{ number(own) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      class="mt-3"
+      label="Own count"
+      :rows="lines"
+      :key-of="(line) => line.label"
+      :row-of="({ isSum }) => ({ isSum })"
+      :columns="[
+        { key: 'label', names: true },
+        { key: 'n', isRight: true },
+      ]"
+    >
+      <template #label="{ row: line }"
+        >{{ line.label }}<span v-if="line.meaning" class="block text-xs text-soft">{{ line.meaning }}</span></template
+      >
+      <template #n="{ row: line }">
+        <FigureButton v-if="line.opens" :n="line.n" @open="emit('open', line.opens)" /><template v-else>{{ number(line.n) }}</template>
+      </template>
+    </DataTable>
     <p v-if="persons !== undefined" class="mt-2 text-soft">
       Its own screen shows {{ number(persons) }}: linked records are shown there as one person.
     </p>

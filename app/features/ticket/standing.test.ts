@@ -110,6 +110,7 @@ const ticket = (change: Partial<TicketSummary> = {}): TicketSummary => ({
   restingAt: null,
   heldBy: 'Rowan',
   calledOff: null,
+  signedAt: null,
   straight: null,
   lastNote: null,
   ...change,

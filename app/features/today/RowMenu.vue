@@ -2,6 +2,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { Ellipsis } from '@lucide/vue'
 import type { TicketSummary } from '#contracts/http/ticket.ts'
+import { canCallOff } from '../ticket/use-call-off.ts'
 
 /** What can be done with a ticket without opening it. */
 defineProps<{ ticket: TicketSummary }>()
@@ -24,7 +25,7 @@ const item = 'block w-full px-3 py-1.5 text-left'
       <MenuItem v-slot="{ active }"
         ><NuxtLink :to="`/course/${ticket.number}`" :class="[item, { 'bg-row': active }]">Who did what</NuxtLink></MenuItem
       >
-      <MenuItem v-if="!ticket.handedBackAt && !ticket.calledOff" v-slot="{ active }"
+      <MenuItem v-if="canCallOff(ticket)" v-slot="{ active }"
         ><button type="button" :class="[item, { 'bg-row': active }]" @click="emit('callOff')">Call the ticket off…</button></MenuItem
       >
     </MenuItems>

@@ -8,6 +8,7 @@ import SmallButton from '../../components/base/SmallButton.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 import { useEvents } from '../../composables/use-events.ts'
 import CourseList from '../../features/course/CourseList.vue'
+import CallOffButton from '../../features/ticket/CallOffButton.vue'
 import AppShell from '../../features/shell/AppShell.vue'
 import { useSession } from '../../stores/session.ts'
 import { actGroups } from '../../words/course.ts'
@@ -18,6 +19,7 @@ const route = useRoute()
 const session = useSession()
 const number = computed(() => String(route.params.number))
 const acts = ref<readonly ActView[] | null>(null)
+const isOpen = ref(false)
 const sentence = ref('')
 const [group, who] = [ref(''), ref('')]
 const zone = computed(() => session.session?.shop.zone ?? 'UTC')
@@ -25,7 +27,7 @@ useHead({ title: () => `Who did what, ${number.value} · Corvend` })
 
 async function look() {
   await api(routes.course, { params: { number: number.value } }).then(
-    (answer) => (acts.value = answer.acts),
+    (answer) => ([acts.value, isOpen.value] = [answer.acts, answer.isOpen]),
     (error: unknown) => (sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'),
   )
 }
@@ -48,6 +50,7 @@ const shown = computed(() =>
         Who did what <span class="ml-1 font-body text-sm font-normal text-soft">{{ number }}</span>
       </h1>
       <NuxtLink :to="`/tickets/${number}`" class="underline">Back to the ticket</NuxtLink>
+      <CallOffButton v-if="isOpen" :number="number" class="ml-auto" @done="look" />
     </header>
     <div class="max-w-4xl px-6 py-4 max-md:px-3">
       <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>

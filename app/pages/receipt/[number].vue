@@ -9,6 +9,8 @@ import AppButton from '../../components/base/AppButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
+import CallOffButton from '../../features/ticket/CallOffButton.vue'
+import { canCallOff } from '../../features/ticket/use-call-off.ts'
 import { useSession } from '../../stores/session.ts'
 import { longMoment, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
@@ -65,6 +67,7 @@ const print = () => globalThis.print()
         ><SmallButton v-for="s in ['A6', 'A4'] as const" :key="s" :pressed="size === s" @click="size = s">{{ s }}</SmallButton></span
       >
       <NuxtLink :to="`/tickets/${of.number}`" class="underline">Back to the ticket</NuxtLink>
+      <CallOffButton v-if="ticket && canCallOff(ticket)" :number="of.number" class="ml-auto" @done="navigateTo(`/tickets/${of.number}`)" />
     </div>
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <article v-if="ticket && booking && shop" data-testid="receipt">

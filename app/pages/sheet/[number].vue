@@ -7,6 +7,8 @@ import type { SheetView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
+import CallOffButton from '../../features/ticket/CallOffButton.vue'
+import { canCallOff } from '../../features/ticket/use-call-off.ts'
 import CourseList from '../../features/course/CourseList.vue'
 import SheetInstall from '../../features/sheet/SheetInstall.vue'
 import SheetReasons from '../../features/sheet/SheetReasons.vue'
@@ -21,7 +23,7 @@ const route = useRoute()
 const ofTicket = { number: String(route.params.number) }
 const sheet = ref<SheetView | null>(null)
 const sentence = ref('')
-onMounted(async () => {
+async function look() {
   try {
     // dates are in the shop's language, however one came here
     await useSession().load()
@@ -29,7 +31,8 @@ onMounted(async () => {
   } catch (error) {
     sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
   }
-})
+}
+onMounted(look)
 useHead({ title: `Sheet ${String(route.params.number)} · Corvend` })
 const when = (iso: string) => longMoment(iso, sheet.value!.shop.zone)
 /** Erased, and signed before sheets were kept: only the counts remain. */
@@ -72,6 +75,7 @@ const print = () => {
         ><input :checked="acts !== null" type="checkbox" class="size-4 accent-ink" @change="withCourse" /> With who did what</label
       >
       <NuxtLink :to="`/tickets/${route.params.number}`" class="underline">Back to the ticket</NuxtLink>
+      <CallOffButton v-if="sheet && canCallOff(sheet.ticket)" :number="ofTicket.number" class="ml-auto" @done="look" />
     </div>
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <article v-if="sheet" data-testid="sheet">

@@ -14,6 +14,6 @@ export const course = [
   ),
   serve(routes.note, ({ services, actor, params, body }) => note(services, params.number, { words: body.words, actor })),
   serve(routes.told, ({ services, actor, params, body }) => told(services, params.number, { code: body.code, actor })),
-  serve(routes.course, async ({ services, params }) => ({ acts: await readCourse(services, params.number) })),
+  serve(routes.course, ({ services, params }) => readCourse(services, params.number)),
   serve(routes.callOff, ({ services, actor, params, body }) => callOff(services, params.number, { body, actor })),
 ]

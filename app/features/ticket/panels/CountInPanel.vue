@@ -3,6 +3,7 @@ import { routes } from '#contracts/http/routes.ts'
 import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import DataTable from '../../../components/base/DataTable.vue'
 import AppButton from '../../../components/base/AppButton.vue'
 import LinkButton from '../../../components/base/LinkButton.vue'
 import { number } from '../../../words/say.ts'
@@ -40,33 +41,36 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
     @pause="$emit('act', 'pause', ofTicket(routes.pause))"
     @resume="$emit('act', 'resume', ofTicket(routes.resumeRun))"
   />
-  <table v-if="readings.length > 0" class="mb-3 w-full border border-rule bg-sheet" aria-label="Readings">
-    <thead class="text-xs text-soft">
-      <tr>
-        <th class="px-2.5 py-1 text-left font-normal" scope="col">Kind</th>
-        <th class="px-2 text-right font-normal" scope="col">OLD read</th>
-        <th class="px-2.5 text-right font-normal" scope="col">NEW read</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="line in lines" :key="line.kind" class="border-t border-rule" :data-kind="line.kind">
-        <th scope="row" class="px-2.5 py-1.5 text-left font-normal">{{ words.kinds[line.kind] }}</th>
-        <td v-for="side in sides" :key="side" class="px-2 text-right" :data-side="side" :data-state="line[side]?.state">
-          <template v-if="line[side]"
-            ><strong>{{ number(line[side]!.got) }}</strong
-            ><span class="block text-xs text-soft">{{
-              line[side]!.state === 'open'
-                ? `of ${line[side]!.counted === null ? '…' : number(line[side]!.counted!)}`
-                : line[side]!.unreadable > 0
-                  ? `${number(line[side]!.unreadable)} unreadable`
-                  : 'whole'
-            }}</span></template
-          >
-          <span v-else class="text-soft">waits</span>
-        </td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable
+    v-if="readings.length > 0"
+    class="mb-3"
+    label="Readings"
+    :rows="lines"
+    :key-of="(line) => line.kind"
+    :row-of="(line) => ({ 'data-kind': line.kind })"
+    :columns="[
+      { key: 'kind', head: 'Kind', names: true },
+      { key: 'old', head: 'OLD read', isRight: true },
+      { key: 'new', head: 'NEW read', isRight: true },
+    ]"
+  >
+    <template #kind="{ row: line }">{{ words.kinds[line.kind] }}</template>
+    <template v-for="side in sides" :key="side" #[side]="{ row: line }">
+      <span :data-side="side" :data-state="line[side]?.state">
+        <template v-if="line[side]"
+          ><strong>{{ number(line[side]!.got) }}</strong
+          ><span class="block text-xs text-soft">{{
+            line[side]!.state === 'open'
+              ? `of ${line[side]!.counted === null ? '…' : number(line[side]!.counted!)}`
+              : line[side]!.unreadable > 0
+                ? `${number(line[side]!.unreadable)} unreadable`
+                : 'whole'
+          }}</span></template
+        >
+        <span v-else class="text-soft">waits</span>
+      </span>
+    </template>
+  </DataTable>
   <p v-if="ticket.run && ticket.forecasts.length > 0 && !ticket.straight" class="mb-3 text-xs">
     <LinkButton @click="$emit('choose')">Choose already: {{ ticket.forecasts.map(({ kind }) => words.many[kind]).join(', ') }}</LinkButton>
   </p>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import DataTable from '../../../components/base/DataTable.vue'
 import FigureButton from '../../../components/base/FigureButton.vue'
 import { bytes, itemsAndReasons, number, reason } from '../../../words/say.ts'
 
@@ -9,7 +10,15 @@ import { bytes, itemsAndReasons, number, reason } from '../../../words/say.ts'
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; forecast: TicketView['forecasts'][number] }>()
 defineEmits<{ open: [filter: EntryFilter, reason?: string] }>()
 const toCarry = computed(() => props.forecast.counts.carried + props.forecast.counts.changed)
-const lines = computed(() => {
+interface Line {
+  readonly label: string
+  readonly n: number
+  readonly opens?: EntryFilter
+  readonly reason?: string
+  readonly say?: string
+  readonly isSum?: boolean
+}
+const lines = computed<Line[]>(() => {
   const n = props.forecast.counts
   const byHand = props.row.toInstall
   return [
@@ -28,6 +37,26 @@ const lines = computed(() => {
   ].filter((line) => line.n > 0)
 })
 const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0))
+/** What it comes to, on both phones. */
+const totals = computed<Line[]>(() => {
+  const { counts } = props.forecast
+  const { freeBytes } = props.ticket.new
+  return [
+    { label: 'Count of the old phone', n: sum.value, isSum: true },
+    { label: `New phone then (${number(props.row.new.first ?? 0)} + ${number(toCarry.value)})`, n: counts.expected },
+    ...(counts.parts > 0
+      ? [
+          {
+            label: 'Further records it makes of them',
+            n: counts.parts,
+            opens: 'pending' as const,
+            reason: props.row.kind === 'photos' ? 'original-beside' : 'long-text-split',
+          },
+        ]
+      : []),
+    ...(freeBytes !== null && !isMedia.value ? [{ label: 'Free on the new phone', n: freeBytes, say: bytes(freeBytes) }] : []),
+  ]
+})
 /** Of what is not chosen, what nobody chose to leave. */
 const left = computed(() => props.ticket.reasons.filter(({ kind, fate }) => kind === props.row.kind && fate === 'notChosen'))
 const changes = computed(() => [
@@ -56,37 +85,24 @@ const isMedia = computed(() => ['photos', 'apps'].includes(props.row.kind))
 </script>
 
 <template>
-  <table class="mb-3 w-full border border-rule bg-sheet" aria-label="Forecast">
-    <tbody>
-      <tr v-for="line in lines" :key="line.label">
-        <th scope="row" class="px-2.5 py-1 text-left font-normal">{{ line.label }}</th>
-        <td class="px-2.5 text-right"><FigureButton :n="line.n" @open="$emit('open', line.opens)" /></td>
-      </tr>
-      <tr class="border-t border-ink font-bold">
-        <th scope="row" class="px-2.5 py-1 text-left">Count of the old phone</th>
-        <td class="px-2.5 text-right">{{ number(sum) }}</td>
-      </tr>
-      <tr class="border-t border-rule">
-        <th scope="row" class="px-2.5 py-1 text-left font-normal">
-          New phone then ({{ number(row.new.first ?? 0) }} + {{ number(toCarry) }})
-        </th>
-        <td class="px-2.5 text-right font-bold">{{ number(forecast.counts.expected) }}</td>
-      </tr>
-      <tr v-if="forecast.counts.parts > 0">
-        <th scope="row" class="px-2.5 py-1 text-left font-normal">Further records it makes of them</th>
-        <td class="px-2.5 text-right">
-          <FigureButton
-            :n="forecast.counts.parts"
-            @open="$emit('open', 'pending', row.kind === 'photos' ? 'original-beside' : 'long-text-split')"
-          />
-        </td>
-      </tr>
-      <tr v-if="ticket.new.freeBytes !== null && !isMedia">
-        <th scope="row" class="px-2.5 py-1 text-left font-normal">Free on the new phone</th>
-        <td class="px-2.5 text-right whitespace-nowrap">{{ bytes(ticket.new.freeBytes) }}</td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable
+    class="mb-3"
+    label="Forecast"
+    :rows="[...lines, ...totals]"
+    :key-of="(line) => line.label"
+    :row-of="({ isSum }) => ({ isSum })"
+    :columns="[
+      { key: 'label', names: true },
+      { key: 'n', isRight: true, class: 'whitespace-nowrap' },
+    ]"
+  >
+    <template #label="{ row: line }">{{ line.label }}</template>
+    <template #n="{ row: line }">
+      <FigureButton v-if="line.opens" :n="line.n" @open="$emit('open', line.opens, line.reason)" /><template v-else>{{
+        line.say ?? number(line.n)
+      }}</template>
+    </template>
+  </DataTable>
   <slot />
   <template v-if="changes.length > 0">
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">
