@@ -20,6 +20,8 @@ export default defineNuxtConfig({
   ssr: false,
   // this version of the framework can't serve a page without server rendering in development otherwise
   $development: { experimental: { viteEnvironmentApi: true } },
+  // another page is fetched when a hand moves towards it, not nine of them with the first
+  experimental: { defaults: { nuxtLink: { prefetchOn: { interaction: true, visibility: false } } } },
   telemetry: false,
   devtools: { enabled: false },
   modules: ['@pinia/nuxt', 'nuxt-security'],
@@ -35,9 +37,11 @@ export default defineNuxtConfig({
   typescript: { strict: true, tsConfig: { compilerOptions: { allowImportingTsExtensions: true, noUncheckedIndexedAccess: true } } },
   vite: {
     plugins: [tailwindcss() as never],
-    build: { chunkSizeWarningLimit: 1500 },
     // a page is fetched in few requests: what most pages need comes in one file, not in thirty small ones
-    $client: { build: { rollupOptions: { output: { manualChunks: (id: string) => (isShared(id) ? 'shared' : undefined) } } } },
+    build: {
+      chunkSizeWarningLimit: 1500,
+      rollupOptions: { output: { manualChunks: (id: string) => (isShared(id) ? 'shared' : undefined) } },
+    },
   },
   app: { head: { title: 'Corvend', htmlAttrs: { lang: 'en-GB' }, link: [{ rel: 'icon', href: '/mark.svg', type: 'image/svg+xml' }] } },
   imports: { autoImport: true, scan: false },

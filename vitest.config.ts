@@ -84,7 +84,7 @@ export default defineConfig({
         test: {
           name: 'e2e',
           include: ['tests/e2e/**/*.test.ts'],
-          testTimeout: 180_000,
+          testTimeout: 300_000,
           // a second is no time on a machine that does other things beside
           expect: { poll: { timeout: 20_000 } },
           hookTimeout: 180_000,

@@ -1,6 +1,7 @@
 import { chromium } from 'playwright-core'
 import { pin } from '../tests/setup/shop.ts'
 import { runShop } from '../tests/setup/browser.ts'
+import { buildWhenStale } from '../scripts/build.ts'
 import { report } from './measure.ts'
 import type { BenchShop } from './shop.ts'
 
@@ -9,6 +10,7 @@ const mostRequests = 20
 
 /** What a ticket’s page costs over the wire at its first visit. */
 export async function measurePage(shop: BenchShop): Promise<void> {
+  buildWhenStale()
   process.env.CORVEND_TEST_ADMIN_URL = shop.adminUrl
   const running = await runShop({ demo: true })
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] })

@@ -3,6 +3,7 @@ import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, ref, watch } from 'vue'
 import type { CrossingView, GuideIndexView, GuidePhoneView } from '#contracts/http/ready.ts'
 import SentenceBox from '../components/base/SentenceBox.vue'
+import SmallButton from '../components/base/SmallButton.vue'
 import { api } from '../composables/use-api.ts'
 import CrossingTable from '../features/guide/CrossingTable.vue'
 import GuideFor from '../features/guide/GuideFor.vue'
@@ -76,17 +77,9 @@ const found = computed(() => {
       <aside v-if="picked && index" class="border-l border-rule pl-5" aria-labelledby="pair">
         <h2 id="pair" class="mb-2 text-[0.95rem]">What crosses</h2>
         <div class="mb-2 flex gap-1.5" role="group" aria-label="Direction">
-          <button
-            v-for="way in ['to', 'from'] as const"
-            :key="way"
-            type="button"
-            class="border px-2 py-0.5 text-xs font-semibold"
-            :class="direction === way ? 'border-ink bg-ink text-sheet' : 'border-rule bg-sheet'"
-            :aria-pressed="direction === way"
-            @click="direction = way"
-          >
-            {{ way === 'to' ? `From the ${picked.model} to` : `To the ${picked.model} from` }}
-          </button>
+          <SmallButton v-for="way in ['to', 'from'] as const" :key="way" :pressed="direction === way" @click="direction = way">{{
+            way === 'to' ? `From the ${picked.model} to` : `To the ${picked.model} from`
+          }}</SmallButton>
         </div>
         <label
           ><span class="sr-only">The other phone</span>

@@ -49,6 +49,7 @@ export const words = {
     undone: 'Undone',
     pending: 'Waiting',
     notOver: 'Did not come over',
+    toCome: 'To come over',
     willCarry: 'To be carried',
     willChange: 'To be changed',
     toInstall: 'To be installed by hand',

@@ -12,6 +12,7 @@ export const entryFilter = z.enum([
   'late',
   ...fates,
   'notOver',
+  'toCome',
   'willCarry',
   'willChange',
   'toInstall',

@@ -313,7 +313,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
   it('carries over, checks off by itself and agrees with notes, equal to the phones’ own stores', async () => {
     await expectAccessible(page)
     await press(page, /^Carry [\d,]+ items to the Veyra 12/)
-    await page.getByTestId('standing').getByText('May be handed over: the counts agree.').waitFor({ timeout: 90_000 })
+    await page.getByTestId('standing').getByText('May be handed over: the counts agree.').waitFor({ timeout: 240_000 })
     const parts = ['notChosen', 'cannotCross', 'pending', 'carried', 'changed', 'merged', 'alreadyThere', 'notOver']
     for (const row of await ledger(number)) {
       const { kind } = row

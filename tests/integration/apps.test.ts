@@ -14,6 +14,7 @@ import {
   carry,
   countIn,
   expectAgrees,
+  expectForecastMet,
   figureOf,
   isChecked,
   useShop,
@@ -61,6 +62,7 @@ describe('apps on one platform', () => {
           await carry(shop, pair.number)
           const ticket = await waitFor(shop, pair.number, isChecked, 'check off')
           await expectAgrees(shop, ticket, { old: pair.old.serial, new: pair.now.serial }, ['agrees-with-notes'])
+          expectForecastMet(counted, ticket)
           const files = async (serial: string) =>
             (await shop.hand(`phones/${serial}/store?kind=apps`)).records.flatMap((r: { files: string[] }) => r.files).sort()
           expect(await files(pair.now.serial)).toEqual(await files(pair.old.serial))

@@ -10,6 +10,7 @@ import {
   carry,
   countIn,
   expectAgrees,
+  expectForecastMet,
   figureOf,
   isChecked,
   prepareMessages,
@@ -70,6 +71,7 @@ describe('messages between two phones, every trap inside', () => {
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     const [row] = ticket.ledger
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
+    expectForecastMet(counted, ticket)
     expect({ refused: row!.fates.refused, lost: row!.fates.lost, over: row!.over, unreadable: row!.fates.unreadable }).toEqual({
       refused: 0,
       lost: 0,

@@ -11,7 +11,18 @@ import { readEntries } from '#server/desk/items/entries.ts'
 import { readMonths } from '#server/desk/items/months.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
 import { breakAt, createPairs, keepHelping } from '../setup/pairs.ts'
-import { addPhone, bookTicket, carry, countIn, expectAgrees, figureOf, isChecked, useShop, waitFor } from '../setup/ticket.ts'
+import {
+  addPhone,
+  bookTicket,
+  carry,
+  countIn,
+  expectAgrees,
+  expectForecastMet,
+  figureOf,
+  isChecked,
+  useShop,
+  waitFor,
+} from '../setup/ticket.ts'
 
 const opened = useShop()
 let shop: TestShop
@@ -46,6 +57,7 @@ describe('photos from booking in to check off', () => {
         await carry(shop, number)
         const ticket = await waitFor(shop, number, isChecked, 'check off')
         await expectAgrees(shop, ticket, { old: pair.old.serial, new: pair.now.serial })
+        expectForecastMet(counted, ticket)
         const [row] = ticket.ledger
         expect(row!.fates).toMatchObject({ pending: 0, lost: 0, unreadable: 2, refused: 0 })
         await expectFilesOver(

@@ -1,4 +1,5 @@
 import { entryFilter, type EntryFilter, type LedgerRow } from '#contracts/http/ledger.ts'
+import type { TicketView } from '#contracts/http/ticket.ts'
 import { countNotOver, departures, fates, origins } from '#core/book/index.ts'
 import { countEntries, readEntries } from '#server/desk/items/entries.ts'
 import type { TestShop } from './shop.ts'
@@ -22,13 +23,28 @@ function countsOf(row: LedgerRow): Partial<Record<EntryFilter, number>> {
   }
 }
 
+const search = (kind: string, filter: EntryFilter, { reason = '', limit = 200 } = {}) => {
+  return { kind, filter, facet: '', storage: '', reason, group: '', when: '', text: '', after: null, limit }
+}
+
+/** The changes a forecast tells that do not open to as many items, each in a line; none when all do. */
+export async function unopenedChanges({ services, actor }: TestShop, { number, forecasts }: TicketView): Promise<string[]> {
+  const out: string[] = []
+  for (const { kind, changes } of forecasts)
+    for (const { code, items } of changes) {
+      const { rows } = await readEntries(services, number, { actor, search: search(kind, 'toCome', { reason: code, limit: 500 }) })
+      if (rows.length !== items) out.push(`${kind} ${code}: ${items} opens to ${rows.length}`)
+    }
+  return out
+}
+
 /** The counts of a row that do not open to as many items, each in a line; none when all do. The items are listed, not counted. */
 export async function unopened({ services, actor }: TestShop, number: string, row: LedgerRow): Promise<string[]> {
   const limit = 200
   const out: string[] = []
   for (const [name, n] of Object.entries(countsOf(row))) {
     const filter = entryFilter.parse(name)
-    const blank = { kind: row.kind, filter, facet: '', storage: '', reason: '', group: '', when: '', text: '', after: null, limit }
+    const blank = search(row.kind, filter, { limit })
     const { rows, total } = await readEntries(services, number, { actor, search: blank })
     const counted = total ?? (await countEntries(services, number, { actor, search: blank }))
     if (counted !== n || rows.length !== Math.min(n, limit))

@@ -8,6 +8,7 @@ import { ago, bytes, touchLine } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import RowMenu from '../today/RowMenu.vue'
 import { standingOf } from '../ticket/standing.ts'
+import SmallButton from '../../components/base/SmallButton.vue'
 
 /** One port: what is in it, for which ticket, in which role, and what it waits for. */
 const props = defineProps<{ port: TodayView['ports'][number]; ticket: TicketSummary | null; now: number }>()
@@ -80,11 +81,11 @@ const key = 'rounded-[3px] border border-rule px-2 py-1 text-xs font-semibold ho
         {{ said }}<span v-if="port.touch && port.touch.sinceMs > 0" class="font-normal">, {{ ago(port.touch.sinceMs, now) }}</span>
       </p>
       <div class="mt-2 flex flex-wrap gap-1.5">
-        <button v-for="offer in port.offers" :key="offer.ticket" type="button" :class="key" @click="take(offer)">
-          It is {{ offer.ticket }}’s {{ offer.side === 'old' ? 'OLD' : 'NEW' }}
-        </button>
+        <SmallButton v-for="offer in port.offers" :key="offer.ticket" @click="take(offer)"
+          >It is {{ offer.ticket }}’s {{ offer.side === 'old' ? 'OLD' : 'NEW' }}</SmallButton
+        >
         <NuxtLink v-if="!port.ticket" :to="{ path: '/book-in', query: { port: String(port.port) } }" :class="key">Book it in</NuxtLink>
-        <button type="button" :class="key" @click="mark">Show “{{ role ?? port.port }}” on it</button>
+        <SmallButton @click="mark">Show “{{ role ?? port.port }}” on it</SmallButton>
       </div>
     </template>
     <p v-else class="mt-auto font-semibold" :class="tones[port.state]">

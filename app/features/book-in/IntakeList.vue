@@ -3,6 +3,7 @@ import { computed, watch } from 'vue'
 import { intakeQuestions, judgeIntake, type IntakeAnswers } from '#core/phones/intake.ts'
 import { useLive } from '../../composables/use-live.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
+import LinkButton from '../../components/base/LinkButton.vue'
 import { words } from '../../words/words.ts'
 
 /** Can we take it? Each answer that is not plain go says what to tell the customer. */
@@ -22,9 +23,7 @@ const answer = (code: string, value: string) => (answers.value = { ...answers.va
 <template>
   <fieldset>
     <legend class="mb-2 font-head text-[0.95rem] font-semibold">Can we take it?</legend>
-    <button type="button" class="mb-2 text-xs font-semibold underline underline-offset-2" @click="nothingAgainst">
-      All asked: nothing stands against it
-    </button>
+    <LinkButton class="mb-2 text-xs" @click="nothingAgainst">All asked: nothing stands against it</LinkButton>
     <div class="grid grid-cols-1 gap-x-6 gap-y-1.5 xl:grid-cols-2">
       <fieldset
         v-for="q in intakeQuestions"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { GuideIndexView } from '#contracts/http/ready.ts'
 import { words } from '../../words/words.ts'
+import SmallButton from '../../components/base/SmallButton.vue'
 
 type Model = GuideIndexView['models'][number]
 /** Models by name, to be searched; each with its versions. */
@@ -26,18 +27,14 @@ defineEmits<{ pick: [model: Model, version: string] }>()
           <strong>{{ m.model }}</strong> <span class="text-xs text-soft">{{ words.platforms[m.platform] }}</span>
         </button>
         <span class="flex flex-wrap gap-1">
-          <button
+          <SmallButton
             v-for="v in m.versions"
             :key="v"
-            type="button"
-            class="rounded-[3px] px-1.5 text-xs"
-            :class="picked?.model === m.model && picked.version === v ? 'bg-ink text-sheet' : 'text-soft hover:bg-row'"
             :aria-label="`${m.model}, version ${v}`"
-            :aria-pressed="picked?.model === m.model && picked.version === v"
+            :pressed="picked?.model === m.model && picked.version === v"
             @click="$emit('pick', m, v)"
+            >{{ v }}</SmallButton
           >
-            {{ v }}
-          </button>
         </span>
       </li>
     </ul>

@@ -7,6 +7,7 @@ import type { EntryFilter, EntryRow } from '#contracts/http/ledger.ts'
 import { bytes, day, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { useThumbnails } from './use-thumbnails.ts'
+import LinkButton from '../../components/base/LinkButton.vue'
 
 /** Photos as masked tiles: their shape, date and size. Pictures come only while showing is allowed, and only for tiles in view. */
 const props = defineProps<{
@@ -113,14 +114,9 @@ const said = (row: EntryRow) =>
         >{{ total === null ? 'Photos' : `${number(total)} ${total === 1 ? 'photo' : 'photos'}` }}, masked by shape, date and size. Space
         chooses, Enter opens.</span
       >
-      <button
-        v-if="!isShowing"
-        type="button"
-        class="flex items-center gap-1.5 font-semibold text-ink underline decoration-rule underline-offset-2"
-        @click="emit('show')"
+      <LinkButton v-if="!isShowing" class="flex items-center gap-1.5" @click="emit('show')"
+        ><EyeOff :size="13" aria-hidden="true" />Show the pictures…</LinkButton
       >
-        <EyeOff :size="13" aria-hidden="true" />Show the pictures…
-      </button>
       <span v-else class="font-semibold text-ochre">Pictures are shown to you</span>
     </div>
     <div ref="scroller" class="h-[25rem] overflow-y-auto p-1" tabindex="-1" data-testid="photo-grid" @keydown="onKey">

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { FaultPoint, HandPhone } from './hand.ts'
+import LinkButton from '../../components/base/LinkButton.vue'
+import SmallButton from '../../components/base/SmallButton.vue'
 
 /** Faults to switch on: at which point, which effect, after how many passings. */
 defineProps<{ phone: HandPhone; points: readonly FaultPoint[] }>()
@@ -28,12 +30,10 @@ function addFault() {
     <label class="w-14"
       ><span class="mb-0.5 block text-soft">after</span><input v-model.number="skip" type="number" min="0" class="field text-xs"
     /></label>
-    <button type="submit" class="rounded-[3px] border border-ink bg-sheet px-2 py-1 font-semibold hover:bg-row" :disabled="!fault">
-      Switch on
-    </button>
+    <SmallButton type="submit" :disabled="!fault">Switch on</SmallButton>
   </form>
   <p v-if="phone.faults.length > 0" class="mt-2 text-xs text-madder">
     {{ phone.faults.map((f) => `${f.point}: ${f.effect}${f.skip ? ` after ${f.skip}` : ''}`).join('; ') }}
-    <button type="button" class="ml-1 underline" @click="emit('hand', 'faults', {}, true)">Switch off</button>
+    <LinkButton class="ml-1" @click="emit('hand', 'faults', {}, true)">Switch off</LinkButton>
   </p>
 </template>

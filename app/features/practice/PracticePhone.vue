@@ -6,6 +6,7 @@ import type { FaultPoint, FingerAct, HandPhone } from './hand.ts'
 import FaultForm from './FaultForm.vue'
 import PhoneScreen from './PhoneScreen.vue'
 import StateForm from './StateForm.vue'
+import SmallButton from '../../components/base/SmallButton.vue'
 
 /** One practice phone: what its screen shows now, the answers it waits for, what fingers can do, its state, its faults. */
 const props = defineProps<{ phone: HandPhone; points: readonly FaultPoint[]; acts: readonly FingerAct[]; freePorts: readonly number[] }>()
@@ -21,8 +22,7 @@ const on = computed(() =>
 function press() {
   if (finger.value) emit('hand', finger.value)
 }
-const key = 'rounded-[3px] border border-ink bg-sheet px-2 py-1 text-xs font-semibold hover:bg-row disabled:opacity-50'
-const answer = 'rounded-[3px] border border-ochre bg-ochre-pale px-2 py-1 text-xs font-semibold text-ochre hover:bg-row'
+const answer = 'border-ochre! bg-ochre-pale! text-ochre!'
 </script>
 
 <template>
@@ -60,18 +60,18 @@ const answer = 'rounded-[3px] border border-ochre bg-ochre-pale px-2 py-1 text-x
       </dl>
     </div>
     <div v-if="phone.question" class="mb-2 flex flex-wrap gap-1.5" role="group" :aria-label="`Answers the ${phone.model} waits for`">
-      <button type="button" :class="answer" @click="emit('hand', phone.question)">
-        {{ phone.question === 'trust' ? 'Answer “yes”' : phone.question === 'unlock' ? 'Unlock' : phone.question.replaceAll('-', ' ') }}
-      </button>
+      <SmallButton :class="answer" @click="emit('hand', phone.question)">{{
+        phone.question === 'trust' ? 'Answer “yes”' : phone.question === 'unlock' ? 'Unlock' : phone.question.replaceAll('-', ' ')
+      }}</SmallButton>
       <template v-if="phone.question === 'trust'">
-        <button type="button" :class="answer" @click="emit('hand', 'trust', { once: true })">Answer “only once”</button>
-        <button type="button" :class="answer" @click="emit('hand', 'refuse')">Answer “no”</button>
+        <SmallButton :class="answer" @click="emit('hand', 'trust', { once: true })">Answer “only once”</SmallButton>
+        <SmallButton :class="answer" @click="emit('hand', 'refuse')">Answer “no”</SmallButton>
       </template>
     </div>
     <div class="flex flex-wrap items-center gap-1.5" role="group" :aria-label="`Hands on the ${phone.model}`">
       <template v-if="phone.port">
-        <button type="button" :class="key" @click="emit('hand', 'pull')">Pull the cable</button>
-        <button type="button" :class="key" @click="emit('hand', 'replug')">Pull and plug in</button>
+        <SmallButton @click="emit('hand', 'pull')">Pull the cable</SmallButton>
+        <SmallButton @click="emit('hand', 'replug')">Pull and plug in</SmallButton>
       </template>
       <template v-else>
         <label
@@ -81,13 +81,11 @@ const answer = 'rounded-[3px] border border-ochre bg-ochre-pale px-2 py-1 text-x
             <option v-for="n in freePorts" :key="n" :value="n">port {{ n }}</option>
           </select></label
         >
-        <button type="button" :class="key" :disabled="freePorts.length === 0" @click="emit('hand', 'plug', port === '' ? {} : { port })">
-          Plug in
-        </button>
+        <SmallButton :disabled="freePorts.length === 0" @click="emit('hand', 'plug', port === '' ? {} : { port })">Plug in</SmallButton>
       </template>
-      <button v-if="!phone.isLocked" type="button" :class="key" @click="emit('hand', 'lock')">Lock</button>
-      <button v-else-if="!phone.question" type="button" :class="key" @click="emit('hand', 'unlock')">Unlock</button>
-      <button type="button" :class="key" @click="emit('hand', 'fill', { seed: 7, count: 1 })">A contact comes in</button>
+      <SmallButton v-if="!phone.isLocked" @click="emit('hand', 'lock')">Lock</SmallButton>
+      <SmallButton v-else-if="!phone.question" @click="emit('hand', 'unlock')">Unlock</SmallButton>
+      <SmallButton @click="emit('hand', 'fill', { seed: 7, count: 1 })">A contact comes in</SmallButton>
     </div>
     <form class="mt-2 flex items-end gap-1.5 text-xs" @submit.prevent="press">
       <label class="flex-1"
@@ -97,7 +95,7 @@ const answer = 'rounded-[3px] border border-ochre bg-ochre-pale px-2 py-1 text-x
           <option v-for="act in fingers" :key="act.name" :value="act.name">{{ act.name.replaceAll('-', ' ') }}</option>
         </select>
       </label>
-      <button type="submit" :class="key" :disabled="!finger">Press</button>
+      <SmallButton type="submit" :disabled="!finger">Press</SmallButton>
     </form>
     <StateForm :phone="phone" @hand="(act, body) => emit('hand', act, body)" />
     <FaultForm :phone="phone" :points="points" @hand="(act, body, isTaken) => emit('hand', act, body, isTaken)" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { HandPhone } from './hand.ts'
+import SmallButton from '../../components/base/SmallButton.vue'
 
 /** Battery, temperature, storage, cable and habits; and damage to what it holds. */
 const props = defineProps<{ phone: HandPhone }>()
@@ -21,7 +22,6 @@ const toggles: readonly { say: string; on: (p: HandPhone) => boolean; flip: (p: 
 ]
 const withdraw = (kind: string) => emit('hand', 'withdraw', { kind })
 const breakRecord = () => emit('hand', 'break-record', { id: record.value, damage: damage.value })
-const key = 'rounded-[3px] border border-ink bg-sheet px-2 py-1 text-xs font-semibold hover:bg-row'
 const numberOf = (event: Event) => Number((event.target as HTMLInputElement).value)
 </script>
 
@@ -76,13 +76,13 @@ const numberOf = (event: Event) => Number((event.target as HTMLInputElement).val
       >
     </div>
     <div class="mt-2 flex flex-wrap gap-1.5">
-      <button v-for="kind in phone.allows" :key="kind" type="button" :class="key" @click="withdraw(kind)">Withdraw {{ kind }}</button>
+      <SmallButton v-for="kind in phone.allows" :key="kind" @click="withdraw(kind)">Withdraw {{ kind }}</SmallButton>
     </div>
     <form class="mt-2 flex items-end gap-1.5" @submit.prevent="emit('hand', 'roll', { seed })">
       <label class="flex-1"
         ><span class="block text-soft">State drawn from seed</span><input v-model.number="seed" type="number" min="1" class="field text-xs"
       /></label>
-      <button type="submit" :class="key">Draw it</button>
+      <SmallButton type="submit">Draw it</SmallButton>
     </form>
     <form class="mt-2 flex items-end gap-1.5" @submit.prevent="breakRecord">
       <label class="w-16"
@@ -96,8 +96,8 @@ const numberOf = (event: Event) => Number((event.target as HTMLInputElement).val
           <option>bad-photo</option>
         </select></label
       >
-      <button type="submit" :class="key">Damage it</button>
-      <button type="button" :class="key" @click="emit('hand', 'edit-record', { id: record })">Edit it</button>
+      <SmallButton type="submit">Damage it</SmallButton>
+      <SmallButton @click="emit('hand', 'edit-record', { id: record })">Edit it</SmallButton>
     </form>
   </details>
 </template>

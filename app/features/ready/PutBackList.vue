@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { PutBackView } from '#contracts/http/ready.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
+import LinkButton from '../../components/base/LinkButton.vue'
 import StepList from './StepList.vue'
 
 /** What was changed for the move, per phone: ticked from the phone when it is as it was, or waived by name. */
@@ -42,17 +43,12 @@ function waive(side: 'old' | 'new', code: string) {
           <div v-if="item.state === 'open'" class="mt-1 pl-1 text-[0.8rem]">
             <StepList :steps="item.steps" />
             <div class="mt-1.5 flex gap-3 text-xs">
-              <button
-                v-if="item.isTickable"
-                type="button"
-                class="font-semibold underline"
-                @click="emit('put', { side, code: item.code, how: 'ticked' })"
+              <LinkButton v-if="item.isTickable" @click="emit('put', { side, code: item.code, how: 'ticked' })"
+                >Looked at: as it was</LinkButton
               >
-                Looked at: as it was
-              </button>
-              <button type="button" class="underline" @click="waiving = waiving === `${side} ${item.code}` ? '' : `${side} ${item.code}`">
-                Waive…
-              </button>
+              <LinkButton :strong="false" @click="waiving = waiving === `${side} ${item.code}` ? '' : `${side} ${item.code}`"
+                >Waive…</LinkButton
+              >
             </div>
             <form v-if="waiving === `${side} ${item.code}`" class="mt-1.5 flex items-end gap-1.5" @submit.prevent="waive(side, item.code)">
               <label class="min-w-0 flex-1"

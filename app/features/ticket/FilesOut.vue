@@ -4,6 +4,7 @@ import { routes } from '#contracts/http/routes.ts'
 import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { words } from '../../words/words.ts'
+import SmallButton from '../../components/base/SmallButton.vue'
 
 /** The old phone's data as open files; they say what they hold, so names must be shown first. */
 const props = defineProps<{ ticket: TicketView }>()
@@ -36,14 +37,7 @@ const kinds = computed(() =>
           >
         </li>
       </ul>
-      <button
-        v-else
-        type="button"
-        class="w-full border border-rule bg-sheet py-1 text-xs font-semibold hover:bg-row"
-        @click="$emit('show')"
-      >
-        Names are hidden. Show them first…
-      </button>
+      <SmallButton v-else class="w-full" @click="$emit('show')">Names are hidden. Show them first…</SmallButton>
     </div>
   </details>
 </template>

@@ -76,7 +76,7 @@ const siblings = computed(() => siblingsOf(props.row))
 const canTile = computed(() => props.open.kind === 'photos' && props.open.filter !== 'parts')
 const isListed = ref(false)
 const isTiled = computed(() => canTile.value && !isListed.value)
-const choosable = ['all', 'pending', 'notChosen', 'willCarry', 'willChange']
+const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willChange']
 </script>
 
 <template>

@@ -42,7 +42,7 @@ const yes = computed(() =>
 function look({ kind, code }: { kind: string; code: string }) {
   if (!code) return emit('joinings', kind)
   const isRule = props.ticket.reasons.some((r) => r.kind === kind && r.code === code && r.fate === 'cannotCross')
-  emit('open', isRule ? 'cannotCross' : 'willChange', code, kind)
+  emit('open', isRule ? 'cannotCross' : 'toCome', code, kind)
 }
 const set = (on: boolean, agree = false) => emit('act', 'straight', ofTicket(routes.straight, { on, agree }))
 </script>

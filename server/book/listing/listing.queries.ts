@@ -48,6 +48,7 @@ function entryCondition(filter: Filter): string | undefined {
     read: 'not e.is_late',
     late: 'e.is_late',
     notOver: `e.fate in (${notOver.map((fate) => `'${fate}'`).join(', ')})`,
+    toCome: `e.fate = 'pending' and not e.is_there`,
     willCarry: `e.fate = 'pending' and not e.is_there and not e.has_change and not e.joins`,
     willChange: `e.fate = 'pending' and not e.is_there and e.has_change and not e.joins and not e.by_hand`,
     toInstall: `e.fate = 'pending' and not e.is_there and e.by_hand`,

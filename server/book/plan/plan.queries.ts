@@ -145,6 +145,21 @@ export function manyLeftByDefault(client: Client, { ticketId, kind }: KindScope,
   )
 }
 
+/** How many items that are to come over meet each change. What is there already meets none. */
+export function manyChangesToCome(client: Client, { ticketId, kind }: KindScope) {
+  return many<{ code: string; items: number }>(
+    client,
+    `select r.code, sum(t.n)::int as items
+       from tally t
+      cross join unnest(t.reasons) as r(code)
+      where t.ticket_id = $1 and t.kind = $2 and t.fate = 'pending' and not t.is_there
+      group by r.code
+     having sum(t.n) > 0
+      order by items desc, r.code`,
+    [ticketId, kind],
+  )
+}
+
 /** How many items meet each change or rule. A fate that needs no other reason stands as its own. */
 export function manyReasons(client: Client, { ticketId, kind }: KindScope) {
   return many<{ code: string; fate: string; items: number }>(

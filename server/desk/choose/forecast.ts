@@ -4,7 +4,7 @@ import { forecastOf } from '#core/book/forecast.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { countJoinings, countsOf } from '../../book/joining/joining.queries.ts'
-import { manyReasons, oneForecast } from '../../book/plan/plan.queries.ts'
+import { manyChangesToCome, manyReasons, oneForecast } from '../../book/plan/plan.queries.ts'
 import type { KindRow } from '../../case/tickets.queries.ts'
 import { maybeReading } from '../../vault/readings.queries.ts'
 
@@ -33,7 +33,7 @@ async function readForecast(client: Client, kind: KindRow): Promise<ForecastView
     parts: n.parts,
   })
   const known = kindOf(kind.kind).changes
-  const changes = reasons.filter((r) => r.code in known && r.fate === 'pending')
+  const changes = (await manyChangesToCome(client, scope)).filter(({ code }) => code in known)
   const rules = reasons.filter((r) => r.fate === 'cannotCross' || r.fate === 'unreadable')
   const view = {
     kind: kind.kind,

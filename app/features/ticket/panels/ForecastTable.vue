@@ -49,7 +49,7 @@ const totals = computed<Line[]>(() => {
           {
             label: 'Further records it makes of them',
             n: counts.parts,
-            opens: 'pending' as const,
+            opens: 'toCome' as const,
             reason: props.row.kind === 'photos' ? 'original-beside' : 'long-text-split',
           },
         ]
@@ -63,7 +63,7 @@ const changes = computed(() => [
   ...props.forecast.changes.map(({ code, items, loss }) => ({
     code,
     items,
-    opens: 'pending' as EntryFilter,
+    opens: 'toCome' as EntryFilter,
     word: loss ? 'loss' : 'kept',
     tone: loss ? 'text-ochre' : 'text-verdigris',
   })),
