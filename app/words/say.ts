@@ -58,6 +58,12 @@ export function untilPromise(iso: string, nowMs: number): string {
   return minutes >= 0 ? `${text} left` : `${text} late`
 }
 
+/** “3 to see to, 14 after that”: what can be seen to now, and what only shows then. */
+export function openNeedsLine({ now, later }: { now: number; later: number }): string {
+  if (now === 0) return `${later} to come`
+  return later > 0 ? `${now} to see to, ${later} after that` : `${now} to see to`
+}
+
 /** A range of seconds as people say it. */
 export function range(lowS: number, highS: number): string {
   if (highS < 5) return 'a few seconds'

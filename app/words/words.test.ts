@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { entryFilter } from '#contracts/http/ledger.ts'
 import { waiveReasons } from '#contracts/http/ready.ts'
 import { kinds } from '#core/kinds/registry.ts'
-import { itemsOf, limitLine, touchLine } from './say.ts'
+import { itemsOf, limitLine, openNeedsLine, touchLine } from './say.ts'
 import { words } from './words.ts'
 
 /** Words that mean something else in this trade, or shout. */
@@ -28,6 +28,10 @@ describe('the words on the screens', () => {
 })
 
 describe('saying counts', () => {
+  it('what can be seen to now stands apart from what only shows then', () => {
+    expect(openNeedsLine({ now: 3, later: 14 })).toBe('3 to see to, 14 after that')
+    expect(openNeedsLine({ now: 2, later: 0 })).toBe('2 to see to')
+  })
   it.each([
     [itemsOf([{ kind: 'contacts', n: 39 }]), '39 contacts'],
     [

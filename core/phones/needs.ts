@@ -78,6 +78,15 @@ export function isOpenNeed({ state }: { readonly state: NeedState['state'] }): b
   return state === 'unmet' || state === 'ask' || state === 'later'
 }
 
+/**
+ * What must still be so, of one or both phones: what can be seen to now, and what only shows once that is done.
+ */
+export function countOpenNeeds(needs: readonly Pick<NeedState, 'weight' | 'state'>[]): { now: number; later: number } {
+  const open = needs.filter((need) => need.weight === 'must' && isOpenNeed(need))
+  const later = open.filter(({ state }) => state === 'later').length
+  return { now: open.length - later, later }
+}
+
 /** Everything that must be so is so, was ticked, or was waived with a reason. */
 export function isReady(needs: readonly NeedState[]): boolean {
   return needs.every((need) => need.weight === 'warn' || !isOpenNeed(need))

@@ -4,7 +4,7 @@ import { guideKinds, guideNeed, type GuidePart } from './guide-schema.ts'
 import { knownModels, shippedGuides } from './guides/index.ts'
 import { judgeIntake, intakeQuestions, isIntakeAnswer, type IntakeAnswers } from './intake.ts'
 import { findModel, phoneModels } from './models.ts'
-import { computeNeeds, isReady, nextNeed, type NeedsInput } from './needs.ts'
+import { computeNeeds, countOpenNeeds, isReady, nextNeed, type NeedsInput } from './needs.ts'
 import { checkGuide, majorVersion, resolveGuide } from './resolve-guide.ts'
 
 const models = knownModels(shippedGuides)
@@ -190,6 +190,15 @@ describe('needs', () => {
   ])('at %s °C cooling down is %s, weight %s', (temperatureC, state, weight) => {
     const needs = computeNeeds({ ...ready('Orrin 9'), facts: { ...ready('Orrin 9').facts!, temperatureC } })
     expect(needs.find(({ need }) => need.code === 'cool')).toMatchObject({ state, weight })
+  })
+
+  it('of what is open, only what can be seen to now counts as that', () => {
+    const asked = computeNeeds({ ...ready('Orrin 9'), sight: 'silent', reported: [{ need: 'trusted', isMet: false }] })
+    const { now, later } = countOpenNeeds(asked)
+    expect(asked.filter(({ weight, state }) => weight === 'must' && (state === 'unmet' || state === 'ask'))).toHaveLength(now)
+    expect(now).toBeGreaterThan(0)
+    expect(later).toBeGreaterThan(2)
+    expect(countOpenNeeds(computeNeeds(ready('Orrin 9')))).toEqual({ now: 0, later: 0 })
   })
 
   it('is ready when every must is met, ticked or waived; what only warns holds nothing up', () => {

@@ -3,8 +3,8 @@ import { computed } from 'vue'
 import { Check, CircleAlert, CircleDashed, Eye, MinusCircle } from '@lucide/vue'
 import type { NeedView, PhoneReady } from '#contracts/http/ready.ts'
 import type { PhoneOnTicket } from '#contracts/http/ticket.ts'
-import { isOpenNeed } from '#core/phones/needs.ts'
-import { ago, touchLine } from '../../words/say.ts'
+import { countOpenNeeds, isOpenNeed } from '#core/phones/needs.ts'
+import { ago, openNeedsLine, touchLine } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import StepList from './StepList.vue'
 
@@ -22,7 +22,7 @@ const drawing = computed(() => {
   const ports = props.ready.unseenPorts
   return ports.length === 1 ? `port ${ports[0]} draws current` : `ports ${ports.slice(0, -1).join(', ')} and ${ports.at(-1)} draw current`
 })
-const open = computed(() => props.ready.needs.filter((need) => need.weight === 'must' && isOpenNeed(need)).length)
+const open = computed(() => countOpenNeeds(props.ready.needs))
 </script>
 
 <template>
@@ -50,7 +50,7 @@ const open = computed(() => props.ready.needs.filter((need) => need.weight === '
         >
         <template v-else
           >{{ words.sights[ready.sight] }}<template v-if="ready.unseenPorts.length > 0">: {{ drawing }}</template
-          >. {{ open }} to see to.</template
+          >. {{ openNeedsLine(open) }}.</template
         >
       </p>
       <p v-if="ready.hasWorkArea" class="mb-2 border-l-4 border-ochre bg-ochre-pale px-2 py-1 text-xs text-ochre">
