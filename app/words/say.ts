@@ -58,6 +58,11 @@ export function untilPromise(iso: string, nowMs: number): string {
   return minutes >= 0 ? `${text} left` : `${text} late`
 }
 
+/** A phone by maker and model: makers put their own name into most of their models’. */
+export function phoneName({ maker, model }: { maker: string; model: string }): string {
+  return model.startsWith(maker) ? model : `${maker} ${model}`
+}
+
 /** “3 to see to, 14 after that”: what can be seen to now, and what only shows then. */
 export function openNeedsLine({ now, later }: { now: number; later: number }): string {
   if (now === 0) return `${later} to come`

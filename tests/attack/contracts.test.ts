@@ -59,13 +59,19 @@ const ending = ['erase', 'sign', 'callOff']
 const agent = new Agent({ keepAlive: true, maxSockets: 8 })
 function send(route: Route, { path, query = '', body }: { path?: string; query?: string; body?: unknown }) {
   const isWrite = route.method !== 'GET'
+  const sent = isWrite ? JSON.stringify(body ?? {}) : ''
   return new Promise<{ status: number; said: string; type: string }>((resolve, reject) => {
     const asked = request(`${web.url}${path ?? pathOf(route.path, known())}${query}`, {
       agent,
       method: route.method,
       headers: {
         authorization: `Bearer ${shop.token}`,
-        ...(isWrite ? { 'content-type': route.takes === 'bytes' ? 'application/octet-stream' : 'application/json' } : {}),
+        ...(isWrite
+          ? {
+              'content-type': route.takes === 'bytes' ? 'application/octet-stream' : 'application/json',
+              'content-length': Buffer.byteLength(sent),
+            }
+          : {}),
       },
     })
     asked.on('error', reject)
@@ -81,7 +87,7 @@ function send(route: Route, { path, query = '', body }: { path?: string; query?:
         }),
       )
     })
-    asked.end(isWrite ? JSON.stringify(body ?? {}) : undefined)
+    asked.end(sent)
   })
 }
 

@@ -1,4 +1,5 @@
 import type { Page } from 'playwright-core'
+import type { TicketView } from '#contracts/http/ticket.ts'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { expectAccessible, press, runShop, standing, type RunningShop } from '../setup/browser.ts'
 import { pin } from '../setup/shop.ts'
@@ -11,14 +12,14 @@ beforeAll(async () => {
 })
 afterAll(() => running.close())
 
-async function pair({ people = 20 } = {}) {
+async function pair({ people = 20, kinds = ['contacts'] } = {}) {
   for (const { serial } of (await running.shop.hand('phones')).phones) await running.shop.hand(`phones/${serial}/pull`, {})
   n++
   const old = { serial: `L-OLD-${n}`, model: 'Orrin 5', port: 1, people: { seed: 700 + n, count: people, style: 'plain' as const } }
   const now = { serial: `L-NEW-${n}`, model: 'Orrin 9', port: 2, settle_ms: 100, joins_equal: false }
   await addPhone(running.shop, old)
   await addPhone(running.shop, now)
-  return { old, now, number: await bookTicket(running.shop, old, now) }
+  return { old, now, number: await bookTicket(running.shop, old, now, kinds) }
 }
 /** Counts presses as a technician would: what is clicked and what is sent by Enter. */
 async function counting(page: Page): Promise<() => Promise<number>> {
@@ -282,6 +283,41 @@ describe('nothing is wider than its page', () => {
       )
       expect([path, wide]).toEqual([path, []])
     }
+    await page.close()
+  })
+
+  it.each([1024, 1280])('the ledger at %i, with every column and 500,000 messages: no bar, every verdict whole', async (width) => {
+    const { number } = await pair({ kinds: ['contacts', 'messages', 'calls'] })
+    const page = await running.open('/', { width, height: 800 })
+    const most: string[] = ['notChosen', 'cannotCross', 'alreadyThere', 'merged', 'editedThere']
+    let n = 0
+    await page.route('**/api/tickets/T-*', async (route) => {
+      const response = await route.fetch()
+      const ticket = (await response.json()) as TicketView
+      const ledger = ticket.ledger.map((row, i) => {
+        const read = i === 1 ? 500_000 : 12_345
+        const beside = Object.fromEntries(most.slice(0, n).map((fate) => [fate, 1234]))
+        const fates = { ...row.fates, carried: read, changed: 2462, lost: 17, ...beside }
+        const now = { ...row.new, first: 1234, expected: read + 1234, last: read + 1234, double: 1202 }
+        const verdict = (['agrees-with-notes', 'differs', 'accepted'] as const)[i]!
+        return { ...row, old: { ...row.old, read, own: read }, fates, new: now, short: 1217, over: 1202, verdict }
+      })
+      await route.fulfill({ response, json: { ...ticket, ledger } })
+    })
+    for (; n <= most.length; n++) {
+      await page.goto(`${running.url}/tickets/${number}`)
+      const grid = page.getByRole('grid', { name: 'Ledger' })
+      await grid.getByText('500,000').first().waitFor()
+      const [wide, room] = await grid.evaluate((table) => [table.parentElement!.scrollWidth, table.parentElement!.clientWidth])
+      expect([n, wide! <= room!]).toEqual([n, true])
+      for (const verdict of await grid.locator('tr[data-kind] td:last-child').all()) {
+        const box = (await verdict.boundingBox())!
+        const inner = await verdict.evaluate((cell) => cell.scrollWidth)
+        expect(inner).toBeLessThanOrEqual(Math.ceil(box.width))
+      }
+    }
+    // what is on its way still is nobody's any more
+    await page.unrouteAll({ behavior: 'ignoreErrors' })
     await page.close()
   })
 })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useMediaQuery } from '@vueuse/core'
 import { ChartColumn } from '@lucide/vue'
 import { kindIcons } from './kind-icons.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
@@ -18,6 +19,13 @@ const table = ref<HTMLElement>()
 const { onKeydown, onFocusin } = useGridKeys(table)
 
 const columns = computed(() => columnsFor(props.rows))
+const isNarrow = useMediaQuery('(width < 80rem)')
+/** With many columns or long figures everything stands closer, so that every verdict is whole however wide the page is. */
+const density = computed(() => {
+  const isLong = columns.value.some((column) => props.rows.some((row) => (column.of(row) ?? 0) >= 100_000))
+  const n = columns.value.length + (isLong ? 2 : 0)
+  return isNarrow.value ? (n > 9 ? 2 : 1) : n > 8 ? 1 : 0
+})
 const spanOf = (group: Column['group']) => columns.value.filter((column) => column.group === group).length
 // the verdict stands with the new phone
 const groups = computed(() => [
@@ -47,12 +55,13 @@ const total = (column: Column) => {
     <table
       ref="table"
       role="grid"
-      class="w-full text-right max-xl:text-[0.8rem]"
+      class="w-full text-right dense:text-[0.8rem] denser:text-[0.72rem]"
+      :data-density="density"
       aria-label="Ledger"
       @keydown="onKeydown"
       @focusin="onFocusin"
     >
-      <thead class="text-xs max-xl:text-[0.7rem]">
+      <thead class="text-xs dense:text-[0.7rem] denser:text-[0.66rem]">
         <tr class="border-b border-rule">
           <th scope="col"><span class="sr-only">Kind</span></th>
           <th
@@ -72,7 +81,7 @@ const total = (column: Column) => {
             v-for="(c, i) in columns"
             :key="c.key"
             scope="col"
-            class="px-1 py-1.5 font-normal max-xl:px-0.5"
+            class="px-1 py-1.5 font-normal dense:px-0.5"
             :class="{ 'border-l border-rule': isFirst(c, i) }"
           >
             {{ c.head }}
@@ -89,15 +98,15 @@ const total = (column: Column) => {
           :data-kind="row.kind"
           :data-verdict="row.verdict"
         >
-          <th scope="row" class="px-2 py-2.5 text-left font-semibold whitespace-nowrap max-xl:px-1.5">
+          <th scope="row" class="px-2 py-2.5 text-left font-semibold whitespace-nowrap dense:px-1.5">
             <span class="flex items-center justify-between gap-1"
               ><button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)">
-                <component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" class="max-xl:hidden" />{{ words.kinds[row.kind] }}
+                <component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" class="dense:hidden" />{{ words.kinds[row.kind] }}
               </button>
               <button
                 v-if="canOpen && row.new.first !== null && withMonths.includes(row.kind)"
                 type="button"
-                class="grid size-6 place-items-center rounded-[3px] text-soft hover:bg-row hover:text-ink"
+                class="grid size-6 place-items-center rounded-[3px] text-soft hover:bg-row hover:text-ink denser:hidden"
                 :title="`${words.kinds[row.kind]} by month, old against new`"
                 :aria-label="`${words.kinds[row.kind]} by month, old against new`"
                 @click="$emit('months', row.kind)"
@@ -105,10 +114,10 @@ const total = (column: Column) => {
                 <ChartColumn :size="14" aria-hidden="true" /></button
             ></span>
           </th>
-          <td v-for="(c, i) in columns" :key="c.key" class="px-0.5 py-1.5 max-xl:px-0" :class="{ 'border-l border-rule': isFirst(c, i) }">
+          <td v-for="(c, i) in columns" :key="c.key" class="px-0.5 py-1.5 dense:px-0" :class="{ 'border-l border-rule': isFirst(c, i) }">
             <button
               type="button"
-              class="w-full rounded-[3px] px-1 py-1 text-right text-[0.9rem] max-xl:px-0.5 max-xl:text-[0.78rem] hover:bg-row disabled:cursor-default disabled:hover:bg-transparent"
+              class="w-full rounded-[3px] px-1 py-1 text-right text-[0.9rem] dense:px-0.5 dense:text-[0.78rem] denser:text-[0.7rem] hover:bg-row disabled:cursor-default disabled:hover:bg-transparent"
               :class="[
                 {
                   'font-bold': c.isStrong,
@@ -125,7 +134,7 @@ const total = (column: Column) => {
               <span :class="{ 'double-rule': c.key === 'last' && agrees(row) }">{{ shown(c, row) }}</span>
             </button>
           </td>
-          <td class="px-1.5 text-left max-xl:px-1">
+          <td class="px-1.5 text-left dense:px-1">
             <VerdictMark :row="row" :can-open="canOpen" @open="(filter) => $emit('open', row.kind, filter)" />
           </td>
         </tr>
@@ -136,7 +145,7 @@ const total = (column: Column) => {
           <td
             v-for="(c, i) in columns"
             :key="c.key"
-            class="px-1.5 text-[0.9rem] max-xl:px-1 max-xl:text-[0.78rem]"
+            class="px-1.5 text-[0.9rem] dense:px-1 dense:text-[0.78rem] denser:px-0.5 denser:text-[0.7rem]"
             :class="{ 'border-l border-rule': isFirst(c, i) }"
           >
             {{ total(c) }}

@@ -3,7 +3,7 @@ import { Check } from '@lucide/vue'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { stages, type Stage, type TicketView } from '#contracts/http/ticket.ts'
 import { countOpenNeeds } from '#core/phones/needs.ts'
-import { number, openNeedsLine } from '../../words/say.ts'
+import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 /** The seven stages. Pressing one changes what the panel offers; nothing is hidden. */
@@ -22,7 +22,7 @@ function note(stage: Stage): string {
   if (ticket.erasedAt) return stage === 'hand-back' ? 'erased' : ''
   // what was changed for the move is being put back: nothing of it is to be seen to
   if (stage === 'make-ready' && ticket.stage === 'hand-back') return ''
-  if (stage === 'make-ready') return unmet.now + unmet.later > 0 ? openNeedsLine(unmet) : waived > 0 ? `${waived} waived` : 'both ready'
+  if (stage === 'make-ready') return unmet.now + unmet.later > 0 ? `${unmet.now} to see to` : waived > 0 ? `${waived} waived` : 'both ready'
   const [read, first] = [sum((r) => r.old.read + r.old.late), sum((r) => r.new.first ?? 0)]
   if (stage === 'count-in') return read + first > 0 ? `${number(read)} and ${number(first)}` : ''
   const notChosen = sum((r) => r.fates.notChosen)

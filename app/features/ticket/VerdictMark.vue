@@ -10,20 +10,21 @@ defineEmits<{ open: [filter: EntryFilter] }>()
 </script>
 
 <template>
-  <StateMark :tone="verdictTone(row)" class="max-xl:px-1 max-xl:leading-tight max-xl:whitespace-normal"
+  <StateMark :tone="verdictTone(row)" class="dense:px-1 dense:leading-tight dense:whitespace-normal"
     ><template v-if="canOpen && differences(row).length > 0"
       ><span v-if="row.verdict === 'accepted'">Accepted: </span
       ><template v-for="(d, i) in differences(row)" :key="d.opens"
-        ><span v-if="i > 0">, </span
-        ><button
-          type="button"
-          class="min-h-6 underline underline-offset-2"
-          :data-difference="d.opens"
-          :aria-label="`${words.kinds[row.kind]}: ${d.say}. Open the items`"
-          @click="$emit('open', d.opens)"
-        >
-          {{ d.say }}
-        </button></template
+        ><span class="whitespace-nowrap"
+          ><button
+            type="button"
+            class="min-h-6 underline underline-offset-2"
+            :data-difference="d.opens"
+            :aria-label="`${words.kinds[row.kind]}: ${d.say}. Open the items`"
+            @click="$emit('open', d.opens)"
+          >
+            {{ d.say }}</button
+          >{{ i < differences(row).length - 1 ? ',' : '' }}</span
+        >{{ ' ' }}</template
       ></template
     ><template v-else>{{ verdictWord(row) }}</template></StateMark
   >

@@ -57,7 +57,20 @@ export const columns: readonly Column[] = [
   },
 ]
 
+/** Three that are rarely there at once stand in one then; which of them it is the account says. */
+const metThere: Column = {
+  key: 'metThere',
+  head: 'Met there',
+  group: 'way',
+  opens: null,
+  of: (r) => r.fates.merged + r.fates.alreadyThere + r.fates.editedThere,
+}
+const met: readonly string[] = ['merged', 'alreadyThere', 'editedThere']
+
 /** The columns that say something of these rows. */
 export function columnsFor(rows: readonly LedgerRow[]): readonly Column[] {
-  return columns.filter((column) => !column.folds || rows.some((row) => (column.of(row) ?? 0) > 0))
+  const shown = columns.filter((column) => !column.folds || rows.some((row) => (column.of(row) ?? 0) > 0))
+  const first = shown.findIndex(({ key }) => met.includes(key))
+  if (shown.filter(({ key }) => met.includes(key)).length < 2) return shown
+  return shown.flatMap((column, i) => (met.includes(column.key) ? (i === first ? [metThere] : []) : [column]))
 }

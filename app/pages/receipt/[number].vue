@@ -2,7 +2,8 @@
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { routes } from '#contracts/http/routes.ts'
-import type { BookingView, TicketView } from '#contracts/http/ticket.ts'
+import type { CrossingView } from '#contracts/http/ready.ts'
+import type { BookingView, PhoneOnTicket, TicketView } from '#contracts/http/ticket.ts'
 import { kindCodes } from '#core/kinds/codes.ts'
 import { judgeIntake } from '#core/phones/intake.ts'
 import AppButton from '../../components/base/AppButton.vue'
@@ -12,7 +13,7 @@ import { api, ApiFailure } from '../../composables/use-api.ts'
 import CallOffButton from '../../features/ticket/CallOffButton.vue'
 import { canCallOff } from '../../features/ticket/use-call-off.ts'
 import { useSession } from '../../stores/session.ts'
-import { longMoment, reason } from '../../words/say.ts'
+import { longMoment, phoneName, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 /** What a customer takes along at booking, on A6 or A4. */
@@ -20,15 +21,17 @@ const route = useRoute()
 const session = useSession()
 const of = { number: String(route.params.number) }
 const [ticket, booking, sentence] = [ref<TicketView | null>(null), ref<BookingView | null>(null), ref('')]
+const crossing = ref<readonly CrossingView[]>([])
 const size = ref<'A6' | 'A4'>('A6')
-useHead({
-  title: `Receipt ${of.number} · Corvend`,
-  style: [{ innerHTML: () => `@page { size: ${size.value}; margin: ${size.value === 'A6' ? '8mm' : '16mm'} }` }],
-})
+useHead({ title: `Receipt ${of.number} · Corvend` })
 onMounted(async () => {
   try {
     await session.load()
     ;[ticket.value, booking.value] = await Promise.all([api(routes.ticket, { params: of }), api(routes.booking, { params: of })])
+    const phone = ({ maker, model, platform, version }: PhoneOnTicket) => ({ maker, model, platform, version })
+    const body = { old: phone(ticket.value.old), new: phone(ticket.value.new) }
+    // of files nothing is known beforehand
+    crossing.value = (await api(routes.guidePair, { body }).catch(() => ({ kinds: [] }))).kinds
   } catch (error) {
     sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
   }
@@ -36,7 +39,15 @@ onMounted(async () => {
 const shop = computed(() => session.session?.shop)
 const kindList = (kinds: readonly string[]) => kinds.map((kind) => words.kinds[kind] ?? kind).join(', ')
 const byHand = computed(() => (booking.value?.wanted ?? []).filter((kind) => !kindCodes.includes(kind)))
-const cannot = computed(() => Object.entries(ticket.value?.cannot ?? {}))
+/** Kinds that can’t cross, and apps, of which none comes over itself. */
+const cannot = computed(() => [
+  ...Object.entries(ticket.value?.cannot ?? {}),
+  ...crossing.value.flatMap(({ kind, changes }) =>
+    changes
+      .filter(({ code }) => code === 'counterparts-only' && ticket.value!.kinds.includes(kind))
+      .map(({ code }) => [kind, code] as const),
+  ),
+])
 /** What a person can be asked to bring: what was answered “later”, and what the guide needs that only its owner has. */
 const bring = computed(() => [
   ...judgeIntake(booking.value?.intake ?? {})
@@ -51,15 +62,13 @@ const bring = computed(() => [
   ),
   'The passcode of both phones in your head, and the passwords of your accounts: you type them in yourself, we never write them down.',
 ])
-/** Makers put their own name into most of their models’. */
-const nameOf = ({ maker, model }: { maker: string; model: string }) => (model.startsWith(maker) ? model : `${maker} ${model}`)
 const print = () => globalThis.print()
 </script>
 
 <template>
   <main
     class="mx-auto min-h-screen bg-white p-8 print:p-0"
-    :class="size === 'A6' ? 'max-w-[105mm] text-[0.72rem] leading-snug' : 'max-w-[205mm] text-[0.9rem]'"
+    :class="size === 'A6' ? 'on-small-paper max-w-[105mm] text-[0.72rem] leading-snug' : 'max-w-[205mm] text-[0.9rem]'"
   >
     <div class="no-print mb-5 flex flex-wrap items-center gap-2 text-sm">
       <AppButton look="accent" @click="print">Print the receipt</AppButton>
@@ -79,14 +88,14 @@ const print = () => globalThis.print()
       <p class="mb-2">
         {{ booking.customer ? [booking.customer.name, booking.customer.phone].filter(Boolean).join(', ') : 'erased' }}
       </p>
-      <dl class="mb-2 grid grid-cols-[5.5em_1fr] gap-y-0.5">
+      <dl class="mb-2 grid grid-cols-[6.5em_1fr] gap-y-0.5">
         <dt class="text-soft">Old phone</dt>
         <dd>
-          {{ nameOf(ticket.old) }}<template v-if="ticket.old.serial">, {{ ticket.old.serial }}</template>
+          {{ phoneName(ticket.old) }}<template v-if="ticket.old.serial">, {{ ticket.old.serial }}</template>
         </dd>
         <dt class="text-soft">New phone</dt>
         <dd>
-          {{ nameOf(ticket.new) }}<template v-if="ticket.new.serial">, {{ ticket.new.serial }}</template>
+          {{ phoneName(ticket.new) }}<template v-if="ticket.new.serial">, {{ ticket.new.serial }}</template>
         </dd>
         <dt class="text-soft">Wanted</dt>
         <dd>{{ kindList(ticket.kinds.filter((kind) => !ticket!.cannot[kind])) }}</dd>

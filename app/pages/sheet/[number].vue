@@ -15,7 +15,7 @@ import SheetReasons from '../../features/sheet/SheetReasons.vue'
 import SheetTable from '../../features/sheet/SheetTable.vue'
 import { leftAndByHand, moreThanExpected, openPoints, reasonParts } from '../../features/sheet/sheet-lines.ts'
 import { useSession } from '../../stores/session.ts'
-import { longMoment, number } from '../../words/say.ts'
+import { longMoment, number, phoneName } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 /** One A4 page: counts and reasons, no names of contacts. */
@@ -94,13 +94,13 @@ const print = () => {
         <dd>{{ sheet.customer ? [sheet.customer.name, sheet.customer.phone].filter(Boolean).join(', ') : 'erased' }}</dd>
         <dt class="text-soft">Old phone</dt>
         <dd>
-          {{ sheet.ticket.old.maker }}, {{ sheet.ticket.old.model }}, {{ words.platforms[sheet.ticket.old.platform] }}
-          {{ sheet.ticket.old.version }}{{ serialOf(sheet.ticket.old) }}
+          {{ phoneName(sheet.ticket.old) }}, {{ words.platforms[sheet.ticket.old.platform] }} {{ sheet.ticket.old.version
+          }}{{ serialOf(sheet.ticket.old) }}
         </dd>
         <dt class="text-soft">New phone</dt>
         <dd>
-          {{ sheet.ticket.new.maker }}, {{ sheet.ticket.new.model }}, {{ words.platforms[sheet.ticket.new.platform] }}
-          {{ sheet.ticket.new.version }}{{ serialOf(sheet.ticket.new) }}
+          {{ phoneName(sheet.ticket.new) }}, {{ words.platforms[sheet.ticket.new.platform] }} {{ sheet.ticket.new.version
+          }}{{ serialOf(sheet.ticket.new) }}
         </dd>
         <dt class="text-soft">Done by</dt>
         <dd>{{ sheet.ticket.bookedBy }}</dd>
@@ -109,7 +109,7 @@ const print = () => {
         Stopped on {{ when(sheet.ticket.restingAt) }}; both phones were given back. What came over stays, and the work can be taken up
         again.
       </p>
-      <p class="mb-3 font-head text-base font-semibold">
+      <p class="mb-3 font-head text-base font-semibold print:mb-1.5 print:text-[0.85rem]">
         {{
           sheet.ticket.mayHandOver || isLost
             ? 'Counted on both phones after carrying, and compared item by item.'
@@ -117,7 +117,7 @@ const print = () => {
               ? 'Signed with what stands: the counts below are not agreed.'
               : 'Interim sheet: the counts are not agreed yet.'
         }}
-        <span v-if="lookedAt" class="font-body text-xs font-normal text-soft">Last read on {{ when(lookedAt) }}.</span>
+        <span v-if="lookedAt" class="font-body text-xs font-normal text-soft print:text-[0.6rem]">Last read on {{ when(lookedAt) }}.</span>
       </p>
       <p v-if="sheet.signed?.isVoid" class="mb-3 border-l-4 border-madder bg-madder-pale px-2.5 py-1.5 text-madder" data-testid="void">
         The phones were counted again since this was signed, and the figures are others than those below.
@@ -169,7 +169,7 @@ const print = () => {
         {{ when(a.at) }}.
       </p>
       <p v-if="sheet.shop.words" class="mt-4 whitespace-pre-line text-soft print:mt-2">{{ sheet.shop.words }}</p>
-      <footer class="mt-16 grid break-inside-avoid print:mt-5 grid-cols-2 gap-12">
+      <footer class="mt-16 grid break-inside-avoid print:mt-7 grid-cols-2 gap-12">
         <div class="border-t border-ink pt-1">
           Customer<span v-if="sheet.signed">: {{ sheet.signed.by ?? 'name erased' }}, {{ when(sheet.signed.at) }}</span>
         </div>
