@@ -569,6 +569,20 @@ describe.concurrent('every ticket has an end', () => {
       },
     ))
 
+  it('called off with all taken away, of people the phone had joined by itself: what stood in what went is not lost', () => {
+    const twice = { given: 'Morwenna', family: 'Twice', phones: [{ v: '+447700900717', t: 'cell' }] }
+    const fill = ({ old }: { old: string }) =>
+      people(old, [twice, twice, { given: 'Alone', family: 'Here', phones: [{ v: '+447700900718', t: 'cell' }] }])
+    return withPair({ kind: 'contacts', fill, joinsEqual: true }, async ({ now, number }) => {
+      expect((await over(number)).fates).toMatchObject({ carried: 2, merged: 1 })
+      await callOff(shop.services, number, { actor: shop.actor, body: { why: 'Bought another', takeAway: true, typed: number } })
+      const row = (await quiet(number)).ledger[0]!
+      expect(row.fates).toMatchObject({ undone: 3, lost: 0, merged: 0 })
+      expect([row.short, row.over]).toEqual([0, 0])
+      expect(await storeOf(now.serial, 'contacts')).toEqual([])
+    })
+  })
+
   it('called off before anything was carried', () =>
     withPair({ kind: 'calls', fill }, async ({ number }) => {
       await callOff(shop.services, number, { actor: shop.actor, body: { why: 'No time', takeAway: false, typed: number } })

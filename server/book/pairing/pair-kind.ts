@@ -16,6 +16,7 @@ import {
   manyFormers,
   manyHosts,
   manyPutBack,
+  manyTakenAway,
   manyUnbalancedEntries,
   manyUnbalancedRecords,
   noteWritten,
@@ -100,9 +101,10 @@ export async function pairKind(client: Client, scope: PairScope, how: PairHow): 
       origins.push({ side: 'first', readingId: scope.firstReading, itemSeq, origin, entrySeq: null, isPart: false, writtenId: null })
     }
     await insertOrigins(client, scope, origins)
+    const takenAway = await findTakenAway(client, scope, { entries, entryFacts, result, read: (away) => read(away, oldTools, target) })
     const fateBefore = new Map(entries.map((e) => [e.seq, e.fate]))
     const moved = [...result.fates].flatMap(([seq, fate]) => {
-      const event = fate === fateBefore.get(seq) ? undefined : eventOf[fate]
+      const event = takenAway.has(seq) ? 'takenAway' : fate === fateBefore.get(seq) ? undefined : eventOf[fate]
       return event ? [{ seq, event, reason: null, written: null }] : []
     })
     await settleEach(client, scope, moved)
@@ -118,6 +120,41 @@ export async function pairKind(client: Client, scope: PairScope, how: PairHow): 
   await noteWritten(client, scope)
   await countOrigins(client, scope)
   await dropUnbalanced(client)
+}
+
+/**
+ * Items a phone had joined into another of this ticket's, which was taken away since on request: they went with it, and
+ * are not lost.
+ */
+async function findTakenAway(
+  client: Client,
+  scope: PairScope,
+  {
+    entries,
+    entryFacts,
+    result,
+    read,
+  }: {
+    entries: readonly UnbalancedEntry[]
+    entryFacts: readonly (readonly string[])[]
+    result: ReturnType<typeof pair>
+    read: (away: Places) => Promise<string[][]>
+  },
+): Promise<ReadonlySet<number>> {
+  const orphans = entries.flatMap((e, i) =>
+    e.fate === 'merged' && !e.written && result.fates.get(e.seq) === 'lost' ? [{ seq: e.seq, atoms: entryFacts[i]! }] : [],
+  )
+  if (orphans.length === 0) return new Set()
+  const hosts = (
+    await read(
+      await manyTakenAway(
+        client,
+        scope,
+        orphans.map(({ seq }) => seq),
+      ),
+    )
+  ).map((atoms) => new Set(atoms))
+  return new Set(orphans.filter(({ atoms }) => hosts.some((host) => atoms.every((atom) => host.has(atom)))).map(({ seq }) => seq))
 }
 
 type Places = readonly (WhereSealed & { seq: number; made?: Buffer | null; is_own_form?: boolean })[]

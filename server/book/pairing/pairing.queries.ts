@@ -183,6 +183,27 @@ export function manyUnbalancedEntries(client: Client, { ticketId, kind, previous
   )
 }
 
+/** Items that were taken away again, as far as they share a match key with some: what a phone joined into them went with them. */
+export function manyTakenAway(client: Client, { ticketId, kind }: KindScope, seqs: readonly number[]) {
+  return many<RecordPlace & { made: Buffer | null }>(
+    client,
+    `with sought as (
+       select distinct k.key
+         from entry e
+         join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+        cross join unnest(i.keys) as k(key)
+        where e.ticket_id = $1 and e.kind = $2 and e.seq = any($3::int[])
+     )
+     select distinct e.seq, e.native, e.expected as digest, e.reading_id, i.block, i.slot, i.at, e.made
+       from entry e
+       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
+      cross join unnest(i.keys) as k(key)
+       join sought using (key)
+      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'undone'`,
+    [ticketId, kind, seqs],
+  )
+}
+
 /** What this ticket wrote and no item claims; of what was seen gone, the content alone still tells. */
 export function manyFormers(client: Client, { ticketId, kind }: KindScope) {
   return many<{ id: number; native: Buffer | null; expected: Buffer; is_gone: boolean; is_double: boolean }>(
