@@ -72,7 +72,7 @@ export async function measureFollow({ adminUrl }: BenchShop): Promise<void> {
 
 async function readyTicket(shop: TestShop): Promise<string> {
   const phone = (serial: string, model: string, platform: 'android' | 'ios') =>
-    ({ link: 'standin', maker: model.split(' ')[0]!, model, platform, version: '15', serial }) as const
+    ({ place: 'bench', maker: model.split(' ')[0]!, model, platform, version: '15', serial }) as const
   for (const [serial, model, at] of [
     ['F-OLD', 'Orrin 9', 1],
     ['F-NEW', 'Veyra 12', 2],

@@ -119,7 +119,7 @@ async function prepare({ shop }: RunningShop, { messages, conversations, contact
   await shop.hand(`phones/${old}/fill`, { seed: 98, count: contacts })
   await shop.hand(`phones/${now}/message-app-helper`, {})
   const phone = (serial: string, model: string) =>
-    ({ link: 'standin', maker: 'Orrin', model, platform: 'android', version: '15', serial }) as const
+    ({ place: 'bench', maker: 'Orrin', model, platform: 'android', version: '15', serial }) as const
   const number = await bookIn(
     shop.services,
     {

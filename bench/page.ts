@@ -18,7 +18,7 @@ export async function measurePage(shop: BenchShop): Promise<void> {
     const context = await browser.newContext()
     await context.request.post(`${running.url}/api/session`, { data: { name: 'Rowan', pin } })
     const phone = (maker: string, model: string, platform: string, serial: string) => {
-      return { link: 'standin', maker, model, platform, version: '18', serial }
+      return { place: 'bench', maker, model, platform, version: '18', serial }
     }
     const booked = await context.request.post(`${running.url}/api/tickets`, {
       data: {

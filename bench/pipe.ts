@@ -1,9 +1,9 @@
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { generate } from '#standins/photos/files.ts'
-import { sessionOver, type LinkServer } from '#server/endpoints/makers/standin-link.ts'
+import { sessionOver, type LinkServer } from '#server/endpoints/makers/practice.ts'
 import { streamPart } from '#server/line/moving/move-parts.ts'
-import type { Attached } from '#server/runs/ticket-of-run.ts'
+import { attachedTo, type Attached } from '#server/runs/ticket-of-run.ts'
 import { openShop } from '../tests/setup/shop.ts'
 import { report, sideBySide } from './measure.ts'
 import type { BenchShop } from './shop.ts'
@@ -69,7 +69,7 @@ export async function attach(link: LinkServer, serial: string): Promise<Attached
     body: '{}',
   })
   const { session: id } = (await answer.json()) as { session: string }
-  return { id, session: sessionOver(link, serial, id), facts: undefined as never }
+  return { id, ...attachedTo(sessionOver(link, serial, id), undefined as never) }
 }
 
 export function digestOf(seed: number, size: number): string {

@@ -16,7 +16,7 @@ export async function measureTakeover({ adminUrl }: BenchShop): Promise<void> {
   const shop = await openShop({ leaseMs })
   const delays: number[] = []
   const phone = (serial: string, model: string) => ({
-    link: 'standin' as const,
+    place: 'bench' as const,
     maker: 'Orrin',
     model,
     platform: 'android' as const,

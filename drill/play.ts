@@ -96,7 +96,7 @@ async function createPlayer(shop: TestShop, course: Course) {
   const phone = (side: 'old' | 'new') => {
     const model = course.pair[side === 'old' ? 0 : 1]
     return {
-      link: 'standin' as const,
+      place: 'bench' as const,
       maker: model.split(' ')[0]!,
       model,
       platform: platformOf(model) as 'ios' | 'android',

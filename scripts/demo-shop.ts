@@ -15,7 +15,7 @@ export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; master
     if (actor.tickets > 0) return
     const services = { pool, config: { masterKey, dataFolder: '' } } as Services
     const phone = (maker: string, model: string, platform: 'android' | 'ios', version: string, serial: string | null) =>
-      ({ link: 'standin', maker, model, platform, version, serial }) as const
+      ({ place: 'bench', maker, model, platform, version, serial }) as const
     const today = (hours: number) => new Date(Math.ceil(Date.now() / 900_000) * 900_000 + hours * 3_600_000).toISOString()
     await bookIn(
       services,

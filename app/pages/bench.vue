@@ -31,7 +31,7 @@ const away = computed(() =>
     .filter((t) => !t.handedBackAt && !t.restingAt)
     .flatMap((t) =>
       [t.old, t.new]
-        .filter((p) => p.link === 'standin' && p.port === null)
+        .filter((p) => p.place === 'bench' && p.port === null)
         .map((p) => ({ number: t.number, side: p.side, model: p.model, serial: p.serial })),
     ),
 )

@@ -15,6 +15,10 @@ export const wantedKind = z
     message: 'no such kind',
   })
 export const side = z.enum(['old', 'new'])
+
+/** What a side of a ticket can be: a phone on the bench, or files. */
+export const placeKinds = ['bench', 'file'] as const
+export type PlaceKind = (typeof placeKinds)[number]
 export const ticketNumber = z.string().regex(/^[\w-]{1,20}$/)
 
 // the database numbers items of a reading by 32 bits

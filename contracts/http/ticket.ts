@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { stopCodes } from '#core/plan/straight.ts'
 import { isIntakeAnswer } from '#core/phones/intake.ts'
-import { cursor, eitherKey, instant, kindCode, newKey, offset, oldKey, side, sliceKey, wantedKind, when } from './fields.ts'
+import { cursor, eitherKey, instant, kindCode, newKey, offset, oldKey, side, sliceKey, wantedKind, when, placeKinds } from './fields.ts'
 import { entryFilter, ledgerRow } from './ledger.ts'
 import { installListView, linePart, mediaPlan } from './media.ts'
 import { noteView, phoneReady } from './ready.ts'
@@ -14,7 +14,7 @@ export type Side = z.infer<typeof side>
 
 export const phoneOnTicket = z.object({
   side,
-  link: z.enum(['standin', 'file']),
+  place: z.enum(placeKinds),
   maker: z.string(),
   model: z.string(),
   platform: z.enum(['android', 'ios', 'keypad', 'file']),
@@ -34,7 +34,7 @@ export const phoneOnTicket = z.object({
 export type PhoneOnTicket = z.infer<typeof phoneOnTicket>
 
 export const phoneChoice = z.object({
-  link: z.enum(['standin', 'file']),
+  place: z.enum(placeKinds),
   maker: z.string().min(1).max(40),
   model: z.string().min(1).max(60),
   platform: z.enum(['android', 'ios', 'keypad', 'file']),
@@ -51,7 +51,7 @@ export const bookInBody = z.object({
     note: z.string().trim().max(500).default(''),
   }),
   old: phoneChoice,
-  new: phoneChoice.refine(({ link }) => link !== 'file', { message: 'a file takes nothing' }),
+  new: phoneChoice.refine(({ place }) => place !== 'file', { message: 'a file takes nothing' }),
   /** Kinds the customer wants; those this version does not carry are noted and done by hand. */
   kinds: z.array(wantedKind).min(1).max(40),
   /** Answers at the counter, by question. */
@@ -75,7 +75,7 @@ export const editBody = z
     customer: customerBody,
     promisedAt: instant,
     waitsInShop: z.boolean(),
-    old: phoneChoice.refine(({ link }) => link !== 'file', { message: 'a file is booked in' }),
+    old: phoneChoice.refine(({ place }) => place !== 'file', { message: 'a file is booked in' }),
     new: bookInBody.shape.new,
   })
   .partial()
@@ -92,7 +92,7 @@ export const bookingView = z.object({
   phones: z.array(
     z.object({
       side,
-      link: z.enum(['standin', 'file']),
+      place: z.enum(placeKinds),
       maker: z.string(),
       model: z.string(),
       version: z.string(),

@@ -1,3 +1,4 @@
+import type { PlaceKind } from '#contracts/http/fields.ts'
 import { kinds } from '#core/kinds/registry.ts'
 import type { StraightLimits, StraightStop } from '#core/plan/straight.ts'
 import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
@@ -41,7 +42,7 @@ export interface TicketRow {
 export interface PhoneRow {
   ticket_id: number
   side: 'old' | 'new'
-  link: 'standin' | 'file'
+  place: PlaceKind
   maker: string
   model: string
   platform: 'android' | 'ios' | 'keypad' | 'file'
@@ -126,7 +127,7 @@ export function manyTickets(client: Client): Promise<TicketRow[]> {
 export function manyPhones(client: Client, ticketIds: readonly number[]): Promise<PhoneRow[]> {
   return many<PhoneRow>(
     client,
-    `select ticket_id, side, link, maker, model, platform, version, region, zone, serial, upload_id
+    `select ticket_id, side, place, maker, model, platform, version, region, zone, serial, upload_id
        from ticket_phone
       where ticket_id = any($1::bigint[])`,
     [ticketIds],
@@ -202,7 +203,7 @@ export function manyUnnamed(client: Client): Promise<{ ticket: string; side: 'ol
     `select t.number as ticket, p.side, p.maker, p.model
        from ticket_phone p
        join ticket t on t.id = p.ticket_id
-      where p.is_open and p.link = 'standin' and p.serial is null and t.handed_back_at is null
+      where p.is_open and p.place = 'bench' and p.serial is null and t.handed_back_at is null
       order by t.promised_at`,
   )
 }
@@ -275,7 +276,7 @@ export async function namePhone(
 ): Promise<void> {
   await change(
     client,
-    `update ticket_phone set link = 'standin', serial = $3, maker = $4, model = $5, platform = $6, version = $7, upload_id = null where ticket_id = $1 and side = $2`,
+    `update ticket_phone set place = 'bench', serial = $3, maker = $4, model = $5, platform = $6, version = $7, upload_id = null where ticket_id = $1 and side = $2`,
     [ticketId, side, seen.serial, seen.maker, seen.model, seen.platform, seen.version],
   )
 }
@@ -285,9 +286,9 @@ export async function setPhone(client: Client, ticketId: number, side: 'old' | '
   await change(
     client,
     `update ticket_phone
-        set link = $3, maker = $4, model = $5, platform = $6, version = $7, serial = $8, upload_id = null
+        set place = $3, maker = $4, model = $5, platform = $6, version = $7, serial = $8, upload_id = null
       where ticket_id = $1 and side = $2`,
-    [ticketId, side, phone.link, phone.maker, phone.model, phone.platform, phone.version, phone.serial],
+    [ticketId, side, phone.place, phone.maker, phone.model, phone.platform, phone.version, phone.serial],
   )
 }
 
@@ -345,7 +346,7 @@ export function manyStraight(client: Client): Promise<{ number: string; has_stop
 
 /** No phone stands for a side until another is named. */
 export async function unnamePhone(client: Client, ticketId: number, side: 'old' | 'new'): Promise<void> {
-  await change(client, `update ticket_phone set serial = null where ticket_id = $1 and side = $2 and link = 'standin'`, [ticketId, side])
+  await change(client, `update ticket_phone set serial = null where ticket_id = $1 and side = $2 and place = 'bench'`, [ticketId, side])
 }
 
 /** Locks a ticket for work on it: a worker that adds rows of it while it holds its run need not wait for us, nor we for it. */
@@ -394,7 +395,7 @@ export function insertTicket(client: Client, ticket: NewTicket): Promise<{ id: n
 }
 
 export interface NewPhone {
-  readonly link: string
+  readonly place: string
   readonly maker: string
   readonly model: string
   readonly platform: string
@@ -407,8 +408,8 @@ export interface NewPhone {
 export async function insertPhone(client: Client, ticketId: number, side: 'old' | 'new', phone: NewPhone): Promise<void> {
   await change(
     client,
-    `insert into ticket_phone (ticket_id, side, link, maker, model, platform, version, serial, upload_id) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
-    [ticketId, side, phone.link, phone.maker, phone.model, phone.platform, phone.version, phone.serial, phone.uploadId],
+    `insert into ticket_phone (ticket_id, side, place, maker, model, platform, version, serial, upload_id) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+    [ticketId, side, phone.place, phone.maker, phone.model, phone.platform, phone.version, phone.serial, phone.uploadId],
   )
 }
 

@@ -88,10 +88,10 @@ export function summaryOf(services: Services, { ticket, kinds, sides, ledger, ru
 }
 
 function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: ReadyRows): PhoneOnTicket {
-  const { side, link, maker, model, platform, version, serial } = phone
-  const base = { side, link, maker, model, platform, version, serial }
+  const { side, place, maker, model, platform, version, serial } = phone
+  const base = { side, place, maker, model, platform, version, serial }
   const open = { waitsSinceMs: null, batteryPercent: null, freeBytes: null, next: null, unmet: [] }
-  if (link === 'file') return { ...base, ...open, port: null, isReady: true }
+  if (place === 'file') return { ...base, ...open, port: null, isReady: true }
   if (!view?.phone)
     return { ...base, ...open, port: null, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }
   const unmet = needs.filter((need) => need.weight === 'must' && isOpenNeed(need)).map(({ need }) => need.code)

@@ -1,6 +1,6 @@
 import { counterpartsAnswer, type Counterparts } from '#contracts/link/catalogue.ts'
 import type { Config } from '../base/config.ts'
-import { LinkError } from './link.ts'
+import { LinkError } from './endpoint.ts'
 import { patience } from '../base/patience.ts'
 
 type Platform = 'android' | 'ios'

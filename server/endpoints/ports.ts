@@ -1,15 +1,16 @@
 import type { PortView } from '#contracts/link/index.ts'
-import { LinkError } from './link.ts'
-import { readPorts, standinLink } from './makers/standin-link.ts'
+import { LinkError } from './endpoint.ts'
+import { benchOf } from './transports.ts'
 import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
 
 /** What stands in the ports now; empty ports and `isSeen: false` when the bench does not answer. */
 export async function readBench({ config }: Services): Promise<{ ports: PortView[]; isSeen: boolean }> {
   const empty = Array.from({ length: 8 }, (_, i) => ({ port: i + 1, drawsPower: false, phone: null }))
-  if (!config.link) return { ports: empty, isSeen: false }
+  const bench = benchOf(config)
+  if (!bench) return { ports: empty, isSeen: false }
   try {
-    return { ports: await readPorts(config.link), isSeen: true }
+    return { ports: await bench.ports(), isSeen: true }
   } catch {
     return { ports: empty, isSeen: false }
   }
@@ -24,10 +25,9 @@ export function seenPhones({ ports }: { ports: readonly PortView[] }) {
 export async function markPort(services: Services, port: number, text: string): Promise<void> {
   const { ports } = await readBench(services)
   const phone = ports.find((view) => view.port === port)?.phone
-  if (!phone || !services.config.link) throw new Problem('PortEmpty')
-  await standinLink(services.config.link, phone.facts.serial)
-    .mark(text)
-    .catch((error: unknown) => {
-      throw error instanceof LinkError ? new Problem(error.code) : error
-    })
+  const body = phone && benchOf(services.config)?.endpoint(phone.facts.serial).body
+  if (!body) throw new Problem('PortEmpty')
+  await body.mark(text).catch((error: unknown) => {
+    throw error instanceof LinkError ? new Problem(error.code) : error
+  })
 }

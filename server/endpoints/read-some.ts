@@ -1,10 +1,10 @@
-import type { LinkSession } from './link.ts'
+import type { Source } from './endpoint.ts'
 
 /** The beginning of a file, so many bytes at the most; the rest is not asked for. @throws LinkError */
-export async function readSome(session: LinkSession, kind: string, handle: string, most: number): Promise<Uint8Array> {
+export async function readSome(source: Source, kind: string, handle: string, most: number): Promise<Uint8Array> {
   const chunks: Uint8Array[] = []
   let got = 0
-  for await (const chunk of session.openPart(kind, handle)) {
+  for await (const chunk of source.openPart(kind, handle)) {
     chunks.push(chunk)
     got += chunk.length
     if (got >= most) break

@@ -1,6 +1,8 @@
 import pg from 'pg'
 import type { BenchEvent } from '#contracts/http/bench.ts'
 import { readBenchEvent, type Told } from './bench-event.ts'
+import type { Transport } from '../endpoints/endpoint.ts'
+import { benchOf } from '../endpoints/transports.ts'
 import { keepBench } from '../ready/keeper.ts'
 import { listenToTickets } from '../base/shop.queries.ts'
 import type { Services } from '../base/services.ts'
@@ -35,7 +37,8 @@ export function startHub(services: Services): void {
   if (isListening) return
   isListening = true
   void keepUp(() => listenToDatabase(services))
-  if (services.config.link) void keepUp(() => listenToBench(services, services.config.link!))
+  const bench = benchOf(services.config)
+  if (bench) void keepUp(() => listenToBench(services, bench))
 }
 
 async function keepUp(listen: () => Promise<void>): Promise<never> {
@@ -64,12 +67,10 @@ async function listenToDatabase({ config }: Services): Promise<void> {
 }
 
 /** Whatever happens on the bench is kept first, and told then: who looks sees it already. */
-async function listenToBench(services: Services, link: { url: string; token: string }): Promise<void> {
-  const response = await fetch(`${link.url}/watch`, { headers: { authorization: `Bearer ${link.token}` } })
-  const decoder = new TextDecoder()
+async function listenToBench(services: Services, bench: Transport): Promise<void> {
+  const events = bench.watch(new AbortController().signal)
   let isKeeping = false
   let isAsked = false
-  let rest = ''
   const told: Told = new Map()
   let touched = new Set<string>()
   const keep = async () => {
@@ -88,12 +89,10 @@ async function listenToBench(services: Services, link: { url: string; token: str
   }
   void keep()
   try {
-    for await (const chunk of response.body as unknown as AsyncIterable<Uint8Array>) {
-      const lines = (rest + decoder.decode(chunk, { stream: true })).split('\n')
-      rest = lines.pop()!
-      const events = lines.map((line) => JSON.parse(line) as { event: string; serial?: string }).filter(({ event }) => event !== 'here')
-      for (const { serial } of events) if (serial) touched.add(serial)
-      if (events.length > 0) void keep()
+    for await (const { event, serial } of events) {
+      if (event === 'here') continue
+      if (serial) touched.add(serial)
+      void keep()
     }
   } finally {
     publish({ ticket: null, seq: null, what: 'bench' })

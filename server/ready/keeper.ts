@@ -2,7 +2,7 @@ import { crossingKinds } from '#core/phones/crossing.ts'
 import { needsFor } from '#core/phones/needs.ts'
 import type { PortView } from '#contracts/link/index.ts'
 import { guideOf, readGuides } from './guides.ts'
-import { standinLink } from '../endpoints/makers/standin-link.ts'
+import { benchOf } from '../endpoints/transports.ts'
 import { pairCrossings } from './ready.ts'
 import { upsertSeen } from './ready.queries.ts'
 import type { Services } from '../base/services.ts'
@@ -35,15 +35,13 @@ export async function keepBench(services: Services): Promise<void> {
 
 /** Has the phone ask for what the kinds that cross need of it, when it asks nothing now. */
 async function askFor(services: Services, phone: OpenPhone, view: NonNullable<PortView['phone']>): Promise<void> {
-  if (!services.config.link || !view.speaks || view.asks) return
+  const body = benchOf(services.config)?.endpoint(phone.serial!).body
+  if (!body || !view.speaks || view.asks) return
   const guides = readGuides(services)
   const pair = await manyPhones(services.pool, [phone.ticket_id])
   const kinds = crossingKinds(pairCrossings(guides, pair), phone.wanted)
   const lacks = needsFor(guideOf(guides, phone), phone.side, kinds).some(
     ({ code }) => askable.test(code) && view.readiness.some(({ need, isMet }) => need === code && !isMet),
   )
-  if (lacks)
-    await standinLink(services.config.link, phone.serial!)
-      .prepare({ kinds, writes: phone.side === 'new' })
-      .catch(() => undefined)
+  if (lacks) await body.prepare({ kinds, writes: phone.side === 'new' }).catch(() => undefined)
 }

@@ -83,7 +83,7 @@ export function readSide({ ticket, phones, side, ports, guides, rows }: SideInpu
     unseenPorts,
     kinds,
     needs,
-    isReady: phone.link === 'file' || isReady(needs),
+    isReady: phone.place === 'file' || isReady(needs),
     next: nextNeed(needs),
     putBack: putBackOf({ guide, seen: mine(rows.seen), marks: mine(rows.marks), done: mine(rows.putBacks), canReport: sight === 'speaks' }),
   }
@@ -138,7 +138,7 @@ export function readyView(side: SideReady, rows: ReadyRows, ticketId: number): P
   )
   return {
     side: side.phone.side,
-    sight: side.phone.link === 'file' ? 'speaks' : side.sight,
+    sight: side.phone.place === 'file' ? 'speaks' : side.sight,
     unseenPorts: [...side.unseenPorts],
     isReady: side.isReady,
     next: side.next?.need.code ?? null,

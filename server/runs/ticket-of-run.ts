@@ -1,10 +1,9 @@
-import type { PhoneFacts } from '#contracts/link/index.ts'
 import type { ReadTools } from '#core/kinds/kind.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { findModel } from '#core/phones/models.ts'
-import { findLink } from '../endpoints/find-link.ts'
-import { LinkError, type LinkSession } from '../endpoints/link.ts'
-import { createToolsFor, type Place } from '../vault/read-tools.ts'
+import { LinkError, sinkOf, type Place, type Session, type Sink, type Source } from '../endpoints/endpoint.ts'
+import { findEndpoint } from '../endpoints/find-endpoint.ts'
+import { createToolsFor, type Place as ReadPlace } from '../vault/read-tools.ts'
 import { ticketKeys, type TicketKeys } from '../vault/keys.ts'
 import { manyKinds, manyPhones, oneTicketById, setPlace, type KindRow, type PhoneRow, type TicketRow } from '../case/tickets.queries.ts'
 import { patience, type Clock } from '../base/patience.ts'
@@ -18,7 +17,7 @@ export interface RunTicket {
   readonly new: PhoneRow
   readonly kinds: readonly KindRow[]
   /** What records of a phone in that place are read with. */
-  readonly toolsFor: (place: Place) => ReadTools
+  readonly toolsFor: (place: ReadPlace) => ReadTools
   /** The phone that takes. */
   readonly target: PhoneModel
 }
@@ -46,21 +45,34 @@ export async function loadRunTicket({ services, run }: RunContext): Promise<RunT
 }
 
 export interface Attached {
-  readonly session: LinkSession
-  readonly facts: PhoneFacts
+  readonly source: Source
+  readonly place: Place
+  /** @throws LinkError `PermissionMissing` where nothing can be written */
+  readonly sink: Sink
 }
 
-/** Opens an exclusive session with a phone of the ticket and makes sure that it is that phone. @throws MustWait */
+/** Attaches a side of the ticket and makes sure that it is that phone. @throws MustWait */
 export function attach({ services }: RunContext, phone: PhoneRow): Promise<Attached> {
   return orWait(phone.side, async () => {
-    const session = await (await findLink(services, phone)).attach()
-    const facts = await session.facts()
-    if (facts.serial !== phone.serial) throw new LinkError('NotPlugged')
-    await setPlace(services.pool, phone, facts)
-    phone.region = facts.region
-    phone.zone = facts.zone
-    return { session, facts }
+    const session = await (await findEndpoint(services, phone)).attach()
+    const place = await session.place()
+    if (place.serial !== phone.serial) throw new LinkError('NotPlugged')
+    await setPlace(services.pool, phone, place)
+    phone.region = place.region
+    phone.zone = place.zone
+    return attachedTo(session, place)
   })
+}
+
+/** What steps work with, of a session. */
+export function attachedTo(session: Session, place: Place): Attached {
+  return {
+    source: session.source,
+    place,
+    get sink() {
+      return sinkOf(session)
+    },
+  }
 }
 
 /** Turns a failure of the link into waiting for that phone. */
@@ -79,12 +91,12 @@ export async function orWait<T>(side: 'old' | 'new', work: () => Promise<T>, kin
  */
 export async function waitUntilStill(
   { progress, services: { clock } }: Pick<RunContext, 'progress'> & { readonly services: { readonly clock: Clock } },
-  { session, facts }: { readonly session: Pick<LinkSession, 'count'>; readonly facts: Pick<PhoneFacts, 'settleMs'> },
+  { source, place }: { readonly source: Pick<Source, 'count'>; readonly place: Pick<Place, 'settleMs'> },
   kind: string,
 ): Promise<void> {
   const { leastMs, lookMs, times, graceMs } = patience.still
-  const quietMs = Math.max(facts.settleMs, leastMs)
-  const count = () => orWait('new', () => session.count(kind))
+  const quietMs = Math.max(place.settleMs, leastMs)
+  const count = () => orWait('new', () => source.count(kind))
   let last = await count()
   let stillSince = clock.now()
   const giveUp = stillSince + quietMs * times + graceMs

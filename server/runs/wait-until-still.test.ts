@@ -17,7 +17,7 @@ function still(itemsAt: (ms: number) => number, settleMs: number) {
   }
   const waited = waitUntilStill(
     { progress: async () => undefined, services: { clock } },
-    { session: { count }, facts: { settleMs } },
+    { source: { count }, place: { settleMs } },
     'contacts',
   )
   return { waited, looks, ended: () => ms }

@@ -318,7 +318,7 @@ describe('guards, each with its sentence', () => {
     expect(await page.getByRole('button', { name: 'Book the ticket in' }).isDisabled()).toBe(true)
     await press(page, 'All asked: nothing stands against it')
     await page.getByTestId('intake-verdict').getByText('Can be taken', { exact: true }).waitFor()
-    const phone = (model: string) => ({ link: 'standin', maker: 'Orrin', model, platform: 'android', version: '13', serial: null })
+    const phone = (model: string) => ({ place: 'bench', maker: 'Orrin', model, platform: 'android', version: '13', serial: null })
     const body = {
       customer: { name: 'Perrin Leeming' },
       old: phone('Orrin 5'),

@@ -103,8 +103,8 @@ describe('a file that holds some kinds', () => {
         shop.services,
         {
           customer: { name: 'Ines Harrow', phone: '', note: '' },
-          old: { link: 'file', maker: 'File', model: 'File', platform: 'file', version: '', serial: null, upload: upload.id },
-          new: { link: 'standin', ...phone },
+          old: { place: 'file', maker: 'File', model: 'File', platform: 'file', version: '', serial: null, upload: upload.id },
+          new: { place: 'bench', ...phone },
           kinds,
           intake: {},
           promisedAt: '2026-11-30T16:30:00Z',

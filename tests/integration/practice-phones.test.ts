@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { readPorts, standinLink } from '#server/endpoints/makers/standin-link.ts'
+import { practiceBench } from '#server/endpoints/makers/practice.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 
 let shop: TestShop
@@ -22,8 +22,8 @@ async function prepared(model: string, change: object = {}): Promise<string> {
   await hand(serial, 'set', change)
   return serial
 }
-const view = async (serial: string) => (await readPorts(link())).find(({ phone }) => phone?.facts.serial === serial)
-const port = async (at: number) => (await readPorts(link())).find((p) => p.port === at)!
+const view = async (serial: string) => (await practiceBench(link()).ports()).find(({ phone }) => phone?.facts.serial === serial)
+const port = async (at: number) => (await practiceBench(link()).ports()).find((p) => p.port === at)!
 async function until(what: () => Promise<boolean>, ms = 6000) {
   const end = Date.now() + ms
   while (!(await what())) {
@@ -50,7 +50,9 @@ describe('a phone from its box', () => {
     await hand(serial, 'turn-on-debugging')
     expect((await view(serial))?.phone?.asks?.question).toBe('trust')
     await hand(serial, 'trust')
-    await standinLink(link(), serial).prepare({ kinds: ['contacts'], writes: true })
+    await practiceBench(link())
+      .endpoint(serial)
+      .body!.prepare({ kinds: ['contacts'], writes: true })
     expect((await view(serial))?.phone?.asks?.question).toBe('install-helper')
     await hand(serial, 'install-helper')
     expect((await view(serial))?.phone?.asks?.question).toBe('allow-contacts')
@@ -150,13 +152,13 @@ describe('habits', () => {
     await shop.hand(`phones/${serial}/fill`, { seed: 2, count: 299 })
     await hand(serial, 'plug', { port: 5 })
     await hand(serial, 'trust')
-    const session = await standinLink(link(), serial).attach()
+    const session = await practiceBench(link()).endpoint(serial).attach()
     const card = (name: string) => Buffer.from(`BEGIN:VCARD\r\nVERSION:2.1\r\nN:;${name};;;\r\nTEL:07700900123\r\nEND:VCARD\r\n`)
-    expect(await session.write('contacts', [card('First'), card('Second')])).toEqual([
+    expect(await session.sink!.write('contacts', [card('First'), card('Second')])).toEqual([
       { ids: [expect.any(String)] },
       { refused: 'storage-full' },
     ])
-    expect(await session.write('calls', [card('x')])).toEqual([{ refused: 'not-understood' }])
+    expect(await session.sink!.write('calls', [card('x')])).toEqual([{ refused: 'not-understood' }])
     await hand(serial, 'pull')
   })
 })
@@ -172,10 +174,10 @@ describe('what the link refuses, each with its code', () => {
     const serial = await prepared('Orrin 5')
     await hand(serial, 'plug', { port: 6 })
     await hand(serial, 'trust')
-    const session = await standinLink(link(), serial).attach()
+    const session = await practiceBench(link()).endpoint(serial).attach()
     await hand(serial, 'set', change)
     if (what === 'locked') await hand(serial, 'lock')
-    await expect(session.count('contacts')).rejects.toMatchObject({ code })
+    await expect(session.source.count('contacts')).rejects.toMatchObject({ code })
     await hand(serial, 'pull')
   })
 
@@ -183,11 +185,11 @@ describe('what the link refuses, each with its code', () => {
     const serial = await prepared('Orrin 5')
     await hand(serial, 'plug', { port: 7 })
     await hand(serial, 'trust')
-    const first = await standinLink(link(), serial).attach()
-    await expect(first.count('stickers')).rejects.toMatchObject({ code: 'LinkProtocol' })
-    const second = await standinLink(link(), serial).attach()
-    await expect(first.count('contacts')).rejects.toMatchObject({ code: 'SessionTaken' })
+    const first = await practiceBench(link()).endpoint(serial).attach()
+    await expect(first.source.count('stickers')).rejects.toMatchObject({ code: 'LinkProtocol' })
+    const second = await practiceBench(link()).endpoint(serial).attach()
+    await expect(first.source.count('contacts')).rejects.toMatchObject({ code: 'SessionTaken' })
     await hand(serial, 'pull')
-    await expect(second.count('contacts')).rejects.toMatchObject({ code: 'NotPlugged' })
+    await expect(second.source.count('contacts')).rejects.toMatchObject({ code: 'NotPlugged' })
   })
 })

@@ -38,7 +38,7 @@ const readCourse = async (...of: Parameters<typeof course>) => (await course(...
 const as = () => ({ actor: theShop().actor })
 const later = (hours: number) => new Date(Date.now() + hours * 3_600_000).toISOString()
 const choice = (model: string, serial: string | null) =>
-  ({ link: 'standin', maker: 'Orrin', model, platform: 'android', version: '13', serial }) as const
+  ({ place: 'bench', maker: 'Orrin', model, platform: 'android', version: '13', serial }) as const
 
 describe('a booking that changes', () => {
   it('customer and promise until the signature; what is left out stays', async () => {

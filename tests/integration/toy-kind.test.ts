@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import type { LinkRecord, WriteResult } from '#contracts/link/index.ts'
 import type { Kind } from '#core/kinds/kind.ts'
-import type { LinkSession, PhoneLink } from '#server/endpoints/link.ts'
+import type { Endpoint, Source } from '#server/endpoints/endpoint.ts'
 import type { PhoneRow } from '#server/case/tickets.queries.ts'
 
 /** A toy as a phone keeps it: a name and a size. A kind nobody but this file knows. */
@@ -51,34 +51,41 @@ const box = (serial: string) => {
 let ids = 0
 let loseNext = 0
 
-function withToys(link: PhoneLink, serial: string): PhoneLink {
+function withToys(endpoint: Endpoint, serial: string): Endpoint {
   const revision = () => String(box(serial).length)
   return {
-    ...link,
-    async attach(): Promise<LinkSession> {
-      const session = await link.attach()
+    ...endpoint,
+    async attach() {
+      const session = await endpoint.attach()
+      const { source, sink } = session
       return {
         ...session,
-        count: async (kind) =>
-          kind !== 'toys'
-            ? session.count(kind)
-            : { items: box(serial).length, bytes: 0, derived: 0, derivedOf: {}, revision: revision(), also: {} },
-        list: (kind) => (kind !== 'toys' ? session.list(kind) : listToys(serial)),
-        async write(kind, records) {
-          if (kind !== 'toys') return session.write(kind, records)
-          return records.map((record): WriteResult => {
-            const id = `toy-${++ids}`
-            if (loseNext-- > 0) return { ids: [id] }
-            box(serial).push({ id, storage: 'box', body: Buffer.from(record).toString() })
-            return { ids: [id] }
-          })
+        source: {
+          ...source,
+          count: async (kind) =>
+            kind !== 'toys'
+              ? source.count(kind)
+              : { items: box(serial).length, bytes: 0, derived: 0, derivedOf: {}, revision: revision(), also: {} },
+          list: (kind) => (kind !== 'toys' ? source.list(kind) : listToys(serial)),
+        },
+        sink: {
+          ...sink!,
+          async write(kind, records) {
+            if (kind !== 'toys') return sink!.write(kind, records)
+            return records.map((record): WriteResult => {
+              const id = `toy-${++ids}`
+              if (loseNext-- > 0) return { ids: [id] }
+              box(serial).push({ id, storage: 'box', body: Buffer.from(record).toString() })
+              return { ids: [id] }
+            })
+          },
         },
       }
     },
   }
 }
 
-async function* listToys(serial: string): ReturnType<LinkSession['list']> {
+async function* listToys(serial: string): ReturnType<Source['list']> {
   const held = [...box(serial)]
   for (const { id, storage, body } of held)
     yield { id, revision: '1', storage, body: Buffer.from(body).toString('base64') } satisfies LinkRecord
@@ -91,11 +98,12 @@ vi.mock('#core/kinds/registry.ts', async (original) => {
   const kinds = [...real.kinds, toys]
   return { kinds, kindOf: (code: string) => real.kindOf(code, kinds) }
 })
-vi.mock('#server/endpoints/find-link.ts', async (original) => {
-  const real = await original<typeof import('#server/endpoints/find-link.ts')>()
+vi.mock('#server/endpoints/find-endpoint.ts', async (original) => {
+  const real = await original<typeof import('#server/endpoints/find-endpoint.ts')>()
   return {
-    findLink: async (services: Parameters<typeof real.findLink>[0], phone: PhoneRow) =>
-      withToys(await real.findLink(services, phone), phone.serial!),
+    ...real,
+    findEndpoint: async (services: Parameters<typeof real.findEndpoint>[0], phone: PhoneRow) =>
+      withToys(await real.findEndpoint(services, phone), phone.serial!),
   }
 })
 const { openShop } = await import('../setup/shop.ts')

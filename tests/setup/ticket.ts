@@ -60,7 +60,7 @@ export async function bookTicket(
   kinds: string[] = ['contacts'],
 ): Promise<string> {
   const phone = (wish: NamedPhone): BookIn['old'] => ({
-    link: 'standin',
+    place: 'bench',
     maker: wish.model.split(' ')[0]!,
     model: wish.model,
     platform: platformOf(wish.model),
@@ -68,7 +68,7 @@ export async function bookTicket(
     serial: wish.serial,
   })
   const file = (upload: string): BookIn['old'] => ({
-    link: 'file',
+    place: 'file',
     maker: 'File',
     model: 'Contacts file',
     platform: 'file',

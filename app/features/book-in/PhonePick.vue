@@ -18,7 +18,7 @@ const nameOf = usePortNames()
 /** A phone that was on another ticket today: asked about before it is the new one. */
 const asks = ref<(NonNullable<InstanceType<typeof RightPhoneDialog>['$props']['asks']> & { serial: string }) | null>(null)
 
-const value = computed(() => choice.value?.serial ?? (choice.value?.link === 'file' ? 'file' : choice.value ? 'model' : ''))
+const value = computed(() => choice.value?.serial ?? (choice.value?.place === 'file' ? 'file' : choice.value ? 'model' : ''))
 const modelName = computed(() => (value.value === 'model' ? `${choice.value!.maker}|${choice.value!.model}` : ''))
 function pick(serial: string) {
   const listed = props.ports.find(({ port, isGone }) => !isGone && port.phone?.serial === serial)
@@ -35,7 +35,7 @@ function pickModel(event: Event) {
   const [maker, model] = (event.target as HTMLSelectElement).value.split('|')
   const found = props.models.find((m) => m.maker === maker && m.model === model)
   choice.value = found
-    ? { link: 'standin', maker: found.maker, model: found.model, platform: found.platform, version: found.versions[0] ?? '', serial: null }
+    ? { place: 'bench', maker: found.maker, model: found.model, platform: found.platform, version: found.versions[0] ?? '', serial: null }
     : null
 }
 function drop({ dataTransfer }: DragEvent) {
@@ -107,7 +107,7 @@ function drop({ dataTransfer }: DragEvent) {
           {{ preview.isDone ? 'taking it in…' : `after ${bytes(preview.readBytes)}…` }}</template
         ><template v-else>Looking into the file…</template></span
       >
-      <strong v-else-if="choice?.link === 'file'">{{ fileHolds(choice.held ?? {}) }} in the file</strong>
+      <strong v-else-if="choice?.place === 'file'">{{ fileHolds(choice.held ?? {}) }} in the file</strong>
     </label>
     <RightPhoneDialog :asks="asks" @no="asks = null" @yes="pick(asks!.serial)" />
     <SentenceBox v-if="sentence" tone="bad" class="mt-2">{{ sentence }}</SentenceBox>

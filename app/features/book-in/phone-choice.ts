@@ -1,3 +1,4 @@
+import type { PlaceKind } from '#contracts/http/fields.ts'
 import type { TodayView } from '#contracts/http/ticket.ts'
 
 export interface Model {
@@ -8,7 +9,7 @@ export interface Model {
 }
 
 export interface PhoneChoice {
-  link: 'standin' | 'file'
+  place: PlaceKind
   maker: string
   model: string
   platform: 'android' | 'ios' | 'keypad' | 'file'
@@ -23,7 +24,7 @@ export interface PhoneChoice {
 export function pickOfPort(port: TodayView['ports'][number]): PhoneChoice | null {
   if (!port.phone) return null
   const { maker, model, platform, version, serial } = port.phone
-  return { link: 'standin', maker, model, platform: platform as PhoneChoice['platform'], version, serial }
+  return { place: 'bench', maker, model, platform: platform as PhoneChoice['platform'], version, serial }
 }
 
 type Port = TodayView['ports'][number]

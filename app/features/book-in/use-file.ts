@@ -38,7 +38,7 @@ export function useFile(taken: (choice: PhoneChoice) => void) {
       const answer = await api(routes.takeUpload, { body: file })
       if (mine === asked)
         taken({
-          link: 'file',
+          place: 'file',
           maker: 'File',
           model: 'File',
           platform: 'file',

@@ -40,7 +40,7 @@ const open = computed(() => countOpenNeeds(props.ready.needs))
         phone.port ? `port ${phone.port}` : 'no port'
       }}</span>
     </header>
-    <p v-if="phone.link === 'file'" class="text-soft">Read from a file; nothing to make ready.</p>
+    <p v-if="phone.place === 'file'" class="text-soft">Read from a file; nothing to make ready.</p>
     <template v-else>
       <p class="mb-2 text-xs" :class="ready.isReady ? 'text-verdigris' : 'text-soft'">
         <strong v-if="ready.isReady">Ready.</strong>

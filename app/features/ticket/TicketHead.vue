@@ -15,7 +15,7 @@ defineExpose({ askKinds: () => menu.value?.ask('kinds') })
 /** Before they are handed back, phones are as they are to be: nothing is needed of them any more. */
 const lacks = (phone: PhoneOnTicket) => !phone.isReady && props.ticket.stage !== 'hand-back'
 function state(phone: PhoneOnTicket): string {
-  if (phone.link === 'file') return 'read from a file'
+  if (phone.place === 'file') return 'read from a file'
   if (lacks(phone)) return needLine(phone) || 'not ready'
   const free = phone.side === 'new' && phone.freeBytes !== null ? `, ${bytes(phone.freeBytes)} free` : ''
   return `${words.platforms[phone.platform]} ${phone.version}, ${phone.batteryPercent}%${free}`

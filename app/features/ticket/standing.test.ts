@@ -8,7 +8,7 @@ import { differenceOf, leftLine, runLine, standingOf, verdictTone, verdictWord }
 
 const phone = (side: 'old' | 'new', change: Partial<PhoneOnTicket> = {}): PhoneOnTicket => ({
   side,
-  link: 'standin',
+  place: 'bench',
   maker: 'M',
   model: side === 'old' ? 'Orrin 5' : 'Veyra 12',
   platform: 'ios',

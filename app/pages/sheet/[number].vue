@@ -54,8 +54,8 @@ const acceptedWords = ({ short, over }: { short: number; over: number }) =>
   [short > 0 ? `${number(short)} short` : '', over > 0 ? `${number(over)} over` : ''].filter(Boolean).join(' and ') ||
   'a count that is not met'
 /** Of a phone, not of a file; sealed, and gone with the data. */
-const serialOf = ({ link, serial }: { link: string; serial: string | null }) =>
-  link === 'file' ? '' : serial ? `, ${serial}` : sheet.value!.isErased ? ', serial erased' : ''
+const serialOf = ({ place, serial }: { place: string; serial: string | null }) =>
+  place === 'file' ? '' : serial ? `, ${serial}` : sheet.value!.isErased ? ', serial erased' : ''
 /** Printed with it when asked: on a page of its own, and no part of what is signed. */
 const acts = ref<readonly ActView[] | null>(null)
 async function withCourse() {

@@ -13,7 +13,7 @@ import { newWrappedKey, sealText, ticketKeys } from '../../vault/keys.ts'
 /** Books a ticket in. @throws Problem `SamePhoneTwice`, `PhoneOnOtherTicket`, `FileUnreadable`, `MustNotTake`, `BadRequest` */
 export async function bookIn(services: Services, body: BookIn, actor: Actor): Promise<string> {
   const { pool, config } = services
-  const serialOf = (phone: BookIn['old']) => (phone.link === 'file' ? (phone.upload ? `file-${phone.upload}` : null) : phone.serial)
+  const serialOf = (phone: BookIn['old']) => (phone.place === 'file' ? (phone.upload ? `file-${phone.upload}` : null) : phone.serial)
   const serials = { old: serialOf(body.old), new: serialOf(body.new) }
   if (serials.old !== null && serials.old === serials.new) throw new Problem('SamePhoneTwice')
   if (judgeIntake(body.intake).verdict === 'no') throw new Problem('MustNotTake')
@@ -21,7 +21,7 @@ export async function bookIn(services: Services, body: BookIn, actor: Actor): Pr
   const keys = ticketKeys(config.masterKey, keyWrapped)
   try {
     const booked = await transaction(pool, async (client) => {
-      const given = body.old.link === 'file' ? await kindsOfFile(client, body.old.upload) : null
+      const given = body.old.place === 'file' ? await kindsOfFile(client, body.old.upload) : null
       // of a file, only what it holds can be asked for: nobody waits for a permission that nothing needs
       const wanted = [...new Set(body.kinds)].filter((kind) => given === null || given.includes(kind))
       const carried = wanted.filter(isCarried)
@@ -37,7 +37,7 @@ export async function bookIn(services: Services, body: BookIn, actor: Actor): Pr
       })
       for (const side of ['old', 'new'] as const) {
         const { upload, ...phone } = body[side]
-        await insertPhone(client, id, side, { ...phone, serial: serials[side], uploadId: phone.link === 'file' ? (upload ?? null) : null })
+        await insertPhone(client, id, side, { ...phone, serial: serials[side], uploadId: phone.place === 'file' ? (upload ?? null) : null })
       }
       for (const kind of carried) await insertKind(client, id, kind)
       await insertAct(client, id, actor.id, { what: 'booked' })

@@ -46,7 +46,7 @@ export async function readBooking(services: Services, number: string): Promise<B
     bookedAt: ticket.created_at.toISOString(),
     wanted: ticket.wanted,
     intake: ticket.intake,
-    phones: phones.map(({ side, link, maker, model, version, serial }) => ({ side, link, maker, model, version, serial })),
+    phones: phones.map(({ side, place, maker, model, version, serial }) => ({ side, place, maker, model, version, serial })),
     canChangePhones: !isClosed && !run && kinds.every((kind) => !kind.frozen_at),
   }
 }
@@ -70,7 +70,7 @@ export async function edit(services: Services, number: string, { body, actor }: 
       const sides = (['old', 'new'] as const).filter((side) => {
         const before = phones.find((phone) => phone.side === side)!
         const now = body[side]
-        return now && (['link', 'maker', 'model', 'platform', 'version', 'serial'] as const).some((field) => now[field] !== before[field])
+        return now && (['place', 'maker', 'model', 'platform', 'version', 'serial'] as const).some((field) => now[field] !== before[field])
       })
       if (sides.length > 0) {
         await mayDo(client, 'editPhones', { ticket, kinds })

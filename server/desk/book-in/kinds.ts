@@ -28,7 +28,7 @@ export async function kindsToAdd(
   { guides, phones, kinds }: { guides: Guides; phones: readonly PhoneRow[]; kinds: readonly KindRow[] },
 ): Promise<string[]> {
   const old = phones.find((phone) => phone.side === 'old')!
-  const given = old.link === 'file' ? await kindsOfFile(client, old.upload_id ?? undefined).catch(() => []) : null
+  const given = old.place === 'file' ? await kindsOfFile(client, old.upload_id ?? undefined).catch(() => []) : null
   const crossings = pairCrossings(guides, phones)
   return registered.flatMap(({ code }) => {
     const isTaken = kinds.some(({ kind }) => kind === code)

@@ -23,8 +23,8 @@ export async function handBackAndErase(services: Services, number: string, typed
     await eraseContents(client, ticket.id)
     await setErased(client, ticket.id, {
       ledger,
-      phones: phones.flatMap(({ side, link, serial }) =>
-        serial && link === 'standin' ? [{ side, serialHash: serialHash(services.config.masterKey, serial) }] : [],
+      phones: phones.flatMap(({ side, place, serial }) =>
+        serial && place === 'bench' ? [{ side, serialHash: serialHash(services.config.masterKey, serial) }] : [],
       ),
     })
     await deleteUploads(client, ids)

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
-import type { SheetView } from '#contracts/http/ticket.ts'
+import type { PhoneOnTicket, SheetView } from '#contracts/http/ticket.ts'
 import type { Actor } from '../../base/did.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { oneShop } from '../../base/shop.queries.ts'
@@ -30,7 +30,7 @@ export async function readSheet(services: Services, number: string, actor: Actor
     : (JSON.parse(open(ticketKeys(config.masterKey, row.key_wrapped!).seal, 'sheet', signed.sealed).toString()) as SheetView)
   return {
     // as it was kept: a field that came to the contract later must not make it unreadable
-    ...view,
+    ...withPlaces(view),
     isErased,
     former,
     signed: {
@@ -40,6 +40,15 @@ export async function readSheet(services: Services, number: string, actor: Actor
       isVoid: !isErased && !figuresOf(ledger).equals(signed.figures),
     },
   }
+}
+
+/** Sheets signed before sides named their places say it in another word; they stay as they were kept. */
+function withPlaces(view: SheetView): SheetView {
+  const side = (phone: PhoneOnTicket & { link?: string }): PhoneOnTicket => ({
+    ...phone,
+    place: phone.place ?? (phone.link === 'file' ? 'file' : 'bench'),
+  })
+  return { ...view, ticket: { ...view.ticket, old: side(view.ticket.old), new: side(view.ticket.new) } }
 }
 
 /** The sheet as it would be printed now. @throws Problem `TicketNotFound` */

@@ -6,8 +6,8 @@ import { kindOf } from '#core/kinds/registry.ts'
 import type { Photo } from '#core/kinds/photos/index.ts'
 import type { EntryFilter } from '#contracts/http/ledger.ts'
 import { Problem } from '../../base/problem.ts'
-import { findLink } from '../../endpoints/find-link.ts'
-import { LinkError, type LinkSession } from '../../endpoints/link.ts'
+import { LinkError, type Source } from '../../endpoints/endpoint.ts'
+import { findEndpoint } from '../../endpoints/find-endpoint.ts'
 import { readSome } from '../../endpoints/read-some.ts'
 import { openContents } from '../../vault/contents.ts'
 import { readTools } from '../../vault/read-tools.ts'
@@ -34,7 +34,7 @@ const bound = ({ readingId, seq }: Place) => `thumbnail ${readingId} ${seq}`
 
 /** How long a session that gives small pictures is kept for the next one. */
 const keptMs = 15_000
-const kept = new Map<string, { session: Promise<LinkSession>; at: number }>()
+const kept = new Map<string, { source: Promise<Source>; at: number }>()
 
 /**
  * A small JPEG of one photo, only while showing is allowed: the sealed one that was made before; else the one its
@@ -90,26 +90,26 @@ export async function readThumbnail(
   return made
 }
 
-async function sessionOf(services: Services, phone: PhoneRow): Promise<LinkSession> {
+async function attachedSource(services: Services, phone: PhoneRow): Promise<Source> {
   const id = `${phone.ticket_id} ${phone.side}`
   const mine = kept.get(id)
-  if (mine && Date.now() - mine.at < keptMs) return mine.session
-  const session = findLink(services, phone).then((link) => link.attach())
-  kept.set(id, { session, at: Date.now() })
-  session.catch(() => kept.delete(id))
-  return session
+  if (mine && Date.now() - mine.at < keptMs) return mine.source
+  const source = findEndpoint(services, phone).then(async (endpoint) => (await endpoint.attach()).source)
+  kept.set(id, { source, at: Date.now() })
+  source.catch(() => kept.delete(id))
+  return source
 }
 
 async function makeSmall(services: Services, phone: PhoneRow, kind: string, handle: string): Promise<Uint8Array | undefined> {
   for (let attempt = 1; ; attempt++) {
     try {
-      const session = await sessionOf(services, phone)
-      const head = await readSome(session, kind, handle, headBytes)
+      const source = await attachedSource(services, phone)
+      const head = await readSome(source, kind, handle, headBytes)
       const embedded = await embeddedPreview(head)
       if (embedded) return embedded
       const type = sniffType(head)
       if (!type || isFilm(type)) return undefined
-      const whole = head.length < headBytes ? head : await readSome(session, kind, handle, mostPictureBytes)
+      const whole = head.length < headBytes ? head : await readSome(source, kind, handle, mostPictureBytes)
       return await converter().run(whole, type, { as: 'tile', side })
     } catch (error) {
       if (error instanceof NotConverted) return undefined

@@ -59,8 +59,8 @@ async function makeRecords(work: Work, items: readonly EntryContent[]): Promise<
     invariant(changed && !('cannot' in changed), 'a waiting item can be read and can cross')
     const { joins, seq } = items[i]!
     if (!joins) return changed.item
-    const theirs = kind.read(openBefore(work, seq, joins), ticket.toolsFor(now.facts))
-    const joined = theirs.ok && kind.join!(changed.item, theirs.item, ticket.target, ticket.toolsFor(now.facts))
+    const theirs = kind.read(openBefore(work, seq, joins), ticket.toolsFor(now.place))
+    const joined = theirs.ok && kind.join!(changed.item, theirs.item, ticket.target, ticket.toolsFor(now.place))
     invariant(joined && 'item' in joined, 'what was joined once can be joined again')
     return joined.item
   })
@@ -126,8 +126,8 @@ async function moveItems(
 async function hasMovedOn({ context, ticket, kind }: Work): Promise<boolean> {
   const row = await oneKind(context.services.pool, ticket.ticket.id, kind)
   const before = await maybeReading(context.services.pool, row.recount_reading ?? row.old_reading)
-  const { session } = await attach(context, ticket.old)
-  return (await orWait('old', () => session.count(kind))).revision !== before?.phone_revision
+  const { source } = await attach(context, ticket.old)
+  return (await orWait('old', () => source.count(kind))).revision !== before?.phone_revision
 }
 
 /** Notes what an item became before it is sent; undefined when the new phone holds that already. */

@@ -18,7 +18,7 @@ export async function measureConversion({ context, ticket, kind: code }: WorkAlo
   const scope = { ticketId: ticket.ticket.id, kind: code }
   const some = await manyToMeasure(pool, scope)
   if (some.length === 0) return
-  const { session } = await attach(context, ticket.old)
+  const { source } = await attach(context, ticket.old)
   let [was, is, ms, n] = [0, 0, 0, 0]
   for (const body of await openContents(pool, ticket.keys, some)) {
     const read = kind.read(body, ticket.toolsFor(ticket.old))
@@ -27,7 +27,7 @@ export async function measureConversion({ context, ticket, kind: code }: WorkAlo
     const [one] = kind.conversions(changed.item)
     const part = kind.parts!(changed.item).find(({ handle }) => handle === one?.handle)
     if (!part || part.sizeBytes > mostPictureBytes) continue
-    const whole = await orWait('old', () => readSome(session, code, part.handle, mostPictureBytes))
+    const whole = await orWait('old', () => readSome(source, code, part.handle, mostPictureBytes))
     const started = performance.now()
     try {
       const made = await toJpeg(whole, sniffType(whole) ?? '')

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { sniffType } from '#core/formats/image/sniff.ts'
 import type { FoundPart, Kind, Part } from '#core/kinds/kind.ts'
 import { patience } from '../../base/patience.ts'
-import { LinkError } from '../../endpoints/link.ts'
+import { LinkError } from '../../endpoints/endpoint.ts'
 import { mostPictureBytes, NotConverted, toJpeg } from './converter.ts'
 import { MustWait, type RunContext } from '../../runs/context.ts'
 import { attach, orWait, type Attached, type RunTicket } from '../../runs/ticket-of-run.ts'
@@ -99,7 +99,7 @@ async function* readOld(
 ): AsyncGenerator<Uint8Array> {
   let failure: unknown
   try {
-    for await (const chunk of inside ? inPieces(inside) : old.session.openPart(kind, part.handle)) {
+    for await (const chunk of inside ? inPieces(inside) : old.source.openPart(kind, part.handle)) {
       hash.update(chunk)
       yield chunk
       try {
@@ -119,7 +119,7 @@ async function* readOld(
 /** A file of the old phone to the new one, through a bounded pipe. @returns undefined when it is not what was read before */
 export async function streamPart(one: OnePart): Promise<{ handle: string } | undefined> {
   const hash = createHash('sha256')
-  const handle = await one.now.session.putPart(one.kind, readOld(one, hash), one.part.sizeBytes)
+  const handle = await one.now.sink.putPart(one.kind, readOld(one, hash), one.part.sizeBytes)
   return hash.digest('base64url') === one.part.digest ? { handle } : undefined
 }
 
@@ -132,7 +132,7 @@ async function convertPart(one: OnePart): Promise<{ handle: string; made: FoundP
   if (hash.digest('base64url') !== one.part.digest) return undefined
   const whole = Buffer.concat(chunks)
   const jpeg = await toJpeg(whole, sniffType(whole) ?? '')
-  const handle = await one.now.session.putPart(one.kind, inPieces(jpeg), jpeg.length)
+  const handle = await one.now.sink.putPart(one.kind, inPieces(jpeg), jpeg.length)
   return { handle, made: { digest: createHash('sha256').update(jpeg).digest('base64url'), sizeBytes: jpeg.length } }
 }
 

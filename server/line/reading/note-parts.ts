@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import type { LinkRecord } from '#contracts/link/index.ts'
 import type { FoundPart, Kind } from '#core/kinds/kind.ts'
 import { patience } from '../../base/patience.ts'
-import { LinkError, type LinkSession } from '../../endpoints/link.ts'
+import { LinkError, type Source } from '../../endpoints/endpoint.ts'
 
 interface How {
   readonly kind: Kind
@@ -21,13 +21,13 @@ class Stalled extends Error {}
  * can't give makes the record unreadable.
  * @throws LinkError when the link fails
  */
-export async function noteParts(session: LinkSession, { kind, side, before, alive }: How, record: LinkRecord): Promise<LinkRecord> {
+export async function noteParts(source: Source, { kind, side, before, alive }: How, record: LinkRecord): Promise<LinkRecord> {
   if (!kind.noteParts || record.unreadable) return record
   if (before !== undefined) return { ...record, body: before }
   const found = new Map<string, FoundPart>()
   for (const handle of record.parts!) {
     try {
-      found.set(handle, await readPatiently(session, { kind, side, alive }, handle))
+      found.set(handle, await readPatiently(source, { kind, side, alive }, handle))
     } catch (error) {
       if (error instanceof Stalled) return { ...record, unreadable: 'stalls' }
       if (error instanceof LinkError && error.code === 'NoSuchRecord') return { ...record, unreadable: 'attachment-missing' }
@@ -38,24 +38,24 @@ export async function noteParts(session: LinkSession, { kind, side, before, aliv
 }
 
 /** A file that breaks off again and again, while its phone answers all else, is a bad file and no bad cable. @throws LinkError, Stalled */
-async function readPatiently(session: LinkSession, how: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
+async function readPatiently(source: Source, how: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
   for (let attempt = 1; ; attempt++) {
     try {
-      return await readPart(session, how, handle)
+      return await readPart(source, how, handle)
     } catch (error) {
       if (!(error instanceof LinkError) || error.code !== 'LinkLost') throw error
       if (attempt < patience.file.attempts) continue
-      await session.count(how.kind.code)
+      await source.count(how.kind.code)
       throw new Stalled()
     }
   }
 }
 
-async function readPart(session: LinkSession, { kind, side, alive }: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
+async function readPart(source: Source, { kind, side, alive }: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
   const hash = createHash('sha256')
   const inspector = side === 'old' ? kind.inspector?.() : undefined
   let sizeBytes = 0
-  for await (const chunk of session.openPart(kind.code, handle)) {
+  for await (const chunk of source.openPart(kind.code, handle)) {
     hash.update(chunk)
     inspector?.push(chunk)
     sizeBytes += chunk.length

@@ -19,19 +19,19 @@ export async function recountOld(work: WorkAlone, { again = [] }: { again?: read
   const { ticketId } = scopeOf(work)
   const row = await oneKind(pool, ticketId, kind)
   const before = await maybeReading(pool, row.recount_reading ?? row.old_reading)
-  const { session, facts } = await attach(context, ticket.old)
-  const counted = await orWait('old', () => session.count(kind))
+  const { source, place } = await attach(context, ticket.old)
+  const counted = await orWait('old', () => source.count(kind))
   if (again.length === 0 && counted.revision === before?.phone_revision && counted.items === before.counted) return null
   const except = new Set(again.map((native) => native.toString('hex')))
   return takeReading(context, {
-    session,
+    source,
     keys: ticket.keys,
     ticketId,
     side: 'old',
     kind,
     purpose: 'recount',
     target: ticket.target,
-    tools: ticket.toolsFor(facts),
+    tools: ticket.toolsFor(place),
     lookUp: await createLookUp(work),
     onProgress: (got, total, unit) => context.progress('recounting', got, total, { kind, unit }),
     // what has files is not read whole again for the sake of one

@@ -2,7 +2,7 @@ import type { LinkRecord } from '#contracts/link/index.ts'
 import type { Kind, ReadTools } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
-import { LinkError, type LinkSession } from '../../endpoints/link.ts'
+import { LinkError, type Source } from '../../endpoints/endpoint.ts'
 import { patience } from '../../base/patience.ts'
 import { MustWait, type RunContext } from '../../runs/context.ts'
 import { orWait } from '../../runs/ticket-of-run.ts'
@@ -23,7 +23,7 @@ import { noteParts } from './note-parts.ts'
 import { createStageWriter, writeStaged, type Place } from '../../vault/stage.ts'
 
 export interface Wanted {
-  readonly session: LinkSession
+  readonly source: Source
   readonly keys: TicketKeys
   readonly ticketId: number
   readonly side: 'old' | 'new'
@@ -59,23 +59,23 @@ export function readNew(
   { purpose, step, known }: { purpose: ReadingRow['purpose']; step?: string; known?: KnownFiles },
 ): Promise<number> {
   return takeReading(context, {
-    session: now.session,
+    source: now.source,
     keys: ticket.keys,
     ticketId: ticket.ticket.id,
     side: 'new',
     kind,
     purpose,
     target: null,
-    tools: ticket.toolsFor(now.facts),
+    tools: ticket.toolsFor(now.place),
     ...(known ? { known } : {}),
     ...(step ? { onProgress: (got, total, unit) => context.progress(step, got, total, { kind, unit }) } : {}),
   })
 }
 
 async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole: true; id: number } | { isWhole: false; reason: string }> {
-  const { session, keys, ticketId, side, purpose, target } = wanted
+  const { source, keys, ticketId, side, purpose, target } = wanted
   const kind = kindOf(wanted.kind)
-  const before = await orWait(side, () => session.count(wanted.kind), wanted.kind)
+  const before = await orWait(side, () => source.count(wanted.kind), wanted.kind)
   const { clock } = context.services
   const startedMs = clock.now()
   const apart = createApart()
@@ -106,13 +106,13 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
   })
 
   try {
-    const listing = session.list(wanted.kind)
+    const listing = source.list(wanted.kind)
     for (;;) {
       const next = await listing.next()
       if (next.done) {
         await writer.end()
         await context.checkpoint(`reading-${purpose}-end`)
-        const after = await session.count(wanted.kind)
+        const after = await source.count(wanted.kind)
         const derived = after.derived + apart.count
         const isMet =
           next.value.count === place.items + apart.count - more &&
@@ -158,9 +158,7 @@ async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole:
       }
       const raw = rawDigest(keys, record)
       const digest = wanted.known?.digestOf(record)
-      const noted = digest
-        ? record
-        : await noteParts(session, { kind, side, before: await wanted.known?.noted(record, raw), alive }, record)
+      const noted = digest ? record : await noteParts(source, { kind, side, before: await wanted.known?.noted(record, raw), alive }, record)
       await writer.push(noted, { digest, raw })
     }
   } catch (error) {

@@ -32,7 +32,7 @@ export async function checkOff(work: Work): Promise<void> {
       keys: ticket.keys,
       target: ticket.target,
       oldTools: ticket.toolsFor(ticket.old),
-      newTools: ticket.toolsFor(now.facts),
+      newTools: ticket.toolsFor(now.place),
     })
     await setChecked(client, { ticketId, kind, lastReading, recountReading, writes: row.writes })
     await dropUnusedReadings(client, ticketId)

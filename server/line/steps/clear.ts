@@ -36,7 +36,7 @@ export async function clearLeft(work: Work): Promise<void> {
   // seen now: when it is gone at the next look, it is gone for good
   await context.fenced((client) => noteSeen(client, idsOf(wanted.filter(stands))))
   await context.checkpoint('clear-before-remove')
-  if (away.length > 0) await orWait('new', () => work.now.session.remove(kind, [...new Set(away.map((row) => stands(row)!.nativeId))]))
+  if (away.length > 0) await orWait('new', () => work.now.sink.remove(kind, [...new Set(away.map((row) => stands(row)!.nativeId))]))
   await context.checkpoint('clear-before-commit')
   await context.fenced(async (client) => {
     const seqs = await forgetTaken(client, scope, idsOf(away))
@@ -65,10 +65,10 @@ async function findRecords(
   { ticket, kind, now }: Work,
   wanted: ReadonlySet<string>,
 ): Promise<Map<string, { nativeId: string; digest: string }>> {
-  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.facts), target: null }
+  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.place), target: null }
   const found = new Map<string, { nativeId: string; digest: string }>()
   await orWait('new', async () => {
-    for await (const record of now.session.list(kind)) {
+    for await (const record of now.source.list(kind)) {
       const { native, digest } = stageRecord(stager, record)
       if (wanted.has(hexOf(native))) found.set(hexOf(native), { nativeId: record.id, digest: hexOf(digest) })
     }

@@ -3,7 +3,7 @@ import { createLookUp } from '../reading/note-known.ts'
 import { insertEntries } from '../../book/entries/entries.queries.ts'
 import { fitPlan } from '../../book/plan/plan.queries.ts'
 import { usualSeconds } from '#core/plan/left.ts'
-import type { LinkSession } from '../../endpoints/link.ts'
+import type { Source } from '../../endpoints/endpoint.ts'
 import { LeaseLost, type RunContext } from '../../runs/context.ts'
 import { attach, type RunTicket } from '../../runs/ticket-of-run.ts'
 import { oneKind, setReading, tellTicket } from '../../case/tickets.queries.ts'
@@ -87,20 +87,20 @@ async function readSide(
     plan,
   }: { side: 'old' | 'new'; report: (kind: string) => NonNullable<Wanted['onProgress']>; plan: (kinds: readonly KindToRead[]) => void },
 ): Promise<void> {
-  const { session, facts } = await attach(context, ticket[side])
+  const { source, place } = await attach(context, ticket[side])
   const ticketId = ticket.ticket.id
   // what was read whole by an earlier turn of this run stays
   const unread = ticket.kinds.filter((row) => !(side === 'old' ? row.old_reading : row.first_reading))
-  plan(await Promise.all(unread.map(async ({ kind }) => ({ kind, usualS: await usualOf(session, kind) }))))
+  plan(await Promise.all(unread.map(async ({ kind }) => ({ kind, usualS: await usualOf(source, kind) }))))
   for (const { kind, choice } of unread) {
     const readingId = await takeReading(context, {
-      session,
+      source,
       keys: ticket.keys,
       ticketId,
       side,
       kind,
       purpose: 'first',
-      tools: ticket.toolsFor(facts),
+      tools: ticket.toolsFor(place),
       target: side === 'old' ? ticket.target : null,
       lookUp: side === 'old' ? await createLookUp({ context, ticket, kind }) : undefined,
       onProgress: report(kind),
@@ -114,8 +114,8 @@ async function readSide(
 }
 
 /** How long reading a kind takes as a rule, by the phone's own count; one that can't be counted now is met at its turn. */
-async function usualOf(session: LinkSession, kind: string): Promise<number> {
+async function usualOf(source: Source, kind: string): Promise<number> {
   const { isMedia = false, perSecond } = kindOf(kind)
-  const { items, bytes } = await session.count(kind).catch(() => ({ items: 0, bytes: 0 }))
+  const { items, bytes } = await source.count(kind).catch(() => ({ items: 0, bytes: 0 }))
   return usualSeconds('reading', { n: isMedia ? bytes : items, isMedia, perSecond }).wholeS
 }

@@ -33,7 +33,7 @@ export async function freezeFirst(work: Work): Promise<void> {
 async function firstAsItIs(work: Work, firstReading: number | null): Promise<number> {
   const { context, now, kind } = work
   const reading = await maybeReading(context.services.pool, firstReading)
-  const counted = await orWait('new', () => now.session.count(kind))
+  const counted = await orWait('new', () => now.source.count(kind))
   if (reading && counted.revision === reading.phone_revision && counted.items === reading.counted) return reading.id
   return readNew(work, { purpose: 'first', step: 'counting' })
 }

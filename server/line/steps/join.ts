@@ -1,7 +1,7 @@
 import { invariant } from '#core/invariant.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { patience } from '../../base/patience.ts'
-import { LinkError, OutcomeUnknown } from '../../endpoints/link.ts'
+import { LinkError, OutcomeUnknown } from '../../endpoints/endpoint.ts'
 import { openContents } from '../../vault/contents.ts'
 import { stageRecord } from '../../vault/stage.ts'
 import { attach, orWait, waitUntilStill } from '../../runs/ticket-of-run.ts'
@@ -90,7 +90,7 @@ export async function undoAsked(work: Work): Promise<void> {
 /** The bytes the phone takes for a record it gave: its own content, in the form it is written in. */
 function asWritten({ ticket, kind: code, now }: Work, bytes: Uint8Array): Uint8Array {
   const kind = kindOf(code)
-  const read = kind.read(bytes, ticket.toolsFor(now.facts))
+  const read = kind.read(bytes, ticket.toolsFor(now.place))
   invariant(read.ok, 'a record that was joined into could be read')
   return kind.write(read.item, ticket.target)
 }
@@ -98,7 +98,7 @@ function asWritten({ ticket, kind: code, now }: Work, bytes: Uint8Array): Uint8A
 async function makeJoined({ context, ticket, kind: code, now }: Work, item: ToJoin) {
   const kind = kindOf(code)
   const { pool } = context.services
-  const [oldTools, newTools] = [ticket.toolsFor(ticket.old), ticket.toolsFor(now.facts)]
+  const [oldTools, newTools] = [ticket.toolsFor(ticket.old), ticket.toolsFor(now.place)]
   const [ours] = await openContents(pool, ticket.keys, [item])
   const [theirs] = await openContents(pool, ticket.keys, [
     { reading_id: item.theirs_reading, block: item.theirs_block, slot: item.theirs_slot },
@@ -128,7 +128,7 @@ async function amendTo(
   const { kind } = work
   for (let attempt = 0; ; attempt++) {
     const there = await orWait('new', () =>
-      work.now.session.open(kind, id).catch((error: unknown) => {
+      work.now.sink.open(kind, id).catch((error: unknown) => {
         if (error instanceof LinkError && error.code === 'NoSuchRecord') return undefined
         throw error
       }),
@@ -137,7 +137,7 @@ async function amendTo(
     if (says?.equals(to)) return true
     if (!there || !says?.equals(from)) return false
     try {
-      await work.now.session.amend(kind, id, there.revision, record)
+      await work.now.sink.amend(kind, id, there.revision, record)
     } catch (error) {
       // an answer that was lost, or a record that moved on: what it says now tells
       if (!(error instanceof LinkError) || attempt + 1 >= patience.amending.attempts || error.code === 'StorageFull')
@@ -149,7 +149,7 @@ async function amendTo(
 
 function digestOfRecord({ ticket, kind, now }: Work, id: string, body: string): Buffer {
   return stageRecord(
-    { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.facts), target: null },
+    { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.place), target: null },
     { id, revision: '', storage: '', body },
   ).digest
 }
@@ -166,7 +166,7 @@ async function replaceBy(work: Work, { item, record }: { item: ToJoin; record: U
   if (found.joined === undefined) return found.former.length >= wanted ? putBackAs(found.former) : undefined
   if (found.former.length < wanted) {
     await orWait('new', () =>
-      now.session
+      now.sink
         .write(kind, [record])
         .catch((error: unknown) => Promise.reject(error instanceof OutcomeUnknown ? new LinkError('LinkLost') : error)),
     )
@@ -174,7 +174,7 @@ async function replaceBy(work: Work, { item, record }: { item: ToJoin; record: U
   }
   const proved = await look(work, item)
   if (proved.former.length < wanted) return undefined
-  if (proved.joined !== undefined) await orWait('new', () => now.session.remove(kind, [proved.joined!]))
+  if (proved.joined !== undefined) await orWait('new', () => now.sink.remove(kind, [proved.joined!]))
   return putBackAs(proved.former)
 }
 
@@ -189,11 +189,11 @@ const putBackAs = (former: readonly Buffer[]): PutBack => ({ native: former.at(-
 /** The records that say what the former one said, in the phone's order, and the one that was written as joined while it still says that. */
 async function look(work: Work, item: ToJoin): Promise<{ former: readonly Buffer[]; joined: string | undefined }> {
   const { ticket, kind, now } = work
-  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.facts), target: null }
+  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.place), target: null }
   const former: Buffer[] = []
   let joined: string | undefined
   await orWait('new', async () => {
-    for await (const record of now.session.list(kind)) {
+    for await (const record of now.source.list(kind)) {
       const { native, digest } = stageRecord(stager, record)
       if (digest.equals(item.before_digest!)) former.push(native)
       if (native.equals(item.written!) && digest.equals(item.joined_digest!)) joined = record.id

@@ -36,7 +36,7 @@ export async function resolveUnknown(work: Work): Promise<void> {
   await context.progress('looking', 0, 1)
   await waitUntilStill(context, now, kind)
   const { first_reading: firstReading } = await oneKind(pool, ticketId, kind)
-  const { facts, session } = now
+  const { place, sink } = now
   const probe = await readNew(work, {
     purpose: 'probe',
     ...(kindOf(kind).isMedia
@@ -51,7 +51,7 @@ export async function resolveUnknown(work: Work): Promise<void> {
   const known = await manyKnownCounts(pool, { ...scope, batchIds })
   const records = await manyRecordsOfInterest(pool, scope)
 
-  const tools = ticket.toolsFor(facts)
+  const tools = ticket.toolsFor(place)
   const oldTools = ticket.toolsFor(ticket.old)
   const bodies = await openContents(
     pool,
@@ -92,7 +92,7 @@ export async function resolveUnknown(work: Work): Promise<void> {
   })
 
   await context.checkpoint('resolve-before-remove')
-  if (result.remove.length > 0) await orWait('new', () => session.remove(kind, result.remove))
+  if (result.remove.length > 0) await orWait('new', () => sink.remove(kind, result.remove))
   await context.checkpoint('resolve-before-commit')
   const nativeHash = new Map(records.map((r) => [nativeIdOf(r), r.native]))
   const entryOf = new Map(entries.map((entry) => [entry.seq, entry]))

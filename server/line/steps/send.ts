@@ -4,7 +4,7 @@ import { closeBatches, insertBatch, type Outcome } from '../../book/batches/batc
 import { oneCarryBytes, oneCarryTotals, type EntryContent } from '../../book/entries/carry.queries.ts'
 import { settleEach, type Settlement } from '../../book/settle.ts'
 import { patience } from '../../base/patience.ts'
-import { OutcomeUnknown } from '../../endpoints/link.ts'
+import { OutcomeUnknown } from '../../endpoints/endpoint.ts'
 import { MustWait } from '../../runs/context.ts'
 import { attach } from '../../runs/ticket-of-run.ts'
 import { nativeDigest, type TicketKeys } from '../../vault/keys.ts'
@@ -83,7 +83,7 @@ async function sendBatch(work: Work, { toSend: items, records }: Batch): Promise
     }),
   )
   await context.checkpoint('before-send')
-  const results = await now.session.write(kind, records)
+  const results = await now.sink.write(kind, records)
   await context.checkpoint('after-answer')
   const isFull = results.some((result) => 'refused' in result && result.refused === 'storage-full')
   await context.fenced(async (client) => {

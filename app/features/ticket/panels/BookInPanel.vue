@@ -47,7 +47,7 @@ function chosen(side: 'old' | 'new'): { [side: string]: PhoneChoice } {
   if (!model) return {}
   return {
     [side]: {
-      link: 'standin',
+      place: 'bench',
       maker: model.maker,
       model: model.model,
       platform: model.platform,

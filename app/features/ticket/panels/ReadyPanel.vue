@@ -31,7 +31,7 @@ const shown = computed(() => {
 const name = (side: 'old' | 'new') =>
   `${side === 'old' ? 'OLD' : 'NEW'} ${props.ticket[side].model}${props.ticket[side].port ? `, port ${props.ticket[side].port}` : ''}`
 const unnamed = computed(() =>
-  (['old', 'new'] as const).filter((side) => props.ticket[side].link === 'standin' && !props.ticket[side].serial),
+  (['old', 'new'] as const).filter((side) => props.ticket[side].place === 'bench' && !props.ticket[side].serial),
 )
 const free = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
 const chosen = ref<Record<'old' | 'new', string>>({ old: '', new: '' })
@@ -126,7 +126,7 @@ function takeInstead(side: 'old' | 'new') {
 
   <div v-if="!ticket.areRolesFrozen" class="space-y-1.5">
     <AppButton
-      v-if="ticket.old.serial && ticket.new.serial && ticket.old.link === 'standin'"
+      v-if="ticket.old.serial && ticket.new.serial && ticket.old.place === 'bench'"
       look="quiet"
       class="w-full"
       :busy="busy === 'roles'"
@@ -134,7 +134,7 @@ function takeInstead(side: 'old' | 'new') {
       ><ArrowLeftRight :size="14" class="mr-1 inline" aria-hidden="true" />Exchange old and new</AppButton
     >
     <template v-for="side in ['old', 'new'] as const" :key="side">
-      <div v-if="ticket[side].link === 'standin' && ticket[side].serial" class="flex gap-1.5">
+      <div v-if="ticket[side].place === 'bench' && ticket[side].serial" class="flex gap-1.5">
         <AppButton look="quiet" class="flex-1 text-xs" @click="isReplacing = isReplacing === side ? null : side"
           >Another phone is {{ side === 'old' ? 'OLD' : 'NEW' }}</AppButton
         >

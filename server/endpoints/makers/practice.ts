@@ -8,16 +8,17 @@ import {
   phoneCount,
   phoneFacts,
   portView,
-  readinessFact,
   maxWrite,
   removeAnswer,
+  watchEvent,
   writeAnswer,
   type LinkFailure,
-  type PortView,
+  type WatchEvent,
+  type WriteResult,
 } from '#contracts/link/index.ts'
 import { z } from 'zod'
 import { patience } from '../../base/patience.ts'
-import { LinkError, OutcomeUnknown, type LinkSession, type PhoneLink } from '../link.ts'
+import { LinkError, OutcomeUnknown, type Session, type Sink, type Source, type Transport } from '../endpoint.ts'
 
 export interface LinkServer {
   readonly url: string
@@ -39,42 +40,57 @@ interface Ask {
   readonly timeoutMs?: number
 }
 
-/** The phone link over HTTP, as the practice phones speak it. */
-export function standinLink(server: LinkServer, serial: string): PhoneLink {
-  const base = `phones/${encodeURIComponent(serial)}`
+/** The bench of the practice phones: the link over HTTP, as they speak it. */
+export function practiceBench(server: LinkServer): Transport {
   return {
-    async prepare(wants) {
-      await ask(server, { path: `${base}/prepare`, body: wants, timeoutMs: patience.call.shortMs })
+    code: 'practice',
+    async ports() {
+      return parsed(z.object({ ports: z.array(portView) }), await ask(server, { path: 'ports', timeoutMs: patience.call.shortMs })).ports
     },
-    async mark(text) {
-      await ask(server, { path: `${base}/mark`, body: { text }, timeoutMs: patience.call.shortMs })
-    },
-    async attach(): Promise<LinkSession> {
-      return sessionOver(server, serial, attachAnswer.parse(await ask(server, { path: `${base}/attach`, body: {} })).session)
+    watch: (signal) => readWatch(server, signal),
+    endpoint(serial) {
+      const base = `phones/${encodeURIComponent(serial)}`
+      return {
+        async attach() {
+          return sessionOver(server, serial, attachAnswer.parse(await ask(server, { path: `${base}/attach`, body: {} })).session)
+        },
+        body: {
+          async prepare(wants) {
+            await ask(server, { path: `${base}/prepare`, body: wants, timeoutMs: patience.call.shortMs })
+          },
+          async mark(text) {
+            await ask(server, { path: `${base}/mark`, body: { text }, timeoutMs: patience.call.shortMs })
+          },
+        },
+      }
     },
   }
 }
 
 /** The operations of a session that was opened. */
-export function sessionOver(server: LinkServer, serial: string, session: string): LinkSession {
+export function sessionOver(server: LinkServer, serial: string, session: string): Session {
   const base = `phones/${encodeURIComponent(serial)}`
   const at = (path: string, body?: unknown): Ask => ({ path: `${base}/${path}`, session, body })
-  return {
-    facts: async () => phoneFacts.parse(await ask(server, at('facts'))),
-    readiness: async () => z.object({ facts: z.array(readinessFact) }).parse(await ask(server, at('readiness'))).facts,
+  const source: Source = {
     count: async (kind) => parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`))),
     list: (kind) => readList(server, at(`kinds/${kind}/list`)),
     openPart: (kind, handle) => readPart(server, at(`kinds/${kind}/part?handle=${encodeURIComponent(handle)}`)),
+  }
+  const sink: Sink = {
     putPart: (kind, bytes, sizeBytes) => sendPart(server, at(`kinds/${kind}/part`), bytes, sizeBytes),
     async write(kind, records) {
-      const request = at(`kinds/${kind}/write`, { records: records.map((record) => Buffer.from(record).toString('base64')) })
-      const answer = await ask(server, { ...request, timeoutMs: patience.call.writeMs }).catch((error: unknown) => {
-        // what was refused before anything was written is no unknown outcome; everything else is
-        throw new OutcomeUnknown(error instanceof LinkError ? error.code : 'LinkLost')
-      })
-      const checked = writeAnswer.safeParse(answer)
-      if (!checked.success || checked.data.results.length !== records.length) throw new OutcomeUnknown('LinkProtocol')
-      return checked.data.results
+      const results: WriteResult[] = []
+      for (const some of inCalls(records)) {
+        const request = at(`kinds/${kind}/write`, { records: some.map((record) => Buffer.from(record).toString('base64')) })
+        const answer = await ask(server, { ...request, timeoutMs: patience.call.writeMs }).catch((error: unknown) => {
+          // what was refused before anything was written is no unknown outcome; everything else is
+          throw new OutcomeUnknown(error instanceof LinkError ? error.code : 'LinkLost')
+        })
+        const checked = writeAnswer.safeParse(answer)
+        if (!checked.success || checked.data.results.length !== some.length) throw new OutcomeUnknown('LinkProtocol')
+        results.push(...checked.data.results)
+      }
+      return results
     },
     async open(kind, id) {
       return parsed(openAnswer, await ask(server, at(`kinds/${kind}/open?id=${encodeURIComponent(id)}`)))
@@ -84,19 +100,19 @@ export function sessionOver(server: LinkServer, serial: string, session: string)
     },
     async remove(kind, ids) {
       const removed: string[] = []
-      for (let from = 0; from < ids.length; from += maxWrite) {
-        const { revision } = parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`)))
-        const some = { ids: ids.slice(from, from + maxWrite), ifRevision: revision }
-        removed.push(...parsed(removeAnswer, await ask(server, at(`kinds/${kind}/remove`, some))).removed)
+      for (const some of inCalls(ids)) {
+        const { revision } = await source.count(kind)
+        removed.push(...parsed(removeAnswer, await ask(server, at(`kinds/${kind}/remove`, { ids: some, ifRevision: revision }))).removed)
       }
       return removed
     },
   }
+  return { source, sink, place: async () => phoneFacts.parse(await ask(server, at('facts'))) }
 }
 
-/** What stands in the eight ports. @throws LinkError */
-export async function readPorts(server: LinkServer): Promise<PortView[]> {
-  return parsed(z.object({ ports: z.array(portView) }), await ask(server, { path: 'ports', timeoutMs: patience.call.shortMs })).ports
+/** What one call takes. */
+function* inCalls<T>(all: readonly T[]): Generator<readonly T[]> {
+  for (let from = 0; from < all.length; from += maxWrite) yield all.slice(from, from + maxWrite)
 }
 
 function parsed<T>(schema: z.ZodType<T>, value: unknown): T {
@@ -149,7 +165,7 @@ function toFailure(code: unknown): LinkFailure {
 }
 
 /** NDJSON with real back-pressure: a line is asked for when the one before is done. */
-async function* readList(server: LinkServer, what: Ask): ReturnType<LinkSession['list']> {
+async function* readList(server: LinkServer, what: Ask): ReturnType<Source['list']> {
   const stop = new AbortController()
   const response = await request(server, what, stop.signal)
   let rest = ''
@@ -270,4 +286,16 @@ function readLine(text: string) {
     throw new LinkError('LinkProtocol')
   }
   return parsed(listLine, json)
+}
+
+/** A line an event, for as long as the bench answers. */
+async function* readWatch(server: LinkServer, signal: AbortSignal): AsyncGenerator<WatchEvent> {
+  const response = await request(server, { path: 'watch' }, signal)
+  const decoder = new TextDecoder()
+  let rest = ''
+  for await (const chunk of response.body as unknown as AsyncIterable<Uint8Array>) {
+    const lines = (rest + decoder.decode(chunk, { stream: true })).split('\n')
+    rest = lines.pop()!
+    for (const line of lines) yield parsed(watchEvent, JSON.parse(line))
+  }
 }

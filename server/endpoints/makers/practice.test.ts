@@ -1,13 +1,13 @@
 import { createServer, type Server, type ServerResponse } from 'node:http'
 import { once } from 'node:events'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { LinkError, OutcomeUnknown, type LinkSession } from '../link.ts'
-import { standinLink } from './standin-link.ts'
+import { LinkError, OutcomeUnknown, type Endpoint, type Session } from '../endpoint.ts'
+import { practiceBench } from './practice.ts'
 
 /** A phone that answers what the test says, however wrong. */
 let server: Server
 let answer: (path: string, response: ServerResponse) => void
-let link: ReturnType<typeof standinLink>
+let link: Endpoint
 beforeAll(async () => {
   server = createServer((request, response) => {
     request.resume()
@@ -15,7 +15,7 @@ beforeAll(async () => {
     else answer(request.url!, response)
   }).listen(0, '127.0.0.1')
   await once(server, 'listening')
-  link = standinLink({ url: `http://127.0.0.1:${(server.address() as { port: number }).port}`, token: 't' }, 'S 1/ü')
+  link = practiceBench({ url: `http://127.0.0.1:${(server.address() as { port: number }).port}`, token: 't' }).endpoint('S 1/ü')
 })
 afterAll(() => {
   server.closeAllConnections()
@@ -24,8 +24,8 @@ afterAll(() => {
 
 const rec = (id: string) => ({ rec: { id, revision: '1', storage: 'phone', body: '' } })
 const lines = (...all: unknown[]) => all.map((line) => (typeof line === 'string' ? line : JSON.stringify(line)) + '\n').join('')
-async function list(session: LinkSession): Promise<{ ids: string[]; end: unknown }> {
-  const listing = session.list('contacts')
+async function list(session: Session): Promise<{ ids: string[]; end: unknown }> {
+  const listing = session.source.list('contacts')
   const ids: string[] = []
   for (;;) {
     const next = await listing.next()
@@ -84,7 +84,7 @@ describe('a listing', () => {
 })
 
 describe('a write', () => {
-  const write = async () => (await link.attach()).write('contacts', [Buffer.from('a'), Buffer.from('b')])
+  const write = async () => (await link.attach()).sink!.write('contacts', [Buffer.from('a'), Buffer.from('b')])
 
   it('answers one result a record, in order', async () => {
     const results = [{ ids: ['1'] }, { refused: 'storage-full' }]
@@ -110,6 +110,26 @@ describe('a write', () => {
   })
 })
 
+describe('more than a call takes', () => {
+  it('is cut by the sink itself, one result a record in order; an answer that is lost makes the whole unknown', async () => {
+    const sizes: number[] = []
+    let lostAt = Infinity
+    answer = (_path, response) => {
+      const n = sizes.length === 2 ? 50 : 200
+      sizes.push(n)
+      if (sizes.length > lostAt) response.destroy()
+      else response.end(JSON.stringify({ results: Array.from({ length: n }, (_, i) => ({ ids: [`${sizes.length}-${i}`] })) }))
+    }
+    const { sink } = await link.attach()
+    const records = Array.from({ length: 450 }, () => Buffer.from('a'))
+    const results = await sink!.write('contacts', records)
+    expect([results.length, sizes, results.at(-1)]).toEqual([450, [200, 200, 50], { ids: ['3-49'] }])
+    sizes.length = 0
+    lostAt = 1
+    expect(await codeOf(sink!.write('contacts', records))).toBe('OutcomeUnknown LinkLost')
+  })
+})
+
 describe('other calls', () => {
   it.each<[string, object, string]>([
     ['a count below nothing', { items: -1, bytes: 0, derived: 0, revision: 'r' }, 'LinkError LinkProtocol'],
@@ -117,16 +137,16 @@ describe('other calls', () => {
     ['a count', { items: 1, bytes: 0, derived: 0, revision: 'r' }, 'fine'],
   ])('%s', async (_, body, expected) => {
     answer = (_path, response) => response.end(JSON.stringify(body))
-    expect(await codeOf((await link.attach()).count('contacts'))).toBe(expected)
+    expect(await codeOf((await link.attach()).source.count('contacts'))).toBe(expected)
   })
 
   it('a phone’s serial is never part of a path as it stands', async () => {
     let seen = ''
     answer = (path, response) => {
       seen = path
-      response.end(JSON.stringify({ facts: [] }))
+      response.end(JSON.stringify({ items: 0, bytes: 0, derived: 0, revision: 'r' }))
     }
-    await (await link.attach()).readiness()
-    expect(seen).toBe('/phones/S%201%2F%C3%BC/readiness')
+    await (await link.attach()).source.count('contacts')
+    expect(seen).toBe('/phones/S%201%2F%C3%BC/kinds/contacts/count')
   })
 })

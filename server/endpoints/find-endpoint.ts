@@ -1,0 +1,32 @@
+import type { PlaceKind } from '#contracts/http/fields.ts'
+import type { Services } from '../base/services.ts'
+import type { PhoneRow } from '../case/tickets.queries.ts'
+import { LinkError, type Endpoint } from './endpoint.ts'
+import { fileEndpoint } from './makers/file.ts'
+import { benchOf } from './transports.ts'
+import { openUpload } from './upload-store.ts'
+import { findUpload } from './uploads.queries.ts'
+
+/** Who makes the endpoint of a side, by what place it names. @throws LinkError `NotPlugged` when there is none */
+const makers: Readonly<Record<PlaceKind, (services: Services, phone: PhoneRow) => Promise<Endpoint>>> = {
+  async bench({ config }, { serial }) {
+    const bench = benchOf(config)
+    if (!bench || !serial) throw new LinkError('NotPlugged')
+    return bench.endpoint(serial)
+  },
+  async file({ config, pool }, phone) {
+    const upload = phone.upload_id ? await findUpload(pool, phone.upload_id) : undefined
+    if (!upload) throw new LinkError('NotPlugged')
+    return fileEndpoint({
+      serial: phone.serial!,
+      region: 'GB',
+      kinds: upload.kinds,
+      open: (kind) => openUpload(config.dataFolder, config.masterKey, { id: upload.id, keyWrapped: upload.key_wrapped }, kind),
+    })
+  },
+}
+
+/** What a side of a ticket is read from or written to. @throws LinkError `NotPlugged` when it is not there */
+export function findEndpoint(services: Services, phone: PhoneRow): Promise<Endpoint> {
+  return makers[phone.place](services, phone)
+}
