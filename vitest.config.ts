@@ -27,7 +27,7 @@ export default defineConfig({
         test: {
           name: 'integration',
           include: ['tests/integration/**/*.test.ts'],
-          exclude: ['tests/integration/killed-worker.test.ts', 'tests/integration/drill.test.ts'],
+          exclude: ['tests/integration/killed-*.test.ts', 'tests/integration/drill.test.ts'],
           testTimeout: 120_000,
           // a second is no time on a machine that does other things beside
           expect: { poll: { timeout: 20_000 } },
@@ -42,7 +42,7 @@ export default defineConfig({
         // it restarts the database server itself
         test: {
           name: 'killed',
-          include: ['tests/integration/killed-worker.test.ts'],
+          include: ['tests/integration/killed-*.test.ts'],
           testTimeout: 120_000,
           // a second is no time on a machine that does other things beside
           expect: { poll: { timeout: 20_000 } },

@@ -1,16 +1,15 @@
+import { randomBytes } from 'node:crypto'
 import { pairKind } from '#server/book/pairing/pair-kind.ts'
 import { openPool, transaction } from '#server/base/db/sql.ts'
 import { readTools } from '#server/vault/read-tools.ts'
-import { newWrappedKey, ticketKeys } from '#server/vault/keys.ts'
+import { keysFrom } from '#server/vault/keys.ts'
 import type { Services } from '#server/base/services.ts'
 import { gb } from './shop.ts'
 import { carriedTicket, targetOf } from './prepare.ts'
 
 /** Stages and pairs as many messages as asked, and prints its own peak memory in kB. */
-const masterKey = Buffer.from(process.env.CORVEND_MASTER_KEY!, 'hex')
 const pool = openPool(process.env.CORVEND_DATABASE_URL!, 'corvend-bench', { max: 3 })
-const wrapped = newWrappedKey(masterKey, 'ticket')
-const keys = ticketKeys(masterKey, wrapped)
+const keys = keysFrom(randomBytes(32))
 const services = { pool } as Services
 const scope = await carriedTicket(
   {
@@ -18,8 +17,7 @@ const scope = await carriedTicket(
     keys,
     async addTicket(kind) {
       const { rows } = await pool.query(
-        `insert into ticket (number, key_wrapped, promised_at, waits_in_shop, booked_by) select 'B-' || gen_random_uuid(), $1, now(), true, min(id) from staff returning id`,
-        [wrapped],
+        `insert into ticket (number, holding_id, promised_at, waits_in_shop, booked_by) select 'B-' || gen_random_uuid(), gen_random_uuid(), now(), true, min(id) from staff returning id`,
       )
       await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, $2)`, [rows[0].id, kind])
       return rows[0].id as number

@@ -1,9 +1,10 @@
 import { randomBytes } from 'node:crypto'
 import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import pg from 'pg'
 import type { LinkRecord } from '#contracts/link/index.ts'
 import { openPool } from '#server/base/db/sql.ts'
-import { newWrappedKey, ticketKeys, type TicketKeys } from '#server/vault/keys.ts'
+import { keysFrom, type TicketKeys } from '#server/vault/keys.ts'
 import type { Services } from '#server/base/services.ts'
 import { dialects } from '#standins/dialects/index.ts'
 import { giveMessage } from '#standins/messages/give.ts'
@@ -37,7 +38,6 @@ export async function openBenchShop(): Promise<BenchShop> {
   const masterKey = randomBytes(32)
   await makeShop(urls.app, { masterKey, name: 'Bench', address: '', staff: [{ name: 'Bench', initials: 'BE', pin: '0000' }] })
   const pool = openPool(urls.app, 'corvend-bench', { max: 6 })
-  const wrapped = newWrappedKey(masterKey, 'ticket')
   const silent = { info: () => undefined, error: () => undefined }
   return {
     services: {
@@ -46,6 +46,7 @@ export async function openBenchShop(): Promise<BenchShop> {
         databaseUrl: urls.app,
         masterKey,
         dataFolder: tmpdir(),
+        keysFolder: join(tmpdir(), 'corvend-bench-keys'),
         link: null,
         hand: null,
         hosts: [],
@@ -56,14 +57,13 @@ export async function openBenchShop(): Promise<BenchShop> {
       log: silent,
       clock,
     },
-    keys: ticketKeys(masterKey, wrapped),
+    keys: keysFrom(randomBytes(32)),
     masterKeyHex: masterKey.toString('hex'),
     ownerUrl: urls.owner,
     adminUrl,
     async addTicket(kind) {
       const { rows } = await pool.query(
-        `insert into ticket (number, key_wrapped, promised_at, waits_in_shop, booked_by) select 'B-' || gen_random_uuid(), $1, now(), true, min(id) from staff returning id`,
-        [wrapped],
+        `insert into ticket (number, holding_id, promised_at, waits_in_shop, booked_by) select 'B-' || gen_random_uuid(), gen_random_uuid(), now(), true, min(id) from staff returning id`,
       )
       await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, $2)`, [rows[0].id, kind])
       return rows[0].id as number

@@ -17,6 +17,10 @@ export const errors = {
   StorageFull: { status: 409, sentence: 'The phone’s storage is full. Free some space on it, then go on.' },
   BatteryLow: { status: 409, sentence: 'The phone has less than 20% and does not charge. Charge it, then start.' },
   TooHot: { status: 409, sentence: 'The phone is too hot. Let it cool down; the work goes on by itself.' },
+  KeyAway: {
+    status: 503,
+    sentence: 'The key of this ticket can’t be reached. See that the folder of keys is there, then try again; nothing is lost.',
+  },
   NotPlugged: { status: 409, sentence: 'The phone is not plugged in. Plug it into any port.' },
   SessionTaken: { status: 409, sentence: 'Another session took the phone over.' },
   RevisionChanged: { status: 409, sentence: 'The record changed on the phone in the meantime.' },

@@ -5,7 +5,7 @@ import type { Services } from '../server/base/services.ts'
 import type { DatabaseUrls } from './provision.ts'
 
 /** The demo shop's tickets, booked once: one ready to be worked on, one whose old phone waits to be unlocked. */
-export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; masterKey: Buffer }): Promise<void> {
+export async function seedDemo({ urls, ...places }: { urls: DatabaseUrls; masterKey: Buffer; keysFolder: string }): Promise<void> {
   const pool = openPool(urls.app, 'corvend-demo', { max: 2 })
   try {
     const { rows } = await pool.query<Actor & { tickets: number }>(
@@ -13,7 +13,7 @@ export async function seedDemo({ urls, masterKey }: { urls: DatabaseUrls; master
     )
     const actor = rows[0]!
     if (actor.tickets > 0) return
-    const services = { pool, config: { masterKey, dataFolder: '' } } as Services
+    const services = { pool, config: { ...places, dataFolder: '' } } as Services
     const phone = (maker: string, model: string, platform: 'android' | 'ios', version: string, serial: string | null) =>
       ({ place: 'bench', maker, model, platform, version, serial }) as const
     const today = (hours: number) => new Date(Math.ceil(Date.now() / 900_000) * 900_000 + hours * 3_600_000).toISOString()

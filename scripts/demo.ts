@@ -3,10 +3,10 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { join } from 'node:path'
 import { buildWhenStale } from './build.ts'
 import { seedDemo } from './demo-shop.ts'
-import { folderFor, ownUser, type OwnUser } from './own-user.ts'
+import { folderFor, giveTo, ownUser, type OwnUser } from './own-user.ts'
 import { freePort, startPostgres, type LocalServer } from './postgres.ts'
 import { giveToken, makeShop, provision, type DatabaseUrls } from './provision.ts'
-import { readState } from './state.ts'
+import { readState, upgradeKeys } from './state.ts'
 
 export interface DemoWish {
   readonly isFresh: boolean
@@ -46,8 +46,14 @@ export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = fals
     postgres = await startPostgres(join('.corvend', `${what}-postgres`))
   }
   const adminUrl = process.env.DATABASE_URL ?? postgres!.adminUrl
-  const { state, masterKeyFile, masterKey } = readState(folder)
+  const { state, masterKeyFile, masterKey: known } = readState(folder)
   const urls = await provision(adminUrl, state.passwords, isEmpty ? (hasPractice ? '_training' : '') : '_demo')
+  // a developer's own processes write what they build into the project
+  const user = isDev ? undefined : ownUser()
+  const dataFolder = folderFor(user, join(folder, 'data'), [masterKeyFile])
+  const keysFolder = join(dataFolder, 'keys')
+  const masterKey = await upgradeKeys({ ownerUrl: urls.owner, masterKeyFile, masterKey: known, keysFolder })
+  giveTo(user, [masterKeyFile, keysFolder])
   await makeShop(urls.app, {
     masterKey,
     // an empty shop is set up on its page, by whoever opens it first
@@ -62,9 +68,6 @@ export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = fals
   if (!isDev) buildWhenStale()
 
   const [webPort, linkPort, handPort] = [Number(process.env.PORT) || (await portNear(4670)), await freePort(), await freePort()]
-  // a developer's own processes write what they build into the project
-  const user = isDev ? undefined : ownUser()
-  const dataFolder = folderFor(user, join(folder, 'data'), [masterKeyFile])
   const env = envOf({ urls, dataFolder, masterKeyFile, webPort, practice: hasPractice ? { linkPort, handPort, ...state } : null })
   const watching = isDev ? ['--watch', '--watch-preserve-output'] : []
   const keep = (args: readonly string[], extra: Record<string, string> = {}) =>
@@ -88,7 +91,10 @@ export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = fals
   const address = `http://127.0.0.1:${webPort}`
   await untilAnswers(`${address}/api/health`)
   if (hasPractice) await untilAnswers(`http://127.0.0.1:${handPort}/models`, state.handToken)
-  if (!isEmpty) await seedDemo({ urls, masterKey })
+  if (!isEmpty) {
+    await seedDemo({ urls, masterKey, keysFolder })
+    giveTo(user, [keysFolder])
+  }
   writeFileSync(pidFile, JSON.stringify({ pid: process.pid, address }), { mode: 0o600 })
   console.log(`Corvend is at ${address}  (${((Date.now() - began) / 1000).toFixed(1)} s)`)
   if (!isEmpty) console.log(`  sign in    ${demoStaff.name}, PIN ${demoStaff.pin}`)

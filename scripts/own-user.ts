@@ -1,6 +1,6 @@
 import { execFileSync, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { chownSync, existsSync, mkdirSync } from 'node:fs'
+import { chownSync, existsSync, mkdirSync, readdirSync, statSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 
 /** Who processes run as: a user with no rights but its own. */
@@ -49,6 +49,15 @@ export function folderFor(user: OwnUser | undefined, wanted: string, files: read
   mkdirSync(other, { recursive: true, mode: 0o700 })
   chownSync(other, user.uid, user.gid)
   return other
+}
+
+/** Makes files, and folders with the files in them, that user's own. */
+export function giveTo(user: OwnUser | undefined, paths: readonly string[]): void {
+  if (!user) return
+  for (const path of paths.filter((one) => existsSync(one))) {
+    chownSync(path, user.uid, user.gid)
+    if (statSync(path).isDirectory()) for (const name of readdirSync(path)) chownSync(join(path, name), user.uid, user.gid)
+  }
 }
 
 function canEnter(name: string, path: string): boolean {

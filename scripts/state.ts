@@ -1,6 +1,20 @@
 import { randomBytes } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import {
+  closeSync,
+  existsSync,
+  fstatSync,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  renameSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs'
+import { dirname, join } from 'node:path'
+import { openPool } from '../server/base/db/sql.ts'
+import { destroyFile, syncFolder, writeFile } from '../server/vault/key-store.ts'
+import { isInForce, moveKeys } from '../server/vault/move-keys.ts'
 import type { Passwords } from './provision.ts'
 
 /** What a shop on this machine needs from one start to the next; kept in a file only its owner reads. */
@@ -29,4 +43,46 @@ export function readState(folder: string): { state: ShopState; masterKeyFile: st
   if (!existsSync(masterKeyFile)) writeFileSync(masterKeyFile, randomBytes(32).toString('hex'), { mode: 0o600 })
   const hex = process.env.CORVEND_MASTER_KEY ?? readFileSync(masterKeyFile, 'utf8').trim()
   return { state: JSON.parse(readFileSync(file, 'utf8')) as ShopState, masterKeyFile, masterKey: Buffer.from(hex, 'hex') }
+}
+
+/**
+ * Has keys that an earlier version left in the database moved into files, and the master key that they were wrapped by
+ * replaced and overwritten. Killed anywhere, the next start goes on.
+ * @returns the master key that is in force
+ */
+export async function upgradeKeys(wish: {
+  ownerUrl: string
+  masterKeyFile: string
+  masterKey: Buffer
+  keysFolder: string
+}): Promise<Buffer> {
+  const { ownerUrl, masterKeyFile, masterKey, keysFolder } = wish
+  const staged = `${masterKeyFile}.new`
+  const pool = openPool(ownerUrl, 'corvend-keys', { max: 1 })
+  try {
+    if (existsSync(staged)) {
+      const key = Buffer.from(readFileSync(staged, 'utf8').trim(), 'hex')
+      if (await isInForce(pool, key)) return replaceMaster(masterKeyFile, staged, key)
+      destroyFile(staged)
+    }
+    // a master key that comes from elsewhere is not ours to change
+    const isFixed = process.env.CORVEND_MASTER_KEY !== undefined
+    const stage = (key: Buffer) => writeFile(staged, Buffer.from(key.toString('hex')), 'w')
+    const next = await moveKeys(pool, { masterKey, keysFolder, ...(isFixed ? {} : { stage }) })
+    return next.equals(masterKey) ? masterKey : replaceMaster(masterKeyFile, staged, next)
+  } finally {
+    await pool.end()
+  }
+}
+
+/** The staged file takes the other's name in one step; what the former one said is overwritten where it lay. */
+function replaceMaster(file: string, staged: string, key: Buffer): Buffer {
+  const former = openSync(file, 'r+')
+  renameSync(staged, file)
+  syncFolder(dirname(file))
+  const { size } = fstatSync(former)
+  writeSync(former, randomBytes(size), 0, size, 0)
+  fsyncSync(former)
+  closeSync(former)
+  return key
 }

@@ -92,7 +92,6 @@ const short = (text: string | null) => (text === null || text === '' ? '—' : t
           <h2 id="s-apps" class="mb-2 text-[0.95rem]">Counterparts of apps</h2>
           <CounterpartTable
             :counterparts="settings.counterparts"
-            :zone="zone"
             @correct="
               ({ appId, platform }, counterpartId) => act(() => api(routes.setCounterpart, { body: { appId, platform, counterpartId } }))
             "

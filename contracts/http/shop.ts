@@ -92,7 +92,6 @@ export const settingsView = z.object({
       counterpartId: z.string().nullable(),
       counterpartName: z.string().nullable(),
       by: z.string(),
-      at: z.string(),
       candidates: z.array(z.object({ id: z.string(), name: z.string() })),
     }),
   ),

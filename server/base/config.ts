@@ -5,6 +5,8 @@ export interface Config {
   readonly databaseUrl: string
   readonly masterKey: Buffer
   readonly dataFolder: string
+  /** Where the wrapped keys are; reached by every station. */
+  readonly keysFolder: string
   readonly link: { readonly url: string; readonly token: string; readonly idleMs?: number } | null
   readonly hand: { readonly url: string; readonly token: string } | null
   readonly hosts: readonly string[]
@@ -24,6 +26,7 @@ export function getConfig(): Config {
     databaseUrl: needed('CORVEND_DATABASE_URL'),
     masterKey: readMasterKey(),
     dataFolder: needed('CORVEND_DATA'),
+    keysFolder: process.env.CORVEND_KEYS || `${needed('CORVEND_DATA')}/keys`,
     link: process.env.CORVEND_LINK_URL
       ? {
           url: process.env.CORVEND_LINK_URL,

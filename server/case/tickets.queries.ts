@@ -11,7 +11,8 @@ export interface Measured {
 export interface TicketRow {
   id: number
   number: string
-  key_wrapped: Buffer | null
+  /** Where its keys are; null once it is erased. */
+  holding: string | null
   customer: Buffer | null
   promised_at: Date
   waits_in_shop: boolean
@@ -78,7 +79,7 @@ export interface KindRow {
   measured: Measured
 }
 
-const ticketColumns = `t.id, t.number, t.key_wrapped, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,
+const ticketColumns = `t.id, t.number, case when t.erased_at is null then t.holding_id end as holding, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,
   t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.printed_at, t.handed_back_at, t.erased_at, t.final_ledger,
   t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind, t.signed_open, t.called_off_at, t.called_off_why, t.straight, t.straight_stop`
 
@@ -367,7 +368,7 @@ export function forgetSerials(client: Client): Promise<number> {
 }
 
 export interface NewTicket {
-  readonly keyWrapped: Buffer
+  readonly holding: string
   readonly customer: Buffer
   readonly promisedAt: string
   readonly waitsInShop: boolean
@@ -380,17 +381,9 @@ export function insertTicket(client: Client, ticket: NewTicket): Promise<{ id: n
   return one<{ id: number; number: string }>(
     client,
     `with given as (update shop set next_number = next_number + 1 where id = 1 returning (next_number - 1)::text as n)
-     insert into ticket (number, key_wrapped, customer, promised_at, waits_in_shop, booked_by, held_by, wanted, intake)
+     insert into ticket (number, holding_id, customer, promised_at, waits_in_shop, booked_by, held_by, wanted, intake)
      select 'T-' || lpad(n, greatest(4, length(n)), '0'), $1, $2, $3, $4, $5, $5, $6, $7 from given returning id, number`,
-    [
-      ticket.keyWrapped,
-      ticket.customer,
-      ticket.promisedAt,
-      ticket.waitsInShop,
-      ticket.staffId,
-      ticket.wanted,
-      JSON.stringify(ticket.intake),
-    ],
+    [ticket.holding, ticket.customer, ticket.promisedAt, ticket.waitsInShop, ticket.staffId, ticket.wanted, JSON.stringify(ticket.intake)],
   )
 }
 
@@ -486,13 +479,13 @@ export async function reopen(client: Client, ticketId: number): Promise<void> {
   await change(client, 'update ticket set roles_frozen_at = null, exchange_answered_at = null where id = $1', [ticketId])
 }
 
-/** The phones are the customer's again, the key is gone; what remains are the counts. */
+/** The phones are the customer's again; what remains are the counts. Its key, contents and files go next. */
 export async function setErased(
   client: Client,
   ticketId: number,
   { ledger, phones }: { ledger: unknown; phones: readonly { readonly side: 'old' | 'new'; readonly serialHash: Buffer }[] },
 ): Promise<void> {
-  await change(client, 'update ticket_phone set is_open = false, serial = null, upload_id = null where ticket_id = $1', [ticketId])
+  await change(client, 'update ticket_phone set is_open = false, serial = null where ticket_id = $1', [ticketId])
   await change(
     client,
     `update ticket_phone p
@@ -504,9 +497,35 @@ export async function setErased(
   await change(
     client,
     `update ticket
-        set key_wrapped = null, customer = null, signed_by = null, called_off_why = null, erased_at = now(), handed_back_at = now(), final_ledger = $2
+        set customer = null, signed_by = null, called_off_why = null, erased_at = now(), handed_back_at = now(), final_ledger = $2
       where id = $1`,
     [ticketId, JSON.stringify(ledger)],
+  )
+}
+
+/** What is erased and still has its key, contents or files: a process ended on the way. */
+export function manyHalfErased(client: Client): Promise<{ id: number; holding: string; uploads: string[] }[]> {
+  return many<{ id: number; holding: string; uploads: string[] }>(
+    client,
+    `select t.id, t.holding_id as holding,
+            coalesce((select array_agg(p.upload_id) from ticket_phone p where p.ticket_id = t.id and p.upload_id is not null), '{}') as uploads
+       from ticket t
+      where t.erased_at is not null and t.holding_id is not null`,
+  )
+}
+
+/** Nothing of it is left to erase. */
+export async function setWhollyErased(client: Client, ticketId: number): Promise<void> {
+  await change(client, 'update ticket_phone set upload_id = null where ticket_id = $1', [ticketId])
+  await change(client, 'update ticket set holding_id = null where id = $1', [ticketId])
+}
+
+/** A holding is somebody's: a ticket's, or dropped files'. */
+export async function isHoldingKept(client: Client, holding: string): Promise<boolean> {
+  return (
+    (await maybeOne(client, `select 1 from ticket where holding_id::text = $1 union all select 1 from upload where id::text = $1`, [
+      holding,
+    ])) !== undefined
   )
 }
 

@@ -11,7 +11,7 @@ import { forgetSide } from '../ready/ready.queries.ts'
 import { voidSheet } from '../book/sheets.queries.ts'
 import { voidIfMoved } from '../book/signed.ts'
 import { maybeActiveRun, stopRun } from '../runs/runs.queries.ts'
-import { openText, sealText, ticketKeys, type TicketKeys } from '../vault/keys.ts'
+import { openText, sealText, type TicketKeys } from '../vault/keys.ts'
 import type { Services } from '../base/services.ts'
 import { forgetReadings } from '../book/forget.queries.ts'
 import { onTicket } from '../case/on-ticket.ts'
@@ -26,6 +26,7 @@ import {
   type SeenPhone,
   type TicketRow,
 } from '../case/tickets.queries.ts'
+import { holdingKeys } from '../vault/holdings.ts'
 
 interface Said {
   readonly words: string
@@ -106,7 +107,7 @@ export async function addNote(
   { config }: Services,
   { ticket, what, actor, toStaffId, words, phone }: NewNote,
 ): Promise<void> {
-  const keys = ticketKeys(config.masterKey, ticket.key_wrapped!)
+  const keys = holdingKeys(config, ticket.holding!)
   await insertAct(client, ticket.id, actor.id, { what, toStaffId, phone, words: words ? sealText(keys, 'note', words) : undefined })
 }
 
@@ -134,7 +135,7 @@ export async function readCourse(services: Services, number: string): Promise<Co
   const { pool, config } = services
   const ticket = await maybeTicket(pool, number)
   if (!ticket) throw new Problem('TicketNotFound')
-  const keys = ticket.key_wrapped ? ticketKeys(config.masterKey, ticket.key_wrapped) : null
+  const keys = ticket.holding ? holdingKeys(config, ticket.holding) : null
   const guides = readGuides(services)
   const titles = new Map<string, string>(
     (await manyPhones(pool, [ticket.id])).flatMap((phone) =>

@@ -6,7 +6,7 @@ import type { Services } from '../base/services.ts'
 import { readLedgers } from '../book/ledger.ts'
 import { manyKinds, manyTicketsOf } from '../case/tickets.queries.ts'
 import { manyActiveRuns } from '../runs/runs.queries.ts'
-import { serialHash } from '../vault/keys.ts'
+import { serialHash } from '../vault/holdings.ts'
 import { countPast, manyPast, type PastTicketRow, type PastWish } from './past.queries.ts'
 
 /**
@@ -16,7 +16,7 @@ import { countPast, manyPast, type PastTicketRow, type PastWish } from './past.q
 export async function readPast({ pool, config }: Services, body: z.infer<typeof pastBody>): Promise<z.infer<typeof pastPage>> {
   const { zone } = await oneShop(pool)
   const { serial, after, limit, ...rest } = body
-  const wish: PastWish = { ...rest, zone, serial: serial ? { text: serial, hash: serialHash(config.masterKey, serial) } : null }
+  const wish: PastWish = { ...rest, zone, serial: serial ? { text: serial, hash: serialHash(config, serial) } : null }
   const rows = await manyPast(pool, wish, { before: after === null ? null : Number(after), limit })
   const page = rows.slice(0, limit)
   const figures = await figuresOf(pool, page)

@@ -4,10 +4,11 @@ import type { Services } from '../base/services.ts'
 import type { KindRow, TicketRow } from '../case/tickets.queries.ts'
 import { readSide, readyView, type ReadyRows, type SideInput, type SideReady } from '../ready/ready.ts'
 import type { RunRow } from '../runs/runs.queries.ts'
-import { openText, ticketKeys } from '../vault/keys.ts'
+import { openText } from '../vault/keys.ts'
 import { runViewOf } from './carry/run-view.ts'
 import { iso } from './iso.ts'
 import { stageOf } from './stage.ts'
+import { holdingKeys } from '../vault/holdings.ts'
 
 interface Customer {
   readonly name: string
@@ -16,8 +17,8 @@ interface Customer {
 }
 
 export function openCustomer({ config }: Services, ticket: TicketRow): Customer | null {
-  if (!ticket.key_wrapped || !ticket.customer) return null
-  return JSON.parse(openText(ticketKeys(config.masterKey, ticket.key_wrapped), 'customer', ticket.customer)) as Customer
+  if (!ticket.holding || !ticket.customer) return null
+  return JSON.parse(openText(holdingKeys(config, ticket.holding), 'customer', ticket.customer)) as Customer
 }
 
 /** “Ines H.”: the screen faces a queue. */
@@ -76,12 +77,12 @@ export function summaryOf(services: Services, { ticket, kinds, sides, ledger, ru
       by: ticket.straight.by,
       stop: ticket.straight_stop && { code: ticket.straight_stop.code, of: [...ticket.straight_stop.of] },
     },
-    lastNote: note && ticket.key_wrapped ? openText(ticketKeys(services.config.masterKey, ticket.key_wrapped), 'note', note) : null,
+    lastNote: note && ticket.holding ? openText(holdingKeys(services.config, ticket.holding), 'note', note) : null,
     calledOff: ticket.called_off_at && {
       at: ticket.called_off_at.toISOString(),
       why:
-        ticket.key_wrapped && ticket.called_off_why
-          ? openText(ticketKeys(services.config.masterKey, ticket.key_wrapped), 'called-off', ticket.called_off_why)
+        ticket.holding && ticket.called_off_why
+          ? openText(holdingKeys(services.config, ticket.holding), 'called-off', ticket.called_off_why)
           : null,
     },
   }

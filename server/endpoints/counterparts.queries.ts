@@ -17,7 +17,7 @@ export async function setShopsCounterpart(
   await change(
     client,
     `insert into counterpart (app_id, platform, counterpart_id, staff_id) values ($1, $2, $3, $4)
-         on conflict (app_id, platform) do update set counterpart_id = excluded.counterpart_id, staff_id = excluded.staff_id, at = now()`,
+         on conflict (app_id, platform) do update set counterpart_id = excluded.counterpart_id, staff_id = excluded.staff_id`,
     [appId, platform, counterpartId, staffId],
   )
 }
@@ -27,16 +27,15 @@ export interface CounterpartRow {
   platform: 'android' | 'ios'
   counterpart_id: string | null
   by: string
-  at: Date
 }
 
-/** All that the shop remembers of counterparts, the newest first. */
+/** All that the shop remembers of counterparts: what stands in, said by whom, never of whose phone nor when. */
 export function manyCounterparts(client: Client): Promise<CounterpartRow[]> {
   return many<CounterpartRow>(
     client,
-    `select c.app_id, c.platform, c.counterpart_id, s.name as by, c.at
+    `select c.app_id, c.platform, c.counterpart_id, s.name as by
        from counterpart c join staff s on s.id = c.staff_id
-      order by c.at desc
+      order by c.app_id, c.platform
       limit 500`,
   )
 }

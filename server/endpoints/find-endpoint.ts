@@ -21,7 +21,7 @@ const makers: Readonly<Record<PlaceKind, (services: Services, phone: PhoneRow) =
       serial: phone.serial!,
       region: 'GB',
       kinds: upload.kinds,
-      open: (kind) => openUpload(config.dataFolder, config.masterKey, { id: upload.id, keyWrapped: upload.key_wrapped }, kind),
+      open: (kind) => openUpload(config, upload.id, kind),
     })
   },
 }

@@ -1,13 +1,11 @@
 import { createFileSorter, type FileKind } from '#core/formats/files/sort.ts'
 import { splitCalendar } from '#core/formats/icalendar/split.ts'
-import { createPart, openUpload, pathOf, secretOf, textOf, type HeldKind, type Sorted, type SortTask } from './upload-store.ts'
+import { createPart, openPart, pathOf, textOf, type HeldKind, type Sorted, type SortTask } from './upload-store.ts'
 
 /** Takes a sealed upload apart into one sealed file a kind. It runs in a thread: whatever a file holds, pages go on being answered. */
 export async function sortUpload(task: SortTask): Promise<Sorted> {
   const { dataFolder, id, mostCalendarBytes } = task
-  const masterKey = Buffer.from(task.masterKey)
-  const upload = { id, keyWrapped: Buffer.from(task.keyWrapped) }
-  const secret = secretOf(masterKey, upload)
+  const secret = { key: Buffer.from(task.secret.key), nonce: Buffer.from(task.secret.nonce) }
   const parts = new Map<FileKind, ReturnType<typeof createPart>>()
   let full: Promise<unknown> | undefined
   const sorter = createFileSorter((kind, bytes) => {
@@ -20,7 +18,7 @@ export async function sortUpload(task: SortTask): Promise<Sorted> {
     await Promise.allSettled([...parts.values()].map((part) => part.drop()))
     return { problem }
   }
-  for await (const chunk of openUpload(dataFolder, masterKey, upload, 'raw')) {
+  for await (const chunk of openPart(dataFolder, { id, kind: 'raw', secret })) {
     const issue = sorter.push(chunk as Uint8Array)
     if (issue) return refuse(issue === 'zip-too-large' || issue === 'zip-too-many-entries' ? 'FileTooLarge' : 'ZipRefused')
     await full
@@ -33,7 +31,7 @@ export async function sortUpload(task: SortTask): Promise<Sorted> {
   for (const [kind, part] of parts) kinds[kind] = await part.end()
   if (kinds.calendar) {
     if (kinds.calendar.sizeBytes > mostCalendarBytes) return { problem: 'FileTooLarge' }
-    const calendar = splitCalendar(await textOf(openUpload(dataFolder, masterKey, upload, 'calendar')))
+    const calendar = splitCalendar(await textOf(openPart(dataFolder, { id, kind: 'calendar', secret })))
     kinds.calendar = { ...kinds.calendar, items: calendar.count }
     left = calendar.others
   }

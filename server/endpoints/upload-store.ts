@@ -12,7 +12,8 @@ import { calendarText } from '#core/formats/icalendar/decode.ts'
 import { createCardSplitter } from '#core/formats/vcard/index.ts'
 import { Problem } from '../base/problem.ts'
 import { inThread, ThreadEnded } from '../base/threads.ts'
-import { open, seal } from '../vault/keys.ts'
+import type { Config } from '../base/config.ts'
+import { destroyKey, keepSecret, secretOf, type KeyPlaces } from '../vault/holdings.ts'
 
 /** A calendar is cut by what shares a UID, so it is looked at whole. */
 const mostCalendarBytes = 64_000_000
@@ -25,7 +26,6 @@ export interface HeldKind {
 
 export interface Upload {
   readonly id: string
-  readonly keyWrapped: Buffer
   readonly sizeBytes: number
   readonly kinds: Partial<Record<FileKind, HeldKind>>
   /** Files of a ZIP, and components of a calendar, that are nothing Corvend takes. */
@@ -37,12 +37,20 @@ const sortMs = 180_000
 /** All files that wait to be booked, together. */
 const mostWaitingBytes = 2_000_000_000
 
+/** Where sealed files and their keys are. */
+export type UploadPlaces = KeyPlaces & Pick<Config, 'dataFolder'>
+
+/** The key and the nonce of an upload. */
+export interface UploadSecret {
+  readonly key: Uint8Array
+  readonly nonce: Uint8Array
+}
+
 /** What the thread that takes a file apart is told. */
 export interface SortTask {
   readonly dataFolder: string
-  readonly masterKey: Uint8Array
   readonly id: string
-  readonly keyWrapped: Uint8Array
+  readonly secret: UploadSecret
   readonly mostCalendarBytes: number
 }
 export type Sorted = { readonly kinds: Upload['kinds']; readonly others: number } | { readonly problem: ErrorCode }
@@ -54,14 +62,14 @@ export type Sorted = { readonly kinds: Upload['kinds']; readonly others: number 
  * @throws Problem `FileTooLarge`, `FileUnreadable`, `ZipRefused`, `UploadsFull`
  */
 export async function takeUpload(
-  dataFolder: string,
-  masterKey: Buffer,
+  places: UploadPlaces,
   body: AsyncIterable<Uint8Array>,
   { bookedBytes = 0 }: { bookedBytes?: number } = {},
 ): Promise<Upload> {
   const id = randomUUID()
   const secret = { key: randomBytes(32), nonce: randomBytes(16) }
-  const keyWrapped = seal(masterKey, `upload ${id}`, Buffer.concat([secret.key, secret.nonce]))
+  const { dataFolder } = places
+  keepSecret(places, id, Buffer.concat([secret.key, secret.nonce]))
   await mkdir(folderOf(dataFolder), { recursive: true, mode: 0o700 })
   const waiting = (await bytesOf(folderOf(dataFolder))) - bookedBytes
   const raw = createPart(pathOf(dataFolder, id, 'raw'), { ...secret, kind: 'raw' })
@@ -77,7 +85,7 @@ export async function takeUpload(
     const sorted = await inThread<Sorted>(
       'server/endpoints/sort-upload.ts',
       'sortUpload',
-      { dataFolder, masterKey, id, keyWrapped, mostCalendarBytes } satisfies SortTask,
+      { dataFolder, id, secret, mostCalendarBytes } satisfies SortTask,
       sortMs,
     ).catch((error: unknown): Sorted => {
       if (error instanceof ThreadEnded) return { problem: 'FileUnreadable' }
@@ -85,9 +93,10 @@ export async function takeUpload(
     })
     if ('problem' in sorted) throw new Problem(sorted.problem)
     await rm(pathOf(dataFolder, id, 'raw'), { force: true })
-    return { id, keyWrapped, sizeBytes, ...sorted }
+    return { id, sizeBytes, ...sorted }
   } catch (error) {
     await raw.drop().catch(() => undefined)
+    destroyKey(places, id)
     await dropUpload(dataFolder, id)
     throw error
   }
@@ -159,22 +168,19 @@ function nonceOf(nonce: Buffer, kind: FileKind | 'raw'): Buffer {
   return kind === 'contacts' ? nonce : hash('sha256', Buffer.concat([nonce, Buffer.from(kind)]), 'buffer').subarray(0, 16)
 }
 
-/** The key and the nonce of an upload. */
-export function secretOf(masterKey: Buffer, upload: { id: string; keyWrapped: Buffer }): { key: Buffer; nonce: Buffer } {
-  const secret = open(masterKey, `upload ${upload.id}`, upload.keyWrapped)
-  return { key: secret.subarray(0, 32), nonce: secret.subarray(32) }
+/** The bytes of a kind again. @throws Problem `KeyAway` when its key is gone; Error when the file is */
+export function openUpload(places: UploadPlaces, id: string, kind: FileKind | 'raw'): Readable {
+  const secret = secretOf(places, id)
+  return openPart(places.dataFolder, { id, kind, secret: { key: secret.subarray(0, 32), nonce: secret.subarray(32) } })
 }
 
-/** The bytes of a kind again. @throws Error when the file is gone */
-export function openUpload(
+/** The same, by a secret that is at hand. */
+export function openPart(
   dataFolder: string,
-  masterKey: Buffer,
-  upload: { id: string; keyWrapped: Buffer },
-  kind: FileKind | 'raw',
+  { id, kind, secret: { key, nonce } }: { id: string; kind: FileKind | 'raw'; secret: UploadSecret },
 ): Readable {
-  const { key, nonce } = secretOf(masterKey, upload)
-  const decipher = createDecipheriv('aes-256-ctr', key, nonceOf(nonce, kind))
-  const source = createReadStream(pathOf(dataFolder, upload.id, kind))
+  const decipher = createDecipheriv('aes-256-ctr', key, nonceOf(Buffer.from(nonce), kind))
+  const source = createReadStream(pathOf(dataFolder, id, kind))
   source.on('error', (error) => decipher.destroy(error))
   return source.pipe(decipher)
 }

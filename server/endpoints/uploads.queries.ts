@@ -1,9 +1,8 @@
-import { change, maybeOne, one, type Client } from '../base/db/sql.ts'
+import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
 import type { Upload } from './upload-store.ts'
 
 export interface UploadRow {
   id: string
-  key_wrapped: Buffer
   size_bytes: number
   /** What it holds, by kind. */
   kinds: Upload['kinds']
@@ -12,7 +11,7 @@ export interface UploadRow {
 export function findUpload(client: Client, id: string): Promise<UploadRow | undefined> {
   return maybeOne<UploadRow>(
     client,
-    `select id, key_wrapped, size_bytes,
+    `select id, size_bytes,
             case when kinds = '{}' then jsonb_build_object('contacts', jsonb_build_object('items', cards, 'sizeBytes', size_bytes, 'revision', revision)) else kinds end as kinds
        from upload where id = $1`,
     [id],
@@ -20,30 +19,26 @@ export function findUpload(client: Client, id: string): Promise<UploadRow | unde
 }
 
 export async function insertUpload(client: Client, upload: Upload): Promise<void> {
-  await change(
-    client,
-    'insert into upload (id, key_wrapped, size_bytes, cards, revision, kinds, others) values ($1, $2, $3, $4, $5, $6, $7)',
-    [
-      upload.id,
-      upload.keyWrapped,
-      upload.sizeBytes,
-      upload.kinds.contacts?.items ?? 0,
-      upload.kinds.contacts?.revision ?? upload.kinds.calendar?.revision ?? '',
-      JSON.stringify(upload.kinds),
-      upload.others,
-    ],
-  )
+  await change(client, 'insert into upload (id, size_bytes, cards, revision, kinds, others) values ($1, $2, $3, $4, $5, $6)', [
+    upload.id,
+    upload.sizeBytes,
+    upload.kinds.contacts?.items ?? 0,
+    upload.kinds.contacts?.revision ?? upload.kinds.calendar?.revision ?? '',
+    JSON.stringify(upload.kinds),
+    upload.others,
+  ])
 }
 
-/** Forgets what nobody booked within so many minutes. */
-export async function deleteUnbooked(client: Client, minutes: number): Promise<void> {
-  await change(
+/** What nobody booked within so many minutes. */
+export async function manyUnbooked(client: Client, minutes: number): Promise<string[]> {
+  const rows = await many<{ id: string }>(
     client,
-    `delete from upload u
+    `select u.id from upload u
       where u.created_at < now() - make_interval(mins => $1)
         and not exists (select 1 from ticket_phone p where p.upload_id = u.id)`,
     [minutes],
   )
+  return rows.map(({ id }) => id)
 }
 
 /** What the files of tickets take. Bytes. */

@@ -4,11 +4,12 @@ import type { Actor } from '../base/did.ts'
 import { readBench } from '../endpoints/ports.ts'
 import { readGuides } from './guides.ts'
 import { Problem } from '../base/problem.ts'
-import { sealText, ticketKeys } from '../vault/keys.ts'
+import { sealText } from '../vault/keys.ts'
 import type { Services } from '../base/services.ts'
 import { onTicket } from '../case/on-ticket.ts'
 import { dropMark, putMark, putPutBack } from './ready.queries.ts'
 import { readReadyRows, readSide } from './ready.ts'
+import { holdingKeys } from '../vault/holdings.ts'
 
 /** Ticks a need a person looked at, waives one with a reason, or takes either back. @throws Problem `NeedUnknown`, `NeedNotTickable`, `BadRequest` */
 export async function setNeed(
@@ -44,7 +45,7 @@ export async function setPutBack(
     const found = putBack.find((item) => item.code === code)
     if (!found) throw new Problem('NeedUnknown')
     if (how === 'ticked' && !found.isTickable) throw new Problem('NeedNotTickable')
-    const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
+    const keys = holdingKeys(services.config, ticket.holding!)
     await putPutBack(client, {
       ticketId: ticket.id,
       side,

@@ -4,10 +4,11 @@ import { findModel } from '#core/phones/models.ts'
 import { LinkError, sinkOf, type Place, type Session, type Sink, type Source } from '../endpoints/endpoint.ts'
 import { findEndpoint } from '../endpoints/find-endpoint.ts'
 import { createToolsFor, type Place as ReadPlace } from '../vault/read-tools.ts'
-import { ticketKeys, type TicketKeys } from '../vault/keys.ts'
+import { type TicketKeys } from '../vault/keys.ts'
 import { manyKinds, manyPhones, oneTicketById, setPlace, type KindRow, type PhoneRow, type TicketRow } from '../case/tickets.queries.ts'
 import { patience, type Clock } from '../base/patience.ts'
 import { MustWait, type RunContext } from './context.ts'
+import { holdingKeys } from '../vault/holdings.ts'
 
 /** What a run needs to know of its ticket. */
 export interface RunTicket {
@@ -26,12 +27,12 @@ export interface RunTicket {
 export async function loadRunTicket({ services, run }: RunContext): Promise<RunTicket> {
   const { pool, config } = services
   const ticket = await oneTicketById(pool, run.ticket_id)
-  if (!ticket.key_wrapped) throw new MustWait('TicketErased', null)
+  if (!ticket.holding) throw new MustWait('TicketErased', null)
   const phones = await manyPhones(pool, [ticket.id])
   const phone = (side: 'old' | 'new') => phones.find((p) => p.side === side)!
   return {
     ticket,
-    keys: ticketKeys(config.masterKey, ticket.key_wrapped),
+    keys: holdingKeys(config, ticket.holding),
     old: phone('old'),
     new: phone('new'),
     kinds: await manyKinds(pool, [ticket.id]),

@@ -32,12 +32,8 @@ export function open(key: Buffer, bound: string, sealed: Buffer): Buffer {
   return Buffer.concat([decipher.update(sealed.subarray(28)), decipher.final()])
 }
 
-export function newWrappedKey(masterKey: Buffer, bound: string): Buffer {
-  return seal(masterKey, bound, randomBytes(32))
-}
-
-export function ticketKeys(masterKey: Buffer, wrapped: Buffer): TicketKeys {
-  const key = open(masterKey, 'ticket', wrapped)
+/** What is sealed and compared with, from the one key of a holding. */
+export function keysFrom(key: Buffer): TicketKeys {
   const derive = (use: string) => Buffer.from(hkdfSync('sha256', key, Buffer.alloc(0), use, 32))
   return {
     seal: derive('seal'),
@@ -99,8 +95,6 @@ export function openText(keys: TicketKeys, bound: string, sealed: Buffer): strin
   return open(keys.seal, bound, sealed).toString('utf8')
 }
 
-/** A phone's serial under the shop's own key: equal for the same phone on every ticket, and nothing to read. */
-export function serialHash(masterKey: Buffer, serial: string): Buffer {
-  const key = Buffer.from(hkdfSync('sha256', masterKey, Buffer.alloc(0), 'serial', 32))
+export function hashSerial(key: Buffer, serial: string): Buffer {
   return keyedHash(key)(Buffer.from(serial)).subarray(0, 16)
 }

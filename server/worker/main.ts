@@ -1,5 +1,6 @@
 import { Logger, run as runDoorbell } from 'graphile-worker'
 import { advanceStraight } from '../desk/straight.ts'
+import { finishErasing } from '../desk/hand-back/erase.ts'
 import { createExecutor } from '../line/executor.ts'
 import { forgetSerials } from '../case/tickets.queries.ts'
 import { keepPresence } from '../runs/presence.ts'
@@ -38,7 +39,9 @@ setInterval(() => {
     .catch(() => undefined)
     .finally(() => (isAdvancing = false))
 }, 1000)
+void finishErasing(services).catch(() => undefined)
 setInterval(() => {
+  void finishErasing(services).catch(() => undefined)
   void forgetUnbooked(services).catch(() => undefined)
   void forgetSerials(services.pool).catch(() => undefined)
 }, 60_000)

@@ -390,10 +390,10 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
       'agrees-with-notes',
     ])
     const { rows } = await running.shop.services.pool.query(
-      `select (select count(*) from item) as items, (select count(*) from block) as blocks, (select count(*) from entry) as entries, key_wrapped, customer from ticket where number = $1`,
+      `select (select count(*) from item) as items, (select count(*) from block) as blocks, (select count(*) from entry) as entries, key_wrapped, holding_id, customer from ticket where number = $1`,
       [number],
     )
-    expect(rows[0]).toEqual({ items: 0, blocks: 0, entries: 0, key_wrapped: null, customer: null })
+    expect(rows[0]).toEqual({ items: 0, blocks: 0, entries: 0, key_wrapped: null, holding_id: null, customer: null })
   })
 })
 

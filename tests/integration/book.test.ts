@@ -94,7 +94,7 @@ describe('a file that holds some kinds', () => {
       yield Buffer.from(card)
     }
     const { config } = shop.services
-    const upload = await takeUpload(config.dataFolder, config.masterKey, once())
+    const upload = await takeUpload(config, once())
     await insertUpload(pool(), upload)
     await addPhone(shop, { serial: 'FI-2', model: 'Orrin 9', port: 6 })
     const phone = { maker: 'Orrin', model: 'Orrin 9', platform: 'android' as const, version: '13', serial: 'FI-2' }

@@ -64,8 +64,7 @@ describe('custody of a customer’s data', () => {
     const number = await bookTicket(shop, old, now)
     const { pool } = shop.services
     const file = await takeUpload(
-      shop.services.config.dataFolder,
-      shop.services.config.masterKey,
+      shop.services.config,
       (async function* () {
         yield Buffer.from(`BEGIN:VCARD\r\nVERSION:3.0\r\nFN:${canary}\r\nEND:VCARD\r\n`)
       })(),

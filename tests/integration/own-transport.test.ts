@@ -1,49 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
-import { shippedGuides } from '#core/phones/guides/index.ts'
-import type { Endpoint, Transport } from '#server/endpoints/endpoint.ts'
+import { card, held, models } from '../setup/memory-bench.ts'
 
-/** Phones of nobody's: what each holds is here, and no practice phone runs. */
-const held = new Map<string, Map<string, string>>()
-const models: Readonly<Record<string, string>> = { 'MEM-O': 'Orrin 5', 'MEM-N': 'Orrin 9' }
-let ids = 0
-
-const every = [...new Set(shippedGuides.flatMap((part) => (part.needs ?? []).map(({ code }) => code)))]
-const facts = (serial: string) => ({
-  ...{ serial, maker: 'Orrin', model: models[serial]!, platform: 'android' as const, version: '13', region: 'GB', zone: 'Europe/London' },
-  ...{ batteryPercent: 90, isCharging: true, freeBytes: 9e9, totalBytes: 9e9, temperatureC: 25, settleMs: 0, bytesPerSecond: 9e7 },
-  hasWorkArea: false,
+vi.mock('#server/endpoints/transports.ts', async () => {
+  const { memory } = await import('../setup/memory-bench.ts')
+  return { benchOf: () => memory }
 })
-const memory: Transport = {
-  code: 'memory',
-  ports: async () =>
-    [...held.keys()].map((serial, i) => ({
-      ...{ port: i + 1, drawsPower: true },
-      phone: { facts: facts(serial), readiness: every.map((need) => ({ need, isMet: true })), asks: null, speaks: true },
-    })),
-  async *watch() {},
-  endpoint(serial): Endpoint {
-    const cards = held.get(serial)!
-    const revision = () => [...cards.keys()].join()
-    const source = {
-      count: async () => ({ items: cards.size, bytes: 0, derived: 0, derivedOf: {}, revision: revision(), also: {} }),
-      async *list() {
-        for (const [id, card] of cards) yield { id, revision: '1', storage: 'phone', body: Buffer.from(card).toString('base64') }
-        return { count: cards.size, revision: revision() }
-      },
-      openPart: () => nothing(),
-    }
-    const write = async (_: string, records: readonly Uint8Array[]) =>
-      records.map((record) => (cards.set(`m${++ids}`, Buffer.from(record).toString()), { ids: [`m${ids}`] }))
-    const remove = async (_: string, gone: readonly string[]) => gone.filter((id) => cards.delete(id))
-    const open = async (_: string, id: string) => ({ body: Buffer.from(cards.get(id)!).toString('base64'), revision: '1' })
-    const sink = { write, remove, open, putPart: () => nothing(), amend: () => nothing() }
-    return { attach: async () => ({ source, sink, place: async () => facts(serial) }), body: null }
-  },
-}
-const nothing = (): never => {
-  throw new Error('contacts without parts ask for none')
-}
-vi.mock('#server/endpoints/transports.ts', () => ({ benchOf: () => memory }))
 
 const { openShop } = await import('../setup/shop.ts')
 const { bookTicket, carry, countIn, isChecked, waitFor, worker } = await import('../setup/ticket.ts')
@@ -58,8 +19,6 @@ afterAll(async () => {
   hands.kill()
   await shop.close()
 })
-
-const card = (name: string, n: number) => `BEGIN:VCARD\r\nVERSION:2.1\r\nN:Shore;${name};;;\r\nTEL;CELL:+4477009004${n}\r\nEND:VCARD\r\n`
 
 describe('a transport the product has never heard of', () => {
   it('runs a line between two of its endpoints, from ready phones to counts that agree, by one line of its own', async () => {

@@ -11,7 +11,8 @@ import { insertEntries } from '#server/book/entries/entries.queries.ts'
 import { readTools } from '#server/vault/read-tools.ts'
 import { insertReading } from '#server/vault/readings.queries.ts'
 import { stageRecord, writeStaged } from '#server/vault/stage.ts'
-import { nativeDigest, ticketKeys } from '#server/vault/keys.ts'
+import { nativeDigest } from '#server/vault/keys.ts'
+import { holdingKeys } from '#server/vault/holdings.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { bookTicket } from '../setup/ticket.ts'
 
@@ -70,9 +71,9 @@ describe('pairing in the database', () => {
           { serial: `A${seed}`, model: 'Veyra 14', port: 1 },
           { serial: `B${seed}`, model: 'Veyra 12', port: 2 },
         )
-        const { rows } = await client.query('select id, key_wrapped from ticket where number = $1', [number])
+        const { rows } = await client.query('select id, holding_id from ticket where number = $1', [number])
         const ticketId = rows[0].id as number
-        const keys = ticketKeys(shop.services.config.masterKey, rows[0].key_wrapped)
+        const keys = holdingKeys(shop.services.config, rows[0].holding_id)
         const stage = async (side: 'old' | 'new', records: readonly Rec[], purpose: 'first' | 'last') => {
           const reading = await insertReading(client, { ticketId, side, kind: 'contacts', purpose, canonicalVersion: 1 })
           const stager = { kind, keys, tools, target: side === 'old' ? target : null }

@@ -218,7 +218,7 @@ describe('signing in', () => {
 
 describe('dropped files', () => {
   const folder = mkdtempSync(join(tmpdir(), 'corvend-upload-'))
-  const masterKey = randomBytes(32)
+  const places = { dataFolder: folder, keysFolder: join(folder, 'keys'), masterKey: randomBytes(32) }
   const from = (...parts: string[]) =>
     (async function* () {
       for (const part of parts) yield Buffer.from(part)
@@ -226,12 +226,12 @@ describe('dropped files', () => {
 
   it('are counted while they come in, kept sealed, and read back as they were', async () => {
     const text = 'BEGIN:VCARD\r\nFN:Quill\r\nEND:VCARD\r\nstray\r\nBEGIN:VCARD\r\nFN:Wort\r\n'
-    const upload = await takeUpload(folder, masterKey, from(text.slice(0, 17), text.slice(17)))
+    const upload = await takeUpload(places, from(text.slice(0, 17), text.slice(17)))
     expect(upload).toMatchObject({ kinds: { contacts: { items: 2, sizeBytes: text.length } }, others: 0 })
     const [name] = readdirSync(join(folder, 'uploads'))
     expect(readFileSync(join(folder, 'uploads', name!), 'latin1')).not.toContain('Quill')
     const chunks: Buffer[] = []
-    for await (const chunk of openUpload(folder, masterKey, upload, 'contacts')) chunks.push(chunk as Buffer)
+    for await (const chunk of openUpload(places, upload.id, 'contacts')) chunks.push(chunk as Buffer)
     expect(Buffer.concat(chunks).toString()).toBe(text)
   })
 
@@ -246,8 +246,7 @@ describe('dropped files', () => {
       'letter.vcf': Buffer.from('Dear customer'),
     })
     const upload = await takeUpload(
-      folder,
-      masterKey,
+      places,
       (async function* () {
         for (let at = 0; at < zip.length; at += 50) yield zip.subarray(at, at + 50)
       })(),
@@ -256,8 +255,8 @@ describe('dropped files', () => {
     const parts = readdirSync(join(folder, 'uploads')).filter((name) => name.startsWith(upload.id))
     expect(parts).toHaveLength(2)
     for (const name of parts) expect(readFileSync(join(folder, 'uploads', name), 'latin1')).not.toMatch(/Quill|Wort/)
-    expect(await textOf(openUpload(folder, masterKey, upload, 'contacts'))).toBe(`${card('Quill')}\r\n${card('Wort')}`)
-    expect(await textOf(openUpload(folder, masterKey, upload, 'calendar'))).toBe(calendar)
+    expect(await textOf(openUpload(places, upload.id, 'contacts'))).toBe(`${card('Quill')}\r\n${card('Wort')}`)
+    expect(await textOf(openUpload(places, upload.id, 'calendar'))).toBe(calendar)
     // nobody’s row names it: it goes once it has waited long enough
     const stray = (olderThanMs: number) => dropStrayUploads(folder, async () => false, olderThanMs)
     expect(await stray(60_000)).toBe(0)
@@ -272,8 +271,7 @@ describe('dropped files', () => {
     for (const bytes of [zip.subarray(0, 60), bomb]) {
       await expect(
         takeUpload(
-          folder,
-          masterKey,
+          places,
           (async function* () {
             for (let at = 0; at < bytes.length; at += 4000) yield bytes.subarray(at, at + 4000)
           })(),
@@ -285,7 +283,7 @@ describe('dropped files', () => {
 
   it('without a card are refused, and leave nothing behind', async () => {
     const before = readdirSync(join(folder, 'uploads')).length
-    await expect(takeUpload(folder, masterKey, from('hello'))).rejects.toMatchObject({ code: 'FileUnreadable' })
+    await expect(takeUpload(places, from('hello'))).rejects.toMatchObject({ code: 'FileUnreadable' })
     expect(readdirSync(join(folder, 'uploads'))).toHaveLength(before)
   })
 })

@@ -12,6 +12,8 @@ import { startCountIn } from '#server/desk/count-in/act.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
 import { ledgerRow } from '#contracts/http/ledger.ts'
 import { linesOfSums } from '#core/book/index.ts'
+import { secretOf } from '#server/vault/holdings.ts'
+import { moveKeys } from '#server/vault/move-keys.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { carry, figuresOf, isChecked, waitFor, worker } from '../setup/ticket.ts'
 
@@ -104,6 +106,23 @@ describe('a database made by an earlier version', () => {
     } finally {
       await client.end()
     }
+  })
+
+  it('has its keys moved out of the database, wrapped by another master key; the former one opens nothing any more', async () => {
+    const { pool, config } = shop.services
+    const { rows } = await pool.query<{ inside: number; holdings: string[] }>(
+      `select (select count(*)::int from ticket where key_wrapped is not null) + (select count(*)::int from upload where key_wrapped is not null) as inside,
+              (select array_agg(holding_id::text) from ticket where erased_at is null) as holdings`,
+    )
+    expect([rows[0]!.inside, rows[0]!.holdings.length > 5]).toEqual([0, true])
+    const former = Buffer.from(before.masterKey, 'hex')
+    expect(config.masterKey.equals(former)).toBe(false)
+    for (const holding of rows[0]!.holdings) {
+      expect(secretOf(config, holding)).toHaveLength(32)
+      expect(() => secretOf({ ...config, masterKey: former }, holding)).toThrow()
+    }
+    // moved once: a second start changes nothing
+    expect((await moveKeys(pool, { masterKey: config.masterKey, keysFolder: config.keysFolder })).equals(config.masterKey)).toBe(true)
   })
 
   it('shows every ticket where it stood', async () => {

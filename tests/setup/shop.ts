@@ -12,6 +12,7 @@ import type { Config } from '#server/base/config.ts'
 import { openPool } from '#server/base/db/sql.ts'
 import type { Services } from '#server/base/services.ts'
 import { clock } from '#server/base/patience.ts'
+import { moveKeys } from '#server/vault/move-keys.ts'
 
 export interface TestShop {
   readonly urls: DatabaseUrls
@@ -35,6 +36,16 @@ export interface ShopBefore {
   restore(urls: DatabaseUrls): Promise<void>
 }
 
+/** What an upgrade does with keys that an earlier version left in the database. */
+async function keysMoved(urls: DatabaseUrls, masterKey: Buffer, keysFolder: string): Promise<Buffer> {
+  const pool = openPool(urls.owner, 'corvend-test-keys', { max: 1 })
+  try {
+    return await moveKeys(pool, { masterKey, keysFolder, stage: () => undefined })
+  } finally {
+    await pool.end()
+  }
+}
+
 /** A shop of its own for one test file: real PostgreSQL, real stand-ins in their own process. */
 export async function openShop({
   leaseMs = 600,
@@ -49,7 +60,9 @@ export async function openShop({
   const urls = await makeDatabases(adminUrl, passwords, suffix)
   await from?.restore(urls)
   await migrate(urls.owner, urls.app)
-  const masterKey = from?.masterKey ?? randomBytes(32)
+  const dataFolder = mkdtempSync(join(tmpdir(), 'corvend-test-'))
+  const keysFolder = join(dataFolder, 'keys')
+  const masterKey = await keysMoved(urls, from?.masterKey ?? randomBytes(32), keysFolder)
   const token = secret()
   await makeShop(urls.app, {
     masterKey,
@@ -57,7 +70,6 @@ export async function openShop({
     address: '4 Quay Street, Saltmere',
     staff: [{ name: 'Rowan', initials: 'RO', pin, token }],
   })
-  const dataFolder = mkdtempSync(join(tmpdir(), 'corvend-test-'))
   const tokens = { link: secret(), hand: secret() }
   let standins = await startStandins({ urls, tokens, demo, linkPort: 0, handPort: 0 })
   const link = { url: `http://127.0.0.1:${standins.linkPort}`, token: tokens.link }
@@ -67,6 +79,7 @@ export async function openShop({
     databaseUrl: urls.app,
     masterKey,
     dataFolder,
+    keysFolder,
     link: idleMs ? { ...link, idleMs } : link,
     hand,
     hosts: ['127.0.0.1', 'localhost'],

@@ -2,12 +2,11 @@
 import type { SettingsView } from '#contracts/http/shop.ts'
 import DataTable from '../../components/base/DataTable.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
-import { shortMoment } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 /** What the shop remembers of apps’ counterparts: it counts before the catalogue’s own suggestion. */
 type Remembered = SettingsView['counterparts'][number]
-defineProps<{ counterparts: readonly Remembered[]; zone: string }>()
+defineProps<{ counterparts: readonly Remembered[] }>()
 const emit = defineEmits<{ correct: [row: Remembered, counterpartId: string | null]; forget: [row: Remembered] }>()
 const chosen = (row: Remembered, event: Event) => emit('correct', row, (event.target as HTMLSelectElement).value || null)
 </script>
@@ -47,7 +46,7 @@ const chosen = (row: Remembered, event: Event) => emit('correct', row, (event.ta
         <option v-for="candidate in row.candidates" :key="candidate.id" :value="candidate.id">{{ candidate.name }}</option>
       </select>
     </template>
-    <template #by="{ row }">{{ row.by }}, {{ shortMoment(row.at, zone) }}</template>
+    <template #by="{ row }">{{ row.by }}</template>
     <template #forget="{ row }">
       <SmallButton :aria-label="`Forget ${row.name ?? row.appId}`" @click="emit('forget', row)">Forget</SmallButton>
     </template>

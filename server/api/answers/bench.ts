@@ -17,8 +17,7 @@ export const bench = [
   serve(routes.guidePhone, async ({ services, body }) => guidePhone(services, body)),
   serve(routes.guidePair, async ({ services, body }) => ({ kinds: guidePair(services, body) })),
   serve(routes.takeUpload, async ({ event, services }) => {
-    const { dataFolder, masterKey } = services.config
-    const upload = await takeUpload(dataFolder, masterKey, event.node.req, { bookedBytes: await sumBooked(services.pool) })
+    const upload = await takeUpload(services.config, event.node.req, { bookedBytes: await sumBooked(services.pool) })
     await insertUpload(services.pool, upload)
     return {
       upload: upload.id,

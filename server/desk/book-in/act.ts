@@ -8,7 +8,8 @@ import { insertAct } from '../../case/acts.queries.ts'
 import { insertKind, insertPhone, insertTicket, tellTicket } from '../../case/tickets.queries.ts'
 import { keepBench } from '../../ready/keeper.ts'
 import { isCarried, kindsOfFile } from './kinds.ts'
-import { newWrappedKey, sealText, ticketKeys } from '../../vault/keys.ts'
+import { newHolding } from '../../vault/holdings.ts'
+import { sealText } from '../../vault/keys.ts'
 
 /** Books a ticket in. @throws Problem `SamePhoneTwice`, `PhoneOnOtherTicket`, `FileUnreadable`, `MustNotTake`, `BadRequest` */
 export async function bookIn(services: Services, body: BookIn, actor: Actor): Promise<string> {
@@ -17,8 +18,8 @@ export async function bookIn(services: Services, body: BookIn, actor: Actor): Pr
   const serials = { old: serialOf(body.old), new: serialOf(body.new) }
   if (serials.old !== null && serials.old === serials.new) throw new Problem('SamePhoneTwice')
   if (judgeIntake(body.intake).verdict === 'no') throw new Problem('MustNotTake')
-  const keyWrapped = newWrappedKey(config.masterKey, 'ticket')
-  const keys = ticketKeys(config.masterKey, keyWrapped)
+  // of a booking that is refused, its key goes with other stray ones
+  const { id: holding, keys } = newHolding(config)
   try {
     const booked = await transaction(pool, async (client) => {
       const given = body.old.place === 'file' ? await kindsOfFile(client, body.old.upload) : null
@@ -27,7 +28,7 @@ export async function bookIn(services: Services, body: BookIn, actor: Actor): Pr
       const carried = wanted.filter(isCarried)
       if (carried.length === 0) throw new Problem('BadRequest', { fields: ['kinds'] })
       const { id, number } = await insertTicket(client, {
-        keyWrapped,
+        holding,
         customer: sealText(keys, 'customer', JSON.stringify(body.customer)),
         promisedAt: body.promisedAt,
         waitsInShop: body.waitsInShop,

@@ -21,9 +21,10 @@ import {
 import { keepBench } from '../../ready/keeper.ts'
 import { forgetSide } from '../../ready/ready.queries.ts'
 import { maybeActiveRun } from '../../runs/runs.queries.ts'
-import { sealText, ticketKeys } from '../../vault/keys.ts'
+import { sealText } from '../../vault/keys.ts'
 import { mayDo } from '../guard.ts'
 import { openCustomer } from '../summary.ts'
+import { holdingKeys } from '../../vault/holdings.ts'
 
 type Edit = z.infer<typeof editBody>
 
@@ -62,7 +63,7 @@ export async function edit(services: Services, number: string, { body, actor }: 
       await mayDo(client, 'edit', { ticket, kinds })
       const changed: string[] = []
       if (body.customer && !isDeepStrictEqual(body.customer, openCustomer(services, ticket))) {
-        const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
+        const keys = holdingKeys(services.config, ticket.holding!)
         await setCustomer(client, ticket.id, sealText(keys, 'customer', JSON.stringify(body.customer)))
         changed.push('customer')
       }

@@ -9,8 +9,9 @@ import { readLedgers } from '../../book/ledger.ts'
 import { onTicket } from '../../case/on-ticket.ts'
 import { dropAccepted, setAccepted } from '../../case/tickets.queries.ts'
 import { startRun } from '../../runs/start-run.ts'
-import { sealText, ticketKeys } from '../../vault/keys.ts'
+import { sealText } from '../../vault/keys.ts'
 import { kindRow, mayDo } from '../guard.ts'
+import { holdingKeys } from '../../vault/holdings.ts'
 
 /** Counts both phones afresh and compares. @throws Problem `NotCarried`, `PhoneBusy` */
 export function startCheck(services: Services, number: string, actor: Actor): Promise<number> {
@@ -41,7 +42,7 @@ export function acceptDifference(services: Services, number: string, { kind, by 
     await mayDo(client, 'accept', { ticket, kinds: [kindRow(kinds, kind)] })
     const row = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!.find((r) => r.kind === kind)!
     if (row.verdict !== 'differs') throw new Problem('NothingToAccept')
-    const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
+    const keys = holdingKeys(services.config, ticket.holding!)
     await setAccepted(client, { ticketId: ticket.id, kind, by: sealText(keys, 'accepted', by), short: row.short, over: row.over })
   })
 }

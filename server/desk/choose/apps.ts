@@ -11,12 +11,13 @@ import { fitPlan } from '../../book/plan/plan.queries.ts'
 import { openContents } from '../../vault/contents.ts'
 import { readTools } from '../../vault/read-tools.ts'
 import { maybeActiveRun } from '../../runs/runs.queries.ts'
-import { contentDigest, ticketKeys, type TicketKeys } from '../../vault/keys.ts'
+import { contentDigest, type TicketKeys } from '../../vault/keys.ts'
 import type { Services } from '../../base/services.ts'
 import { onOpenTicket } from '../items/entries.ts'
 import { onTicket } from '../../case/on-ticket.ts'
 import { manyPhones, type PhoneRow, type TicketRow } from '../../case/tickets.queries.ts'
 import { manyApps, setCounterpart, setMoved, type AppEntry } from '../../book/entries/apps.queries.ts'
+import { holdingKeys } from '../../vault/holdings.ts'
 
 interface Opened {
   readonly entry: AppEntry
@@ -126,7 +127,7 @@ export function chooseCounterpart(
 ): Promise<void> {
   return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
-    const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
+    const keys = holdingKeys(services.config, ticket.holding!)
     const [one] = await openApps(client, { ticket, keys, phones, seq: seqOf(body.key) })
     if (!one) throw new Problem('NotFound')
     const { entry, app } = one

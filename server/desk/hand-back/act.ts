@@ -15,12 +15,13 @@ import { readGuides } from '../../ready/guides.ts'
 import { readReadyRows, readSide } from '../../ready/ready.ts'
 import { maybeActiveRun, stopRun } from '../../runs/runs.queries.ts'
 import { startRun } from '../../runs/start-run.ts'
-import { sealText, ticketKeys } from '../../vault/keys.ts'
+import { sealText } from '../../vault/keys.ts'
 import { addNote } from '../course.ts'
 import { mayDo } from '../guard.ts'
 import { keepSheet, makeSheet } from './sheet.ts'
 import type { OnBench } from '../ready/must-be-ready.ts'
 import { mayHandOver } from '../stage.ts'
+import { holdingKeys } from '../../vault/holdings.ts'
 
 /**
  * The sheet is signed: it is final only when every setting is put back or waived by name. Where not all agrees, it is
@@ -47,7 +48,7 @@ export async function sign(
       if (isAgreed) await leaveByHand(client, scope)
       else await closeWaiting(client, scope, 'open-at-signing')
     }
-    const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
+    const keys = holdingKeys(services.config, ticket.holding!)
     await setSigned(client, ticket.id, { by: sealText(keys, 'signed', by), isOpen: !isAgreed })
     await keepSheet(client, { ticketId: ticket.id, keys, sheet, ledger: await ledgerNow() })
   })
@@ -88,7 +89,7 @@ export function callOff(
       await askUndo(client, scope, null)
       await askAllAway(client, scope)
     }
-    const keys = ticketKeys(services.config.masterKey, ticket.key_wrapped!)
+    const keys = holdingKeys(services.config, ticket.holding!)
     await setCalledOff(client, ticket.id, sealText(keys, 'called-off', body.why))
     await addNote(client, services, { ticket, what: 'called-off', words: body.why, actor })
     if (body.takeAway && kinds.some((kind) => kind.frozen_at)) await startRun(client, { ticket, type: 'take-away', phones, actor })

@@ -1,34 +1,47 @@
 import { readLedgers } from '../../book/ledger.ts'
+import { transaction } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 import { onTicket } from '../../case/on-ticket.ts'
 import { maybeActiveRun } from '../../runs/runs.queries.ts'
 import { eraseContents } from '../../book/forget.queries.ts'
-import { setErased } from '../../case/tickets.queries.ts'
+import { manyHalfErased, setErased, setWhollyErased } from '../../case/tickets.queries.ts'
 import { deleteUploads } from '../../endpoints/uploads.queries.ts'
-import { serialHash } from '../../vault/keys.ts'
+import { destroyKey, serialHash } from '../../vault/holdings.ts'
 import { dropUpload } from '../../endpoints/upload-store.ts'
 
 /**
- * Hands the phones back and erases: sealed blocks, items, names, the key and any file go; the counts remain.
- * @throws Problem `SheetNotSigned`, `BadRequest` when the ticket's number was not typed, `PhoneBusy`
+ * Hands the phones back and erases: the counts are kept, then the key goes, then sealed blocks, items, names and any
+ * file. @throws Problem `SheetNotSigned`, `BadRequest` when the ticket's number was not typed, `PhoneBusy`
  */
 export async function handBackAndErase(services: Services, number: string, typed: string): Promise<void> {
-  const uploads = await onTicket(services, number, async (client, ticket, { kinds, phones }) => {
+  await onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     if (typed.trim().toUpperCase() !== ticket.number) throw new Problem('BadRequest', { fields: ['typed'] })
     if (!ticket.signed_at && !ticket.called_off_at) throw new Problem('SheetNotSigned')
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
-    const ids = phones.flatMap((phone) => (phone.upload_id ? [phone.upload_id] : []))
-    await eraseContents(client, ticket.id)
     await setErased(client, ticket.id, {
       ledger,
       phones: phones.flatMap(({ side, place, serial }) =>
-        serial && place === 'bench' ? [{ side, serialHash: serialHash(services.config.masterKey, serial) }] : [],
+        serial && place === 'bench' ? [{ side, serialHash: serialHash(services.config, serial) }] : [],
       ),
     })
-    await deleteUploads(client, ids)
-    return ids
   })
-  for (const id of uploads) await dropUpload(services.config.dataFolder, id)
+  await finishErasing(services)
+}
+
+/**
+ * Takes away what is left of erased tickets: the key first, so that nothing opens whatever else stays, then by one list
+ * what it sealed. Also of those a process that was killed left half way. Safe to do twice.
+ */
+export async function finishErasing({ pool, config }: Pick<Services, 'pool' | 'config'>): Promise<void> {
+  for (const { id, holding, uploads } of await manyHalfErased(pool)) {
+    for (const one of [holding, ...uploads]) destroyKey(config, one)
+    for (const upload of uploads) await dropUpload(config.dataFolder, upload)
+    await transaction(pool, async (client) => {
+      await eraseContents(client, id)
+      await setWhollyErased(client, id)
+      await deleteUploads(client, uploads)
+    })
+  }
 }

@@ -8,10 +8,11 @@ import type { Services } from '../../base/services.ts'
 import { insertSheet, manyVoidSheets, maybeSheet, type VoidRow } from '../../book/sheets.queries.ts'
 import { figuresOf } from '../../book/signed.ts'
 import { maybeTicket } from '../../case/tickets.queries.ts'
-import { open, openText, seal, ticketKeys, type TicketKeys } from '../../vault/keys.ts'
+import { open, openText, seal, type TicketKeys } from '../../vault/keys.ts'
 import { readInstallList } from '../choose/install-list.ts'
 import { readTicket } from '../read-ticket.ts'
 import { openCustomer } from '../summary.ts'
+import { holdingKeys } from '../../vault/holdings.ts'
 
 /**
  * What the printed sheet says: counts and reasons, never a contact's name. Once it is signed, it is what was signed;
@@ -24,10 +25,10 @@ export async function readSheet(services: Services, number: string, actor: Actor
   const former = row ? (await manyVoidSheets(pool, row.id)).map(shownFormer) : []
   if (!row || !signed) return { ...(await makeSheet(services, number, actor)), former }
   const { ledger } = await readTicket(services, number, actor)
-  const isErased = row.key_wrapped === null
+  const isErased = row.holding === null
   const view = isErased
     ? signed.clear
-    : (JSON.parse(open(ticketKeys(config.masterKey, row.key_wrapped!).seal, 'sheet', signed.sealed).toString()) as SheetView)
+    : (JSON.parse(open(holdingKeys(config, row.holding!).seal, 'sheet', signed.sealed).toString()) as SheetView)
   return {
     // as it was kept: a field that came to the contract later must not make it unreadable
     ...withPlaces(view),
@@ -35,7 +36,7 @@ export async function readSheet(services: Services, number: string, actor: Actor
     former,
     signed: {
       at: signed.signed_at.toISOString(),
-      by: row.signed_by && !isErased ? openText(ticketKeys(config.masterKey, row.key_wrapped!), 'signed', row.signed_by) : null,
+      by: row.signed_by && !isErased ? openText(holdingKeys(config, row.holding!), 'signed', row.signed_by) : null,
       digest: shownDigest(signed.digest),
       isVoid: !isErased && !figuresOf(ledger).equals(signed.figures),
     },

@@ -8,7 +8,7 @@ import { Problem } from '../../base/problem.ts'
 import { maybeReading } from '../../vault/readings.queries.ts'
 import type { WhereSealed } from '../../vault/contents.ts'
 import { openLists } from '../../vault/blocks.ts'
-import { ticketKeys, type TicketKeys } from '../../vault/keys.ts'
+import { type TicketKeys } from '../../vault/keys.ts'
 import type { Services } from '../../base/services.ts'
 import { maybeShowing } from '../../vault/showing.queries.ts'
 import { facetSql } from '../../book/listing/facets.ts'
@@ -26,6 +26,7 @@ import {
 } from '../../book/listing/listing.queries.ts'
 import { maybeTicket, type KindRow, type TicketRow } from '../../case/tickets.queries.ts'
 import { ticketKind } from '../guard.ts'
+import { holdingKeys } from '../../vault/holdings.ts'
 
 type Page = z.infer<typeof entryPage>
 type Search = z.infer<typeof searchBody>
@@ -180,12 +181,12 @@ export function onOpenTicket<T>(
   return snapshot(services.pool, async (client) => {
     const ticket = await maybeTicket(client, number)
     if (!ticket) throw new Problem('TicketNotFound')
-    if (!ticket.key_wrapped) throw new Problem('TicketErased')
+    if (!ticket.holding) throw new Problem('TicketErased')
     return work({
       client,
       ticket,
       kind: await ticketKind(client, ticket.id, kindCode),
-      keys: ticketKeys(services.config.masterKey, ticket.key_wrapped),
+      keys: holdingKeys(services.config, ticket.holding),
       isShowing: (await maybeShowing(client, ticket.id, actor.id)) !== undefined,
     })
   })

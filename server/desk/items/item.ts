@@ -4,12 +4,12 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { snapshot } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import { openContents } from '../../vault/contents.ts'
-import { ticketKeys } from '../../vault/keys.ts'
 import type { Services } from '../../base/services.ts'
 import { ticketKind } from '../guard.ts'
 import { maybeShowing } from '../../vault/showing.queries.ts'
 import { readTools } from '../../vault/read-tools.ts'
 import { manyPhones, maybeTicket } from '../../case/tickets.queries.ts'
+import { holdingKeys } from '../../vault/holdings.ts'
 
 interface Wanted {
   readonly kind: string
@@ -23,7 +23,7 @@ export async function readItem(services: Services, number: string, { kind: code,
   return snapshot(services.pool, async (client) => {
     const ticket = await maybeTicket(client, number)
     if (!ticket) throw new Problem('TicketNotFound')
-    if (!ticket.key_wrapped) throw new Problem('TicketErased')
+    if (!ticket.holding) throw new Problem('TicketErased')
     if (!(await maybeShowing(client, ticket.id, actor.id))) throw new Problem('ShowingNotAllowed')
     const kind = await ticketKind(client, ticket.id, code)
     const [side, seq] = key.split('-') as ['old' | 'new', string]
@@ -36,7 +36,7 @@ export async function readItem(services: Services, number: string, { kind: code,
       readingId: isGone ? kind.first_reading : kind.last_reading,
     })
     if (!place) throw new Problem('NotFound')
-    const [body] = await openContents(client, ticketKeys(services.config.masterKey, ticket.key_wrapped), [place])
+    const [body] = await openContents(client, holdingKeys(services.config, ticket.holding), [place])
     const phone = (await manyPhones(client, [ticket.id])).find((p) => p.side === side)!
     const read = kindOf(code).read(body!, readTools(phone, ticket.created_at.getTime()))
     if (!read.ok) return { title: '', lines: [{ field: 'unreadable', text: read.code }], issues: [] }

@@ -4,13 +4,13 @@ import type { Actor } from '../../base/did.ts'
 import { Problem } from '../../base/problem.ts'
 import { openContents } from '../../vault/contents.ts'
 import { createToolsFor } from '../../vault/read-tools.ts'
-import { ticketKeys } from '../../vault/keys.ts'
 import type { Services } from '../../base/services.ts'
 import { ticketKind } from '../guard.ts'
 import { maybeShowing } from '../../vault/showing.queries.ts'
 import { insertAct } from '../../case/acts.queries.ts'
 import { manyPhones, maybeTicket } from '../../case/tickets.queries.ts'
 import { manyReadItems } from '../../book/listing/files.queries.ts'
+import { holdingKeys } from '../../vault/holdings.ts'
 
 /** Items opened and written at a time: a file of any size needs the memory of so many. */
 const atOnce = 500
@@ -35,7 +35,7 @@ export async function writeFile(
   const { pool, config } = services
   const ticket = await maybeTicket(pool, number)
   if (!ticket) throw new Problem('TicketNotFound')
-  if (!ticket.key_wrapped) throw new Problem('TicketErased')
+  if (!ticket.holding) throw new Problem('TicketErased')
   const file = kinds.some((kind) => kind.code === code) ? kindOf(code).files?.find((f) => f.code === format) : undefined
   if (!file) throw new Problem('KindUnknown')
   if (!(await maybeShowing(pool, ticket.id, actor.id))) throw new Problem('ShowingNotAllowed')
@@ -43,7 +43,7 @@ export async function writeFile(
   const readingId = row.recount_reading ?? row.old_reading
   if (!readingId) throw new Problem('StageNotReached')
   const old = (await manyPhones(pool, [ticket.id])).find((phone) => phone.side === 'old')!
-  const keys = ticketKeys(config.masterKey, ticket.key_wrapped)
+  const keys = holdingKeys(config, ticket.holding)
   const tools = createToolsFor(ticket.created_at.getTime())(old)
   const toNumber = createNumberReader(old.region)
   await insertAct(pool, ticket.id, actor.id, { what: 'file-out', kind: code, code: format })

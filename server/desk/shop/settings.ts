@@ -35,7 +35,6 @@ export async function readSettings(services: Services, actor: Staff): Promise<Se
       counterpartId: row.counterpart_id,
       counterpartName: known[i]?.candidates.find(({ id }) => id === row.counterpart_id)?.name ?? null,
       by: row.by,
-      at: row.at.toISOString(),
       candidates: (known[i]?.candidates ?? []).map(({ id, name }) => ({ id, name })),
     })),
     changes: (await manyShopChanges(pool)).map(({ at, ...row }) => ({ ...row, at: at.toISOString() })),

@@ -6,7 +6,7 @@ import { readLedgers } from '../../book/ledger.ts'
 import { manyLastNotes } from '../../case/acts.queries.ts'
 import { manyKinds, manyOfToday, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed } from '../../case/tickets.queries.ts'
 import { oneShop } from '../../base/shop.queries.ts'
-import { serialHash } from '../../vault/keys.ts'
+import { serialHash } from '../../vault/holdings.ts'
 import { readBench } from '../../endpoints/ports.ts'
 import { readGuides } from '../../ready/guides.ts'
 import { readReadyRows } from '../../ready/ready.ts'
@@ -42,7 +42,7 @@ export async function readTodayFrom(
   const hashes = new Map(
     ports.flatMap(({ phone }) =>
       phone && !owners.some(({ serial }) => serial === phone.facts.serial)
-        ? [[phone.facts.serial, serialHash(services.config.masterKey, phone.facts.serial)] as const]
+        ? [[phone.facts.serial, serialHash(services.config, phone.facts.serial)] as const]
         : [],
     ),
   )

@@ -1,0 +1,72 @@
+import { hkdfSync, randomBytes, randomUUID } from 'node:crypto'
+import type { Config } from '../base/config.ts'
+import { Problem } from '../base/problem.ts'
+import { folderOfKeys } from './key-store.ts'
+import { hashSerial, keysFrom, open, seal, type TicketKeys } from './keys.ts'
+
+/**
+ * Who owns sealed contents. A holding’s key is wrapped by the shop’s master key in a file of its own, never in the
+ * database: when that file is gone, what was sealed stays sealed, whatever the database’s own files still hold.
+ */
+export type KeyPlaces = Pick<Config, 'masterKey' | 'keysFolder'>
+
+/** The holding under whose name the key of serials is kept, where it is not the master key’s own. */
+const serials = 'serials'
+const boundTo = (holding: string) => `holding ${holding}`
+
+/** Keeps a secret as a holding’s. */
+export function keepSecret({ masterKey, keysFolder }: KeyPlaces, holding: string, secret: Buffer): void {
+  folderOfKeys(keysFolder).put(holding, seal(masterKey, boundTo(holding), secret))
+}
+
+/** @throws Problem `KeyAway` when it is not there */
+export function secretOf({ masterKey, keysFolder }: KeyPlaces, holding: string): Buffer {
+  const wrapped = folderOfKeys(keysFolder).find(holding)
+  if (!wrapped) throw new Problem('KeyAway')
+  return open(masterKey, boundTo(holding), wrapped)
+}
+
+/** A new holding with a key of its own. */
+export function newHolding(places: KeyPlaces): { id: string; keys: TicketKeys } {
+  const [id, key] = [randomUUID(), randomBytes(32)]
+  keepSecret(places, id, key)
+  return { id, keys: keysFrom(key) }
+}
+
+/** The keys of a holding. @throws Problem `KeyAway` when its file is not there */
+export function holdingKeys(places: KeyPlaces, id: string): TicketKeys {
+  return keysFrom(secretOf(places, id))
+}
+
+/** Overwrites and removes the key of a holding: nothing that was sealed by it opens any more. */
+export function destroyKey({ keysFolder }: Pick<KeyPlaces, 'keysFolder'>, id: string): void {
+  folderOfKeys(keysFolder).destroy(id)
+}
+
+const serialKeyOf = (masterKey: Buffer) => Buffer.from(hkdfSync('sha256', masterKey, Buffer.alloc(0), 'serial', 32))
+
+/** A phone's serial under the shop's own key: equal for the same phone on every ticket, and nothing to read. */
+export function serialHash(places: KeyPlaces, serial: string): Buffer {
+  const kept = folderOfKeys(places.keysFolder).find(serials)
+  return hashSerial(kept ? open(places.masterKey, boundTo(serials), kept) : serialKeyOf(places.masterKey), serial)
+}
+
+/** Past tickets are found by serials hashed under a former master key: its key of serials goes on. */
+export function keepSerialKey(places: KeyPlaces, former: Buffer): void {
+  if (!folderOfKeys(places.keysFolder).find(serials)) keepSecret(places, serials, serialKeyOf(former))
+}
+
+/** Keys of holdings that are nobody’s: of a booking that failed, of a process that was killed. @param isKept whether one is somebody’s */
+export async function forgetStrayKeys(
+  { keysFolder }: Pick<KeyPlaces, 'keysFolder'>,
+  { olderThanMs, isKept }: { olderThanMs: number; isKept: (holding: string) => Promise<boolean> },
+): Promise<number> {
+  const store = folderOfKeys(keysFolder)
+  let n = 0
+  for (const { holding, atMs } of store.all()) {
+    if (holding === serials || Date.now() - atMs < olderThanMs || (await isKept(holding))) continue
+    store.destroy(holding)
+    n++
+  }
+  return n
+}

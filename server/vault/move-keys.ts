@@ -1,0 +1,41 @@
+import { randomBytes, randomUUID } from 'node:crypto'
+import { transaction } from '../base/db/sql.ts'
+import type pg from 'pg'
+import { keepSecret, keepSerialKey } from './holdings.ts'
+import { keyCheck, open } from './keys.ts'
+import { manyKeysInside, oneKeyCheck, setKeysMoved } from './move-keys.queries.ts'
+
+export interface MasterKeys {
+  readonly masterKey: Buffer
+  readonly keysFolder: string
+  /** Keeps a new master key beside the former one; undefined where the master key can't be changed. */
+  readonly stage?: (key: Buffer) => void
+}
+
+/**
+ * Moves keys that an earlier version left in the database into files, wrapped anew. What the database's own files and
+ * log still hold of them opens with the former master key alone, which is to be destroyed once this returns another.
+ * Killed anywhere, it is begun anew: nothing changes but in one transaction.
+ * @returns the master key that is in force
+ */
+export async function moveKeys(pool: pg.Pool, { masterKey, keysFolder, stage }: MasterKeys): Promise<Buffer> {
+  const inside = await manyKeysInside(pool)
+  if (inside.length === 0) return masterKey
+  const next = stage ? randomBytes(32) : masterKey
+  stage?.(next)
+  const places = { masterKey: next, keysFolder }
+  const holdings: { ticket: string; holding: string }[] = []
+  for (const { of, id, key_wrapped: wrapped } of inside) {
+    const holding = of === 'upload' ? id : randomUUID()
+    keepSecret(places, holding, open(masterKey, of === 'upload' ? `upload ${id}` : 'ticket', wrapped))
+    if (of === 'ticket') holdings.push({ ticket: id, holding })
+  }
+  if (stage) keepSerialKey(places, masterKey)
+  await transaction(pool, (client) => setKeysMoved(client, { holdings, check: keyCheck(next) }))
+  return next
+}
+
+/** Which of two master keys the shop's data is sealed with now: one that was staged is in force once the data says so. */
+export async function isInForce(pool: pg.Pool, key: Buffer): Promise<boolean> {
+  return (await oneKeyCheck(pool)).key_check.equals(keyCheck(key))
+}

@@ -1,0 +1,137 @@
+import { readdirSync, readFileSync, statSync } from 'node:fs'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
+import { startPostgres } from '../../scripts/postgres.ts'
+import { testPostgres } from '../setup/database.ts'
+import { card, held, models } from '../setup/memory-bench.ts'
+
+// phones that keep what they hold in no database: what is found in the server's files, we put there
+vi.mock('#server/endpoints/transports.ts', async () => {
+  const { memory } = await import('../setup/memory-bench.ts')
+  return { benchOf: () => memory }
+})
+const { openShop } = await import('../setup/shop.ts')
+const { bookTicket, carry, countIn, isChecked, waitFor, worker } = await import('../setup/ticket.ts')
+const { sign } = await import('#server/desk/hand-back/act.ts')
+const { finishErasing, handBackAndErase } = await import('#server/desk/hand-back/erase.ts')
+const { readTicket } = await import('#server/desk/read-ticket.ts')
+const { secretOf } = await import('#server/vault/holdings.ts')
+const { folderOfKeys } = await import('#server/vault/key-store.ts')
+const { keysFrom } = await import('#server/vault/keys.ts')
+
+let shop: Awaited<ReturnType<typeof openShop>>
+let hands: ReturnType<typeof worker>
+const began = Date.now() - 2000
+beforeAll(async () => {
+  shop = await openShop()
+  hands = worker(shop)
+})
+afterAll(async () => {
+  hands.kill()
+  await shop.close()
+})
+
+/** Which of these bytes stand anywhere in the database's own files, its log included. */
+function foundIn(folder: string, needles: Readonly<Record<string, Buffer>>): string[] {
+  const found = new Set<string>()
+  for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+    const path = join(entry.parentPath, entry.name)
+    if (!entry.isFile() || statSync(path).mtimeMs < began) continue
+    const bytes = readFileSync(path)
+    for (const [name, needle] of Object.entries(needles))
+      if (bytes.includes(needle) || bytes.includes(Buffer.from(needle.toString('hex')))) found.add(name)
+  }
+  return [...found].sort()
+}
+
+const canary = 'Quillwortsedge'
+async function carried(mark: string) {
+  const wish = (side: 'O' | 'N') => ({ serial: `MEM-${mark}${side}`, model: side === 'O' ? 'Orrin 5' : 'Orrin 9', port: 1 })
+  for (const { serial, model } of [wish('O'), wish('N')]) {
+    models[serial] = model
+    held.set(serial, new Map())
+  }
+  held.get(wish('O').serial)!.set('o1', card(canary, 101))
+  const number = await bookTicket(shop, wish('O'), wish('N'))
+  await countIn(shop, number)
+  await carry(shop, number)
+  await waitFor(shop, number, isChecked, 'check off')
+  const { rows } = await shop.services.pool.query<{ holding: string }>('select holding_id as holding from ticket where number = $1', [
+    number,
+  ])
+  return { number, holding: rows[0]!.holding }
+}
+
+describe('erasing is real', () => {
+  it.skipIf(process.env.DATABASE_URL)(
+    'no key and no word of a customer is in the database’s own files, log included, before and after an erase and a restart',
+    async () => {
+      const { number, holding } = await carried('A')
+      const { config } = shop.services
+      const key = secretOf(config, holding)
+      const wrapped = folderOfKeys(config.keysFolder).find(holding)!
+      const needles = {
+        key,
+        'key of the seal': keysFrom(key).seal,
+        'key of matches': Buffer.from(keysFrom(key).match),
+        'wrapped key': wrapped,
+        // without its nonce and tag
+        'wrapped key alone': wrapped.subarray(28),
+        'master key': config.masterKey,
+        canary: Buffer.from(canary),
+        // what is there: the look finds things
+        number: Buffer.from(number),
+      }
+      const restart = async () => {
+        ;(await startPostgres(testPostgres, { fast: true })).stop()
+        await startPostgres(testPostgres, { fast: true })
+        await expect
+          .poll(() =>
+            shop.services.pool.query('select 1').then(
+              () => 'there',
+              () => 'away',
+            ),
+          )
+          .toBe('there')
+      }
+      await restart()
+      expect(foundIn(testPostgres, needles)).toEqual(['number'])
+      await sign(shop.services, number, { by: canary, withWhatStands: true, actor: shop.actor })
+      await handBackAndErase(shop.services, number, number)
+      await restart()
+      expect(foundIn(testPostgres, needles)).toEqual(['number'])
+      expect(folderOfKeys(config.keysFolder).find(holding)).toBeUndefined()
+    },
+  )
+
+  it('what a killed process left half erased is finished: the key first, then what it sealed', async () => {
+    const { number, holding } = await carried('B')
+    const { pool, config } = shop.services
+    // as a process leaves it that was killed once the counts were kept
+    await pool.query(
+      `update ticket set erased_at = now(), handed_back_at = now(), customer = null, final_ledger = '[]' where number = $1`,
+      [number],
+    )
+    expect((await readTicket(shop.services, number, shop.actor)).customer).toBeNull()
+    await finishErasing(shop.services)
+    await finishErasing(shop.services)
+    const left = await pool.query(
+      `select holding_id, (select count(*)::int from entry e where e.ticket_id = t.id) as entries,
+              (select count(*)::int from reading r where r.ticket_id = t.id) as readings
+         from ticket t where number = $1`,
+      [number],
+    )
+    expect(left.rows[0]).toEqual({ holding_id: null, entries: 0, readings: 0 })
+    expect(folderOfKeys(config.keysFolder).find(holding)).toBeUndefined()
+  })
+
+  it('a folder of keys that is away is said, and nothing is taken for erased', async () => {
+    const { number, holding } = await carried('C')
+    const { services } = shop
+    const away = { ...services, config: { ...services.config, keysFolder: join(services.config.keysFolder, 'unplugged') } }
+    await expect(readTicket(away, number, shop.actor)).rejects.toMatchObject({ code: 'KeyAway' })
+    await finishErasing(away)
+    expect(folderOfKeys(services.config.keysFolder).find(holding)).toBeDefined()
+    expect((await readTicket(services, number, shop.actor)).customer).not.toBeNull()
+  })
+})
