@@ -6,9 +6,10 @@ import { findEndpoint } from '../endpoints/find-endpoint.ts'
 import { createToolsFor, type Place as ReadPlace } from '../vault/read-tools.ts'
 import { type TicketKeys } from '../vault/keys.ts'
 import { manyKinds, manyPhones, oneTicketById, setPlace, type KindRow, type PhoneRow, type TicketRow } from '../case/tickets.queries.ts'
+import { Problem } from '../base/problem.ts'
 import { patience, type Clock } from '../base/patience.ts'
 import { MustWait, type RunContext } from './context.ts'
-import { holdingKeys } from '../vault/holdings.ts'
+import { holdingKeys, type KeyPlaces } from '../vault/holdings.ts'
 
 /** What a run needs to know of its ticket. */
 export interface RunTicket {
@@ -32,7 +33,7 @@ export async function loadRunTicket({ services, run }: RunContext): Promise<RunT
   const phone = (side: 'old' | 'new') => phones.find((p) => p.side === side)!
   return {
     ticket,
-    keys: holdingKeys(config, ticket.holding),
+    keys: keysOrWait(config, ticket.holding),
     old: phone('old'),
     new: phone('new'),
     kinds: await manyKinds(pool, [ticket.id]),
@@ -42,6 +43,16 @@ export async function loadRunTicket({ services, run }: RunContext): Promise<RunT
     get target() {
       return { ...findModel(phone('new')), zone: phone('new').zone }
     },
+  }
+}
+
+/** @throws MustWait `KeyAway` while the folder of keys can't be reached */
+function keysOrWait(config: KeyPlaces, holding: string): TicketKeys {
+  try {
+    return holdingKeys(config, holding)
+  } catch (error) {
+    if (error instanceof Problem && error.code === 'KeyAway') throw new MustWait('KeyAway', null)
+    throw error
   }
 }
 

@@ -1,7 +1,8 @@
 import type { ChildProcess } from 'node:child_process'
-import { readFileSync } from 'node:fs'
-import { chromium, type Browser, type Page } from 'playwright-core'
-import { expect } from 'vitest'
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core'
+import { expect, onTestFailed } from 'vitest'
 import { openShop, pin, startProcess, type TestShop } from './shop.ts'
 import { startWeb } from './web.ts'
 
@@ -21,6 +22,8 @@ export interface RunningShop {
   webPid(): number
   close(): Promise<void>
 }
+
+const failedFolder = '.corvend/failed'
 
 const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8')
 
@@ -73,6 +76,8 @@ export async function runShop({
     ],
   })
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'Europe/London' })
+  // what was done and asked, for a test that fails
+  await context.tracing.start()
   const errors: string[] = []
   let isSignedIn = false
   return {
@@ -85,6 +90,7 @@ export async function runShop({
     addWorker,
     async open(path, size) {
       const page = await context.newPage()
+      keepWhatFailed(context, errors)
       if (size) await page.setViewportSize(size)
       // a refused request is the browser's own line; what the page says of it is tested
       page.on(
@@ -108,6 +114,32 @@ export async function runShop({
       await shop.close()
       expect(errors).toEqual([])
     },
+  }
+}
+
+/** A test that fails leaves a picture of each page, what it said, and a trace of what was done, in `.corvend/failed/`. */
+function keepWhatFailed(context: BrowserContext, errors: readonly string[]): void {
+  try {
+    onTestFailed(async ({ task }) => {
+      const name = `${task.file.name} ${task.name}`.replace(/[^\w]+/g, '-').slice(-120)
+      mkdirSync(failedFolder, { recursive: true })
+      const left = async (kind: string, make: (path: string) => Promise<unknown>) => {
+        const path = join(failedFolder, `${name}.${kind}`)
+        if (!existsSync(path)) await make(path).catch(() => undefined)
+      }
+      for (const [i, page] of context.pages().entries()) {
+        await left(`${i}.png`, (path) => page.screenshot({ path, timeout: 5000 }))
+        await left(`${i}.html`, async (path) =>
+          writeFileSync(path, `<!-- ${page.url()}\n${errors.join('\n')} -->\n${await page.content()}`),
+        )
+      }
+      await left('zip', async (path) => {
+        await context.tracing.stop({ path })
+        await context.tracing.start()
+      })
+    })
+  } catch {
+    // opened before the tests
   }
 }
 
