@@ -169,6 +169,18 @@ describe('a ticket’s life', () => {
     for (const word of [number, 'Ines Harrow', 'Orrin 5, L-OLD', 'Contacts', 'Ready by', 'Collect within 30 days.'])
       expect(text).toContain(word)
     await expectAccessible(page)
+    // on the paper that was chosen, and on one sheet of it
+    for (const [paper, size] of [
+      ['A6', [298, 420]],
+      ['A4', [595, 842]],
+    ] as const) {
+      await press(page, paper)
+      const pdf = (await page.pdf({ preferCSSPageSize: true })).toString('latin1')
+      const sizes = [...pdf.matchAll(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/g)].map(([, ...sides]) =>
+        sides.map((n) => Math.round(Number(n))),
+      )
+      expect([paper, sizes]).toEqual([paper, [size]])
+    }
     await page.goto(`${running.url}/sheet/${number}`)
     await page.getByText('Thank you for coming.').waitFor()
     await page.getByLabel('With who did what').check()

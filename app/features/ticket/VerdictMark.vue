@@ -26,6 +26,6 @@ defineEmits<{ open: [filter: EntryFilter] }>()
           >{{ i < differences(row).length - 1 ? ',' : '' }}</span
         >{{ ' ' }}</template
       ></template
-    ><template v-else>{{ verdictWord(row) }}</template></StateMark
+    ><span v-else class="whitespace-nowrap denser:whitespace-normal">{{ verdictWord(row) }}</span></StateMark
   >
 </template>

@@ -23,7 +23,8 @@ const of = { number: String(route.params.number) }
 const [ticket, booking, sentence] = [ref<TicketView | null>(null), ref<BookingView | null>(null), ref('')]
 const crossing = ref<readonly CrossingView[]>([])
 const size = ref<'A6' | 'A4'>('A6')
-useHead({ title: `Receipt ${of.number} · Corvend` })
+// the whole page is on that paper: a part of it alone would begin a sheet of its own
+useHead({ title: `Receipt ${of.number} · Corvend`, htmlAttrs: { class: () => (size.value === 'A6' ? 'on-small-paper' : '') } })
 onMounted(async () => {
   try {
     await session.load()
@@ -68,7 +69,7 @@ const print = () => globalThis.print()
 <template>
   <main
     class="mx-auto min-h-screen bg-white p-8 print:p-0"
-    :class="size === 'A6' ? 'on-small-paper max-w-[105mm] text-[0.72rem] leading-snug' : 'max-w-[205mm] text-[0.9rem]'"
+    :class="size === 'A6' ? 'max-w-[105mm] text-[0.72rem] leading-snug' : 'max-w-[205mm] text-[0.9rem]'"
   >
     <div class="no-print mb-5 flex flex-wrap items-center gap-2 text-sm">
       <AppButton look="accent" @click="print">Print the receipt</AppButton>
@@ -112,7 +113,7 @@ const print = () => globalThis.print()
       </dl>
       <template v-if="cannot.length > 0">
         <h2 class="mt-2 mb-0.5 text-[1em]">Can’t cross between these phones</h2>
-        <p>{{ cannot.map(([kind, rule]) => `${words.kinds[kind] ?? kind}: ${reason(rule)}`).join('; ') }}.</p>
+        <p v-for="[kind, rule] in cannot" :key="`${kind} ${rule}`">{{ words.kinds[kind] ?? kind }}: {{ reason(rule) }}.</p>
       </template>
       <h2 class="mt-2 mb-0.5 text-[1em]">What you bring</h2>
       <ul class="list-disc space-y-0.5 pl-4">
