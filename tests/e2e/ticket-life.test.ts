@@ -3,7 +3,8 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { expectAccessible, press, runShop, standing, type RunningShop } from '../setup/browser.ts'
 import { pin } from '../setup/shop.ts'
-import { addPhone, bookTicket } from '../setup/ticket.ts'
+import { setStraightThrough } from '#server/desk/straight.ts'
+import { addPhone, bookTicket, isChecked, waitFor } from '../setup/ticket.ts'
 
 let running: RunningShop
 let n = 0
@@ -52,6 +53,48 @@ describe('straight through', () => {
     await page.getByText('Signed by Ines Harrow').waitFor()
     expect(await presses()).toBeLessThanOrEqual(6)
     await expectAccessible(page)
+    await page.close()
+  })
+
+  it('its end is noticed on whichever page one is, once this browser wants it: a sound, and a notice that names no customer', async () => {
+    const { number } = await pair()
+    const page = await running.open('/guide')
+    await page.addInitScript(() => {
+      const seen = globalThis as unknown as { tones: number; notices: string[] }
+      seen.tones = 0
+      seen.notices = []
+      const start = OscillatorNode.prototype.start
+      OscillatorNode.prototype.start = function (...args) {
+        seen.tones++
+        start.apply(this, args)
+      }
+      class Told {
+        static permission = 'granted'
+        static requestPermission = async () => 'granted'
+        constructor(title: string, { body }: { body: string }) {
+          seen.notices.push(`${title}: ${body}`)
+        }
+      }
+      Object.defineProperty(globalThis, 'Notification', { value: Told })
+      document.hasFocus = () => false
+    })
+    const told = () => page.evaluate(() => (({ tones, notices }) => ({ tones, notices }))(globalThis as never))
+    const run = async () => {
+      await setStraightThrough(running.shop.services, number, { body: { on: true, agree: false }, actor: running.shop.actor })
+      await waitFor(running.shop, number, isChecked, 'check off')
+    }
+    await page.goto(`${running.url}/settings`)
+    await page.getByLabel('A quiet sound when a ticket is over or waits for a hand').check()
+    // what it is like is heard when it is chosen
+    await expect.poll(async () => (await told()).tones).toBe(2)
+    await page.getByLabel(/A notice of the computer’s own/).check()
+    await page.goto(`${running.url}/guide`)
+    await page.getByRole('heading', { level: 1 }).waitFor()
+    expect(await told()).toEqual({ tones: 0, notices: [] })
+    await run()
+    await expect.poll(told).toEqual({ tones: 2, notices: [expect.stringContaining(`Corvend: ${number}`)] })
+    expect(JSON.stringify(await told())).not.toContain('Ines')
+    await page.evaluate(() => localStorage.clear())
     await page.close()
   })
 
