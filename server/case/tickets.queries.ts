@@ -462,7 +462,7 @@ export async function setSigned(client: Client, ticketId: number, { by, isOpen }
 }
 
 /** @param why sealed */
-export async function setCalledOff(client: Client, ticketId: number, why: Buffer): Promise<void> {
+export async function setCalledOff(client: Client, ticketId: number, why: Buffer | null): Promise<void> {
   await change(client, 'update ticket set called_off_at = now(), called_off_why = $2, resting_at = null where id = $1', [ticketId, why])
 }
 

@@ -26,7 +26,7 @@ import {
   type SeenPhone,
   type TicketRow,
 } from '../case/tickets.queries.ts'
-import { holdingKeys } from '../vault/holdings.ts'
+import { findKeys, holdingKeys } from '../vault/holdings.ts'
 
 interface Said {
   readonly words: string
@@ -107,8 +107,8 @@ export async function addNote(
   { config }: Services,
   { ticket, what, actor, toStaffId, words, phone }: NewNote,
 ): Promise<void> {
-  const keys = holdingKeys(config, ticket.holding!)
-  await insertAct(client, ticket.id, actor.id, { what, toStaffId, phone, words: words ? sealText(keys, 'note', words) : undefined })
+  const keys = words ? holdingKeys(config, ticket.holding!) : null
+  await insertAct(client, ticket.id, actor.id, { what, toStaffId, phone, words: words && keys ? sealText(keys, 'note', words) : undefined })
 }
 
 /** Says something a colleague should know, at any time. @throws Problem `TicketErased` */
@@ -135,7 +135,7 @@ export async function readCourse(services: Services, number: string): Promise<Co
   const { pool, config } = services
   const ticket = await maybeTicket(pool, number)
   if (!ticket) throw new Problem('TicketNotFound')
-  const keys = ticket.holding ? holdingKeys(config, ticket.holding) : null
+  const keys = findKeys(config, ticket.holding)
   const guides = readGuides(services)
   const titles = new Map<string, string>(
     (await manyPhones(pool, [ticket.id])).flatMap((phone) =>

@@ -22,7 +22,7 @@ import { manyNotes } from './course.ts'
 import { handBackView } from './hand-back/view.ts'
 import { iso } from './iso.ts'
 import { readyViews, sidesOf, summaryOf } from './summary.ts'
-import { holdingKeys } from '../vault/holdings.ts'
+import { findKeys } from '../vault/holdings.ts'
 
 /** Everything the ticket's screen shows, a view a stage, from one look at the tables. @throws Problem `TicketNotFound` */
 export async function readTicket(services: Services, number: string, actor: Actor): Promise<TicketView> {
@@ -38,7 +38,7 @@ export async function readTicket(services: Services, number: string, actor: Acto
     const guides = readGuides(services)
     const rows = await readReadyRows(client, [ticket.id])
     const sides = sidesOf({ ticket, phones, ports, guides, rows })
-    const keys = ticket.holding ? holdingKeys(services.config, ticket.holding) : null
+    const keys = findKeys(services.config, ticket.holding)
     const showing = await maybeShowing(client, ticket.id, actor.id)
     const chosen = await chooseView(client, { ticket, kinds, sides })
     const [note] = await manyLastNotes(client, [ticket.id])

@@ -4,11 +4,11 @@ import type { Services } from '../base/services.ts'
 import type { KindRow, TicketRow } from '../case/tickets.queries.ts'
 import { readSide, readyView, type ReadyRows, type SideInput, type SideReady } from '../ready/ready.ts'
 import type { RunRow } from '../runs/runs.queries.ts'
-import { openText } from '../vault/keys.ts'
+import { openText, type TicketKeys } from '../vault/keys.ts'
 import { runViewOf } from './carry/run-view.ts'
 import { iso } from './iso.ts'
 import { stageOf } from './stage.ts'
-import { holdingKeys } from '../vault/holdings.ts'
+import { findKeys } from '../vault/holdings.ts'
 
 interface Customer {
   readonly name: string
@@ -16,9 +16,12 @@ interface Customer {
   readonly note: string
 }
 
-export function openCustomer({ config }: Services, ticket: TicketRow): Customer | null {
-  if (!ticket.holding || !ticket.customer) return null
-  return JSON.parse(openText(holdingKeys(config, ticket.holding), 'customer', ticket.customer)) as Customer
+export function openCustomer({ config }: Pick<Services, 'config'>, ticket: TicketRow): Customer | null {
+  return customerBy(findKeys(config, ticket.holding), ticket)
+}
+
+function customerBy(keys: TicketKeys | null, { customer }: TicketRow): Customer | null {
+  return keys && customer ? (JSON.parse(openText(keys, 'customer', customer)) as Customer) : null
 }
 
 /** “Ines H.”: the screen faces a queue. */
@@ -57,7 +60,8 @@ export function readyViews(sides: Sides, rows: ReadyRows, ticketId: number): Tic
 /** A ticket in a line: whom it is for, where it stands, its ledger. */
 export function summaryOf(services: Services, { ticket, kinds, sides, ledger, run, rows, note }: SummaryInput): TicketSummary {
   const phones = { old: phoneViewOf(sides.old, rows), new: phoneViewOf(sides.new, rows) }
-  const customer = openCustomer(services, ticket)
+  const keys = findKeys(services.config, ticket.holding)
+  const customer = customerBy(keys, ticket)
   return {
     number: ticket.number,
     customer: customer && shortName(customer.name),
@@ -77,13 +81,10 @@ export function summaryOf(services: Services, { ticket, kinds, sides, ledger, ru
       by: ticket.straight.by,
       stop: ticket.straight_stop && { code: ticket.straight_stop.code, of: [...ticket.straight_stop.of] },
     },
-    lastNote: note && ticket.holding ? openText(holdingKeys(services.config, ticket.holding), 'note', note) : null,
+    lastNote: note && keys ? openText(keys, 'note', note) : null,
     calledOff: ticket.called_off_at && {
       at: ticket.called_off_at.toISOString(),
-      why:
-        ticket.holding && ticket.called_off_why
-          ? openText(holdingKeys(services.config, ticket.holding), 'called-off', ticket.called_off_why)
-          : null,
+      why: keys && ticket.called_off_why ? openText(keys, 'called-off', ticket.called_off_why) : null,
     },
   }
 }

@@ -38,6 +38,12 @@ export function holdingKeys(places: KeyPlaces, id: string): TicketKeys {
   return keysFrom(secretOf(places, id))
 }
 
+/** The same, or null where there is no holding any more, or its key can't be reached: what is shown goes on without words. */
+export function findKeys(places: KeyPlaces, id: string | null): TicketKeys | null {
+  const wrapped = id === null ? undefined : folderOfKeys(places.keysFolder).find(id)
+  return wrapped ? keysFrom(open(places.masterKey, boundTo(id!), wrapped)) : null
+}
+
 /** Overwrites and removes the key of a holding: nothing that was sealed by it opens any more. */
 export function destroyKey({ keysFolder }: Pick<KeyPlaces, 'keysFolder'>, id: string): void {
   folderOfKeys(keysFolder).destroy(id)

@@ -12,7 +12,8 @@ vi.mock('#server/endpoints/transports.ts', async () => {
 })
 const { openShop } = await import('../setup/shop.ts')
 const { bookTicket, carry, countIn, isChecked, waitFor, worker } = await import('../setup/ticket.ts')
-const { sign } = await import('#server/desk/hand-back/act.ts')
+const { callOff, sign } = await import('#server/desk/hand-back/act.ts')
+const { note } = await import('#server/desk/course.ts')
 const { finishErasing, handBackAndErase } = await import('#server/desk/hand-back/erase.ts')
 const { readTicket } = await import('#server/desk/read-ticket.ts')
 const { secretOf } = await import('#server/vault/holdings.ts')
@@ -129,9 +130,16 @@ describe('erasing is real', () => {
     const { number, holding } = await carried('C')
     const { services } = shop
     const away = { ...services, config: { ...services.config, keysFolder: join(services.config.keysFolder, 'unplugged') } }
-    await expect(readTicket(away, number, shop.actor)).rejects.toMatchObject({ code: 'KeyAway' })
+    // the counts are no secret: the page goes on, without a word of the customer's, and whatever needs one says why
+    const shown = await readTicket(away, number, shop.actor)
+    expect([shown.customer, shown.erasedAt, shown.ledger[0]!.verdict]).toEqual([null, null, 'agrees'])
+    await expect(note(away, number, { words: 'Rings at noon', actor: shop.actor })).rejects.toMatchObject({ code: 'KeyAway' })
     await finishErasing(away)
     expect(folderOfKeys(services.config.keysFolder).find(holding)).toBeDefined()
     expect((await readTicket(services, number, shop.actor)).customer).not.toBeNull()
+    // a key that is lost for good leaves no ticket without an end
+    await callOff(away, number, { body: { why: 'Its key is lost', takeAway: false, typed: number }, actor: shop.actor })
+    await handBackAndErase(away, number, number)
+    expect((await readTicket(away, number, shop.actor)).erasedAt).not.toBeNull()
   })
 })

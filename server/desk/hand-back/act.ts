@@ -21,7 +21,7 @@ import { mayDo } from '../guard.ts'
 import { keepSheet, makeSheet } from './sheet.ts'
 import type { OnBench } from '../ready/must-be-ready.ts'
 import { mayHandOver } from '../stage.ts'
-import { holdingKeys } from '../../vault/holdings.ts'
+import { findKeys, holdingKeys } from '../../vault/holdings.ts'
 
 /**
  * The sheet is signed: it is final only when every setting is put back or waived by name. Where not all agrees, it is
@@ -89,9 +89,10 @@ export function callOff(
       await askUndo(client, scope, null)
       await askAllAway(client, scope)
     }
-    const keys = holdingKeys(services.config, ticket.holding!)
-    await setCalledOff(client, ticket.id, sealText(keys, 'called-off', body.why))
-    await addNote(client, services, { ticket, what: 'called-off', words: body.why, actor })
+    // a ticket whose key is lost can end, too; then nothing can keep its words
+    const keys = findKeys(services.config, ticket.holding)
+    await setCalledOff(client, ticket.id, keys && sealText(keys, 'called-off', body.why))
+    await addNote(client, services, { ticket, what: 'called-off', words: keys ? body.why : '', actor })
     if (body.takeAway && kinds.some((kind) => kind.frozen_at)) await startRun(client, { ticket, type: 'take-away', phones, actor })
   })
 }
