@@ -135,6 +135,11 @@ export function longMoment(iso: string, zone: string): string {
   return new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeStyle: 'short', timeZone: zone }).format(new Date(iso))
 }
 
+/** “27 November 2026”, in the shop's zone. */
+export function longDay(iso: string, zone: string): string {
+  return new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: zone }).format(new Date(iso))
+}
+
 /** “27 Nov, 14:02”, in the shop's zone. */
 export function shortMoment(iso: string, zone: string): string {
   const how = { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', timeZone: zone } as const
