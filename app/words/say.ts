@@ -136,7 +136,7 @@ export function longMoment(iso: string, zone: string): string {
 }
 
 /** “27 November 2026”, in the shop's zone. */
-export function longDay(iso: string, zone: string): string {
+export function fullDay(iso: string, zone: string): string {
   return new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: zone }).format(new Date(iso))
 }
 

@@ -15,7 +15,7 @@ import SheetReasons from '../../features/sheet/SheetReasons.vue'
 import SheetTable from '../../features/sheet/SheetTable.vue'
 import { leftAndByHand, moreThanExpected, openPoints, reasonParts } from '../../features/sheet/sheet-lines.ts'
 import { useSession } from '../../stores/session.ts'
-import { longDay, longMoment, number, phoneName } from '../../words/say.ts'
+import { fullDay, longMoment, number, phoneName } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 
 /** One A4 page: counts and reasons, no names of contacts. */
@@ -87,7 +87,7 @@ const print = () => {
         <div class="text-right">
           <h1 class="text-xl">{{ sheet.ticket.number }}</h1>
           <!-- by day: what was printed a minute before it was signed is the same page -->
-          <p class="text-soft">{{ longDay(sheet.madeAt, sheet.shop.zone) }}</p>
+          <p class="text-soft">{{ fullDay(sheet.madeAt, sheet.shop.zone) }}</p>
         </div>
       </header>
       <dl class="mb-5 grid print:mb-2 print:grid-cols-[5rem_1fr_5rem_1fr] grid-cols-[7rem_1fr] gap-y-1">
