@@ -520,13 +520,17 @@ export async function setWhollyErased(client: Client, ticketId: number): Promise
   await change(client, 'update ticket set holding_id = null where id = $1', [ticketId])
 }
 
-/** A holding is somebody's: a ticket's, or dropped files'. */
-export async function isHoldingKept(client: Client, holding: string): Promise<boolean> {
-  return (
-    (await maybeOne(client, `select 1 from ticket where holding_id::text = $1 union all select 1 from upload where id::text = $1`, [
-      holding,
-    ])) !== undefined
+/** Which of these holdings are nobody's: neither a ticket's nor dropped files'. */
+export async function manyStrayHoldings(client: Client, holdings: readonly string[]): Promise<string[]> {
+  const rows = await many<{ holding: string }>(
+    client,
+    `select h.holding::text as holding
+       from unnest($1::uuid[]) as h(holding)
+      where not exists (select 1 from ticket t where t.holding_id = h.holding)
+        and not exists (select 1 from upload u where u.id = h.holding)`,
+    [holdings],
   )
+  return rows.map(({ holding }) => holding)
 }
 
 /** What a page missed since the event it saw last, a row a ticket. */

@@ -64,7 +64,7 @@ export interface Transport {
   readonly code: string
   /** What stands in the ports, with what each body reports of itself. @throws LinkError */
   ports(): Promise<PortView[]>
-  /** What happens in the ports, as it happens; ends when the bench does. @throws LinkError */
+  /** What happens in the ports, as it happens; `here` once it listens. Ends when the bench does. @throws LinkError */
   watch(signal: AbortSignal): AsyncIterable<WatchEvent>
   endpoint(serial: string): Endpoint
 }

@@ -1,5 +1,5 @@
 import type { Services } from '../base/services.ts'
-import { isHoldingKept } from '../case/tickets.queries.ts'
+import { manyStrayHoldings } from '../case/tickets.queries.ts'
 import { destroyKey, forgetStrayKeys } from '../vault/holdings.ts'
 import { dropStrayUploads, dropUpload } from './upload-store.ts'
 import { deleteUploads, isUploadKept, manyUnbooked } from './uploads.queries.ts'
@@ -18,6 +18,6 @@ export async function forgetUnbooked({ pool, config }: Pick<Services, 'pool' | '
     await dropUpload(config.dataFolder, id)
   }
   await deleteUploads(pool, unbooked)
-  await forgetStrayKeys(config, { olderThanMs: minutes * 60_000, isKept: (holding) => isHoldingKept(pool, holding) })
+  await forgetStrayKeys(config, { olderThanMs: minutes * 60_000, strayOf: (holdings) => manyStrayHoldings(pool, holdings) })
   return unbooked.length + (await dropStrayUploads(config.dataFolder, (id) => isUploadKept(pool, id), minutes * 60_000))
 }

@@ -87,10 +87,12 @@ async function listenToBench(services: Services, bench: Transport): Promise<void
     }
     isKeeping = false
   }
-  void keep()
+  let isHeard = false
   try {
     for await (const { event, serial } of events) {
-      if (event === 'here') continue
+      // looked at once what happens is heard: nothing falls between
+      if (event === 'here' && isHeard) continue
+      isHeard = true
       if (serial) touched.add(serial)
       void keep()
     }

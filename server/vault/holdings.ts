@@ -62,17 +62,14 @@ export function keepSerialKey(places: KeyPlaces, former: Buffer): void {
   if (!folderOfKeys(places.keysFolder).find(serials)) keepSecret(places, serials, serialKeyOf(former))
 }
 
-/** Keys of holdings that are nobody’s: of a booking that failed, of a process that was killed. @param isKept whether one is somebody’s */
+/** Forgets keys of holdings that are nobody’s: of a booking that failed, of a process that was killed. @param strayOf which of them are nobody’s */
 export async function forgetStrayKeys(
   { keysFolder }: Pick<KeyPlaces, 'keysFolder'>,
-  { olderThanMs, isKept }: { olderThanMs: number; isKept: (holding: string) => Promise<boolean> },
+  { olderThanMs, strayOf }: { olderThanMs: number; strayOf: (holdings: readonly string[]) => Promise<readonly string[]> },
 ): Promise<number> {
   const store = folderOfKeys(keysFolder)
-  let n = 0
-  for (const { holding, atMs } of store.all()) {
-    if (holding === serials || Date.now() - atMs < olderThanMs || (await isKept(holding))) continue
-    store.destroy(holding)
-    n++
-  }
-  return n
+  const old = store.all().filter(({ holding, atMs }) => holding !== serials && Date.now() - atMs >= olderThanMs)
+  const stray = old.length === 0 ? [] : await strayOf(old.map(({ holding }) => holding))
+  for (const holding of stray) store.destroy(holding)
+  return stray.length
 }

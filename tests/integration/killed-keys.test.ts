@@ -16,7 +16,8 @@ const { callOff, sign } = await import('#server/desk/hand-back/act.ts')
 const { note } = await import('#server/desk/course.ts')
 const { finishErasing, handBackAndErase } = await import('#server/desk/hand-back/erase.ts')
 const { readTicket } = await import('#server/desk/read-ticket.ts')
-const { secretOf } = await import('#server/vault/holdings.ts')
+const { forgetUnbooked } = await import('#server/endpoints/forget-uploads.ts')
+const { newHolding, secretOf } = await import('#server/vault/holdings.ts')
 const { folderOfKeys } = await import('#server/vault/key-store.ts')
 const { keysFrom } = await import('#server/vault/keys.ts')
 
@@ -124,6 +125,14 @@ describe('erasing is real', () => {
     )
     expect(left.rows[0]).toEqual({ holding_id: null, entries: 0, readings: 0 })
     expect(folderOfKeys(config.keysFolder).find(holding)).toBeUndefined()
+  })
+
+  it('a key that is nobody’s goes once it has waited; a ticket’s and the others’ stay', async () => {
+    const { config } = shop.services
+    const { holding } = await carried('D')
+    const stray = newHolding(config).id
+    await forgetUnbooked(shop.services, 0)
+    expect([holding, stray].map((id) => folderOfKeys(config.keysFolder).find(id) !== undefined)).toEqual([true, false])
   })
 
   it('a folder of keys that is away is said, and nothing is taken for erased', async () => {
