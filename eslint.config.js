@@ -110,6 +110,54 @@ const corvend = {
         return { Literal: (node) => check(node, String(node.value)), TemplateElement: (node) => check(node, node.value.raw) }
       },
     },
+    'words-in-words': {
+      meta: { type: 'problem', schema: [] },
+      create(context) {
+        const file = relative(root, context.filename)
+        if (!file.startsWith('app/') || file.startsWith('app/words/') || file.endsWith('.test.ts')) return {}
+        const message = 'what a screen says stands in app/words'
+        const hasLetters = (text) => /\p{L}{2}/u.test(text)
+        // a name of a class, a code, a query of style: nothing that is read aloud
+        const isSaid = (text) =>
+          /[?!’]|\.(\s|$)|\p{Lu}/u.test(text) &&
+          /(^|\s)\p{L}[\p{L}’]*,? \p{L}+/u.test(text) &&
+          !/^[a-z0-9[\]():.,%!/_*#"= -]*[-[=:(][^.?!]*$/.test(text)
+        /** “ open, ” between two figures. */
+        const isBetween = (text) => /^(?=.*\s)[\s,;:.·]*\p{L}{2,}[\p{L}\s,.;:’…]*$/u.test(text)
+        const check = (node, text, isShown) => (isShown ? hasLetters(text) : isSaid(text)) && context.report({ node, message })
+        /** Whether a literal is what an expression shows, not what it compares or looks up. */
+        const isShown = (node) => {
+          for (let at = node; at.parent; at = at.parent) {
+            const { parent } = at
+            if (parent.type === 'VExpressionContainer') return parent.parent.type === 'VElement'
+            if (parent.type === 'ConditionalExpression' && parent.test !== at) continue
+            if (parent.type === 'LogicalExpression' || parent.type === 'TemplateLiteral') continue
+            if (parent.type === 'BinaryExpression' && parent.operator === '+') continue
+            return false
+          }
+          return false
+        }
+        const isFont = (node) => node.parent?.key?.name === 'fontFamily'
+        const said = {
+          Literal: (node) => !isFont(node) && typeof node.value === 'string' && check(node, node.value, isShown(node)),
+          TemplateElement: (node) => check(node, node.value.raw, isShown(node.parent) || isBetween(node.value.raw)),
+        }
+        const { defineTemplateBodyVisitor } = context.sourceCode.parserServices
+        if (!defineTemplateBodyVisitor) return said
+        const spoken = /^(label|title|aria-label|placeholder|close|caption|alt)$/
+        return defineTemplateBodyVisitor(
+          {
+            VText: (node) => check(node, node.value, true),
+            'VAttribute[directive=false]': (node) => node.value && spoken.test(node.key.name) && check(node, node.value.value, true),
+            "VAttribute[directive=true][key.argument.name!='class'] Literal": said.Literal,
+            "VAttribute[directive=true][key.argument.name!='class'] TemplateElement": said.TemplateElement,
+            'VElement > VExpressionContainer Literal': said.Literal,
+            'VElement > VExpressionContainer TemplateElement': said.TemplateElement,
+          },
+          said,
+        )
+      },
+    },
     'no-hand': {
       meta: { type: 'problem', schema: [] },
       create(context) {
@@ -148,6 +196,7 @@ export default tseslint.config(
       'corvend/arrows': 'error',
       'corvend/no-circles': 'error',
       'corvend/no-sql': 'error',
+      'corvend/words-in-words': 'error',
       'corvend/one-writer': 'error',
       'corvend/no-hand': 'error',
       'no-undef': 'off',

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import type { NuxtError } from '#app'
+import { common } from './words/common.ts'
+import { errorPage as said } from './words/base.ts'
 
 /** A page that is not there, or one that broke: said in the shop’s words, with a way on. */
 const props = defineProps<{ error: NuxtError }>()
 const isMissing = props.error.statusCode === 404
-useHead({ title: isMissing ? 'No such page · Corvend' : 'Corvend' })
+useHead({ title: isMissing ? said.noSuchPageCorvend : common.corvend })
 const leave = (to: string) => clearError({ redirect: to })
 </script>
 
@@ -12,12 +14,12 @@ const leave = (to: string) => clearError({ redirect: to })
   <main class="grid min-h-screen place-items-center bg-paper p-6">
     <div class="w-96 border-t-4 border-ink bg-panel p-6">
       <img src="/mark.svg" alt="" width="40" height="40" class="mb-4" />
-      <h1 class="mb-1 text-xl">{{ isMissing ? 'There is no such page' : 'This page broke' }}</h1>
+      <h1 class="mb-1 text-xl">{{ isMissing ? said.thereIsNoSuch : said.thisPageBroke }}</h1>
       <p class="mb-4 text-soft">
-        {{ isMissing ? 'The address may be mistyped, or the ticket has another number.' : 'Nothing was lost: what runs goes on.' }}
+        {{ isMissing ? said.addressMayBeMistyped : said.nothingWasLost }}
       </p>
       <button type="button" class="rounded-[3px] border border-ink px-3.5 py-2 text-sm font-semibold hover:bg-row" @click="leave('/')">
-        To Today
+        {{ said.toToday }}
       </button>
     </div>
   </main>

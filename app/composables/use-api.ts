@@ -1,6 +1,7 @@
 import type { z } from 'zod'
 import { errors, isErrorCode } from '#contracts/errors.ts'
 import { pathOf, type Route } from '#contracts/http/route.ts'
+import { useApi as said } from '../words/base.ts'
 
 /** A failure with the sentence a technician can act on. */
 export class ApiFailure extends Error {
@@ -12,6 +13,9 @@ export class ApiFailure extends Error {
     super(code)
   }
 }
+
+/** What to say of a failure that was caught, whatever it was. */
+export const sentenceOf = (error: unknown): string => (error instanceof ApiFailure ? error.sentence : said.tryAgain)
 
 /** What a call is given: each part as its contract has it. */
 export interface Input<R extends Route> {
@@ -48,6 +52,6 @@ export function ask<R extends Route>(route: R, { params, query, body, signal }: 
     ...(signal ? { signal } : {}),
   }).catch((error: Error) => {
     if (error.name === 'AbortError') throw error
-    throw new ApiFailure('Away', 'Corvend does not answer. What runs goes on; this page looks again by itself.')
+    throw new ApiFailure('Away', said.away)
   })
 }

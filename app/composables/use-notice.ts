@@ -1,10 +1,11 @@
 import { computed, ref } from 'vue'
 import { useLocalStorage, useThrottleFn } from '@vueuse/core'
 import type { TicketSummary } from '#contracts/http/ticket.ts'
-import { leftLine, standingOf } from '../features/ticket/standing.ts'
+import { leftLine, standingOf } from '../words/standing.ts'
 import { useTickets } from '../stores/tickets.ts'
 import { bytes, number } from '../words/say.ts'
 import { listen } from './use-events.ts'
+import { useNotice as said } from '../words/base.ts'
 
 /** A title on another page than the ticket’s follows it so often. */
 const everyMs = 5000
@@ -35,10 +36,10 @@ export function tryNotice(): void {
 export function progressTitle(tickets: readonly TicketSummary[]): string {
   const running = tickets.filter(({ run }) => run?.state === 'running')
   if (running.length === 0) return ''
-  if (running.length > 1) return `${running.length} run`
+  if (running.length > 1) return said.run(running.length)
   const [{ number: name, run }] = running as [TicketSummary]
   const say = (n: number) => (run!.unit === 'bytes' ? bytes(n) : number(n))
-  return `${name} ${leftLine(run!) || (run!.total > 1 ? `${say(run!.done)} of ${say(run!.total)}` : 'runs')}`
+  return `${name} ${leftLine(run!) || (run!.total > 1 ? said.of(say(run!.done), say(run!.total)) : said.runs)}`
 }
 
 /** What a ticket is noticed for, once something of it ended or waits; nothing while it goes on by itself. */
@@ -76,7 +77,7 @@ export function useNotice() {
     if (!ticket || !isNews(ticket)) return
     if (sound.value) tryNotice()
     if (notice.value && Notification.permission === 'granted' && !document.hasFocus())
-      new Notification(`Corvend: ${number}`, { body: standingOf(ticket).short, tag: number })
+      new Notification(said.corvend(number), { body: standingOf(ticket).short, tag: number })
   }
   const running = ref(new Set<string>())
   const look = useThrottleFn(() => store.loadToday().catch(() => undefined), everyMs)

@@ -1,6 +1,6 @@
 import { onMounted, ref } from 'vue'
 import { useTickets } from '../stores/tickets.ts'
-import { ApiFailure } from './use-api.ts'
+import { sentenceOf } from './use-api.ts'
 import { useEvents } from './use-events.ts'
 
 /** Today's tickets and the bench, followed; a failure as its sentence. */
@@ -12,7 +12,7 @@ export function useToday() {
       await store.loadToday()
       sentence.value = ''
     } catch (error) {
-      sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+      sentence.value = sentenceOf(error)
     }
   }
   onMounted(look)

@@ -8,21 +8,20 @@ import CallOffDialog from '../features/ticket/CallOffDialog.vue'
 import { useCallOff } from '../features/ticket/use-call-off.ts'
 import PortCard from '../features/bench/PortCard.vue'
 import AppShell from '../features/shell/AppShell.vue'
+import { words } from '../words/words.ts'
+import { common } from '../words/common.ts'
+import { benchPage as said } from '../words/bench.ts'
 
 const now = useNow()
 const { store, sentence, look } = useToday()
-useHead({ title: 'Bench · Corvend' })
+useHead({ title: said.tabTitle })
 const { asks, callOff } = useCallOff((said) => (sentence.value = said))
 const ports = computed(() => store.today?.ports ?? [])
 const { say } = useLive()
 const line = computed(() => {
   const waits = ports.value.filter((p) => p.touch || p.state === 'unseen').length
   const used = ports.value.filter((p) => p.state !== 'free').length
-  return used === 0
-    ? 'Nothing is plugged in.'
-    : waits === 0
-      ? `${used} of 8 ports in use, none waits for a finger.`
-      : `${waits} of ${used} ports in use ${waits === 1 ? 'waits' : 'wait'} for a finger.`
+  return used === 0 ? said.nothingPluggedIn : waits === 0 ? said.noneWaits(used) : said.someWait(waits, used)
 })
 watch(line, (now) => say(now))
 /** Phones of open tickets that stand in no port. */
@@ -42,14 +41,12 @@ const ticketOf = (number: string | null) => store.today?.tickets.find((t) => t.n
   <AppShell>
     <header class="border-b border-rule bg-panel px-6 py-3.5">
       <h1 class="text-xl">
-        Bench <span class="ml-1 font-body text-sm font-normal text-soft">{{ line }}</span>
+        {{ common.bench }} <span class="ml-1 font-body text-sm font-normal text-soft">{{ line }}</span>
       </h1>
     </header>
     <SentenceBox v-if="sentence" tone="bad" class="mx-6 mt-4">{{ sentence }}</SentenceBox>
-    <SentenceBox v-if="store.today && !store.today.isBenchSeen" tone="note" class="mx-6 mt-4"
-      >No ports are seen. Phones can’t be counted or carried until they are; tickets can be booked in, and files can be read.</SentenceBox
-    >
-    <ol class="grid grid-cols-2 gap-3.5 px-6 py-5 lg:grid-cols-4" aria-label="Ports">
+    <SentenceBox v-if="store.today && !store.today.isBenchSeen" tone="note" class="mx-6 mt-4">{{ common.noPortsAreSeen }}</SentenceBox>
+    <ol class="grid grid-cols-2 gap-3.5 px-6 py-5 lg:grid-cols-4" :aria-label="common.ports">
       <PortCard
         v-for="port in ports"
         :key="port.port"
@@ -63,15 +60,15 @@ const ticketOf = (number: string | null) => store.today?.tickets.find((t) => t.n
     </ol>
     <CallOffDialog v-if="asks" :open="true" :ticket="asks" @close="asks = null" @send="callOff" />
     <section v-if="away.length > 0" class="px-6 pb-6" aria-labelledby="away">
-      <h2 id="away" class="mb-2 text-[0.95rem]">Awaited on the bench</h2>
+      <h2 id="away" class="mb-2 text-[0.95rem]">{{ said.awaitedOnBench }}</h2>
       <ul class="border border-rule bg-sheet">
         <li v-for="a in away" :key="`${a.number} ${a.side}`" class="flex gap-4 border-b border-rule px-3 py-1.5 last:border-0">
-          <strong class="w-12 font-head">{{ a.side === 'old' ? 'OLD' : 'NEW' }}</strong><NuxtLink
+          <strong class="w-12 font-head">{{ words.sides[a.side] }}</strong><NuxtLink
             :to="`/tickets/${a.number}`"
             class="font-head font-semibold underline underline-offset-2"
             >{{ a.number }}</NuxtLink
           ><span>{{ a.model }}</span
-          ><span class="text-soft">{{ a.serial ?? 'named by its model only' }}</span>
+          ><span class="text-soft">{{ a.serial ?? said.namedByItsModel }}</span>
         </li>
       </ul>
     </section>

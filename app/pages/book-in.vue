@@ -4,7 +4,7 @@ import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AppButton from '../components/base/AppButton.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
-import { api, ApiFailure } from '../composables/use-api.ts'
+import { api, sentenceOf } from '../composables/use-api.ts'
 import { useEvents } from '../composables/use-events.ts'
 import { judgeIntake, type IntakeAnswers } from '#core/phones/intake.ts'
 import { guideKinds } from '#core/phones/guide-schema.ts'
@@ -17,6 +17,8 @@ import { keepPlaces, pickOfPort, type ListedPort, type Model, type PhoneChoice }
 import AppShell from '../features/shell/AppShell.vue'
 import { useTickets } from '../stores/tickets.ts'
 import { words } from '../words/words.ts'
+import { common } from '../words/common.ts'
+import { bookInPage as said } from '../words/book-in.ts'
 
 const route = useRoute()
 const router = useRouter()
@@ -33,7 +35,7 @@ const intake = ref<IntakeAnswers>({})
 const verdict = computed(() => judgeIntake(intake.value).verdict)
 const sentence = ref('')
 const isBusy = ref(false)
-useHead({ title: 'Book in · Corvend' })
+useHead({ title: said.tabTitle })
 
 onMounted(async () => {
   models.value = (await api(routes.guide)).models
@@ -53,16 +55,16 @@ const listed = ref<ListedPort[]>([])
 watch(freePorts, (now) => (listed.value = keepPlaces(listed.value, now)), { immediate: true })
 const missing = computed(() => {
   const out = []
-  if (!customer.name.trim()) out.push('the customer’s name')
-  if (!phones.old) out.push('the old phone')
-  if (!phones.new) out.push('the new phone')
-  if (!promised.value) out.push('the promise')
-  if (!wanted.value.some(isCarried)) out.push('a kind to carry')
+  if (!customer.name.trim()) out.push(said.needsName)
+  if (!phones.old) out.push(said.needsOld)
+  if (!phones.new) out.push(said.needsNew)
+  if (!promised.value) out.push(said.needsPromise)
+  if (!wanted.value.some(isCarried)) out.push(said.needsKind)
   return out
 })
 const isSame = computed(() => phones.old?.serial != null && phones.old.serial === phones.new?.serial)
 watch(isSame, (same) => {
-  sentence.value = same ? 'The old and the new phone are the same phone. Choose another port for one of them.' : ''
+  sentence.value = same ? said.samePhone : ''
 })
 
 async function book() {
@@ -85,7 +87,7 @@ async function book() {
     if (isStraight.value) await api(routes.straight, { params: { number }, body: { on: true } }).catch(() => undefined)
     await router.push(`/tickets/${number}`)
   } catch (error) {
-    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+    sentence.value = sentenceOf(error)
   } finally {
     isBusy.value = false
   }
@@ -95,19 +97,19 @@ async function book() {
 <template>
   <AppShell>
     <header class="border-b border-rule bg-panel px-6 py-3.5">
-      <h1 class="text-xl">Book in</h1>
+      <h1 class="text-xl">{{ common.bookIn }}</h1>
     </header>
     <form class="grid max-w-6xl grid-cols-[1fr_20rem] gap-8 px-6 py-5" @submit.prevent="book">
       <div class="space-y-6">
         <fieldset>
-          <legend class="mb-2 font-head text-[0.95rem] font-semibold">Customer</legend>
+          <legend class="mb-2 font-head text-[0.95rem] font-semibold">{{ common.customer }}</legend>
           <div class="grid grid-cols-[2fr_1fr] gap-3">
             <label
-              ><span class="mb-1 block text-xs text-soft">Name</span
+              ><span class="mb-1 block text-xs text-soft">{{ common.name }}</span
               ><input v-model="customer.name" class="field" autocomplete="off" required maxlength="120"
             /></label>
             <label
-              ><span class="mb-1 block text-xs text-soft">Telephone, to call when ready</span
+              ><span class="mb-1 block text-xs text-soft">{{ said.telephoneToCall }}</span
               ><input v-model="customer.phone" class="field" type="tel" autocomplete="off" maxlength="40"
             /></label>
           </div>
@@ -117,41 +119,39 @@ async function book() {
           <PhonePick v-model="phones.new" side="new" :ports="listed" :models="models" />
         </div>
         <fieldset>
-          <legend class="mb-2 font-head text-[0.95rem] font-semibold">What is wanted</legend>
+          <legend class="mb-2 font-head text-[0.95rem] font-semibold">{{ said.whatIsWanted }}</legend>
           <div class="flex flex-wrap gap-x-5 gap-y-1.5">
             <label v-for="kind in guideKinds" :key="kind" class="flex items-center gap-1.5"
               ><input v-model="wanted" type="checkbox" :value="kind" class="size-4 accent-ink" /> {{ words.kinds[kind]
-              }}<span v-if="!isCarried(kind)" class="text-xs text-soft">by hand</span></label
+              }}<span v-if="!isCarried(kind)" class="text-xs text-soft">{{ said.byHand }}</span></label
             >
           </div>
         </fieldset>
         <IntakeList v-model="intake" />
         <fieldset>
-          <legend class="mb-2 font-head text-[0.95rem] font-semibold">Promise</legend>
+          <legend class="mb-2 font-head text-[0.95rem] font-semibold">{{ common.promise }}</legend>
           <div class="flex items-end gap-5">
             <label
-              ><span class="mb-1 block text-xs text-soft">Ready by</span
+              ><span class="mb-1 block text-xs text-soft">{{ common.readyBy }}</span
               ><input v-model="promised" class="field" type="datetime-local" required
             /></label>
             <label class="flex items-center gap-2 pb-2"
-              ><input v-model="waits" type="checkbox" class="size-4 accent-ink" /> Customer waits in the shop</label
+              ><input v-model="waits" type="checkbox" class="size-4 accent-ink" /> {{ common.customerWaitsInShop }}</label
             >
           </div>
         </fieldset>
         <label class="flex items-start gap-2"
           ><input v-model="isStraight" type="checkbox" class="mt-0.5 size-4 accent-ink" /><span
-            >Straight through: once both phones are ready, count in, carry and check by itself<span class="block text-xs text-soft"
-              >Within what is foretold here; it waits for you where somebody must decide.</span
-            ></span
+            >{{ said.straightThrough }}<span class="block text-xs text-soft">{{ said.withinForetold }}</span></span
           ></label
         >
         <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
         <div class="flex items-center gap-4">
-          <AppButton look="accent" type="submit" :busy="isBusy" :disabled="missing.length > 0 || isSame || verdict === 'no'"
-            >Book the ticket in</AppButton
-          >
-          <span v-if="verdict === 'no'" class="font-semibold text-madder">Don’t take it, as the answers stand.</span>
-          <span v-else-if="missing.length > 0" class="text-soft">Still needed: {{ missing.join(', ') }}.</span>
+          <AppButton look="accent" type="submit" :busy="isBusy" :disabled="missing.length > 0 || isSame || verdict === 'no'">{{
+            said.bookTicketIn
+          }}</AppButton>
+          <span v-if="verdict === 'no'" class="font-semibold text-madder">{{ said.dontTake }}</span>
+          <span v-else-if="missing.length > 0" class="text-soft">{{ said.stillNeeded(missing.join(', ')) }}</span>
         </div>
       </div>
       <CrossTable :old="phones.old" :new="phones.new" :wanted="wanted" />

@@ -5,9 +5,11 @@ import { routes } from '#contracts/http/routes.ts'
 import { locales } from '#contracts/http/shop.ts'
 import AppButton from '../components/base/AppButton.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
-import { api, ApiFailure } from '../composables/use-api.ts'
+import { api, sentenceOf } from '../composables/use-api.ts'
 import { useSession } from '../stores/session.ts'
 import { localeWords } from '../words/settings.ts'
+import { common } from '../words/common.ts'
+import { firstStartPage as said } from '../words/sign-in.ts'
 
 /** An empty shop: what it is called, and who works here first. The PIN is made here and shown nowhere else. */
 const router = useRouter()
@@ -22,7 +24,7 @@ const shop = reactive({
 })
 const staff = reactive({ name: '', initials: '', pin: '' })
 const [again, sentence, isBusy] = [ref(''), ref(''), ref(false)]
-useHead({ title: 'Set the shop up · Corvend' })
+useHead({ title: said.tabTitle })
 onMounted(async () => {
   const { isNew } = await api(routes.isNew).catch(() => ({ isNew: true }))
   if (!isNew) await router.replace('/sign-in')
@@ -41,15 +43,15 @@ function suggest() {
 }
 async function setUp() {
   sentence.value = ''
-  if (!/^\d{4,12}$/.test(staff.pin)) return void (sentence.value = 'A PIN has 4 to 12 digits.')
-  if (staff.pin !== again.value) return void (sentence.value = 'The two PINs are not the same. Type them again.')
+  if (!/^\d{4,12}$/.test(staff.pin)) return void (sentence.value = said.pinLength)
+  if (staff.pin !== again.value) return void (sentence.value = said.pinsDiffer)
   isBusy.value = true
   try {
     await api(routes.firstStart, { body: { shop, staff } })
     await session.signIn(staff.name, staff.pin)
     await router.push('/settings')
   } catch (error) {
-    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+    sentence.value = sentenceOf(error)
   } finally {
     isBusy.value = false
   }
@@ -59,51 +61,52 @@ async function setUp() {
 <template>
   <main class="grid min-h-screen place-items-center bg-paper p-6">
     <form class="w-full max-w-xl border-t-4 border-ink bg-panel p-6" @submit.prevent="setUp">
-      <h1 class="text-xl">Set the shop up</h1>
-      <p class="mb-4 text-soft">Nobody works here yet. This is asked once; all of it can be changed under Settings.</p>
+      <h1 class="text-xl">{{ said.setShopUp }}</h1>
+      <p class="mb-4 text-soft">{{ said.lead }}</p>
       <fieldset class="mb-4 grid grid-cols-2 gap-3 max-md:grid-cols-1">
-        <legend class="mb-1.5 font-head font-semibold">The shop</legend>
+        <legend class="mb-1.5 font-head font-semibold">{{ common.shop }}</legend>
         <label
-          ><span class="mb-1 block text-xs text-soft">Name, as it stands on the sheet</span
+          ><span class="mb-1 block text-xs text-soft">{{ said.shopName }}</span
           ><input v-model="shop.name" class="field" required maxlength="80" autofocus
         /></label>
         <label
-          ><span class="mb-1 block text-xs text-soft">Address</span><input v-model="shop.address" class="field" maxlength="200"
+          ><span class="mb-1 block text-xs text-soft">{{ common.address }}</span
+          ><input v-model="shop.address" class="field" maxlength="200"
         /></label>
         <label
-          ><span class="mb-1 block text-xs text-soft">Time zone</span
+          ><span class="mb-1 block text-xs text-soft">{{ common.timeZone }}</span
           ><select v-model="shop.zone" class="field">
             <option v-for="zone in zones" :key="zone">{{ zone }}</option>
           </select></label
         >
         <label
-          ><span class="mb-1 block text-xs text-soft">Language of dates</span
+          ><span class="mb-1 block text-xs text-soft">{{ common.languageOfDates }}</span
           ><select v-model="shop.locale" class="field">
             <option v-for="code in locales" :key="code" :value="code">{{ localeWords[code] }}</option>
           </select></label
         >
       </fieldset>
       <fieldset class="mb-4 grid grid-cols-2 gap-3 max-md:grid-cols-1">
-        <legend class="mb-1.5 font-head font-semibold">You</legend>
+        <legend class="mb-1.5 font-head font-semibold">{{ said.you }}</legend>
         <label
-          ><span class="mb-1 block text-xs text-soft">Your name</span
+          ><span class="mb-1 block text-xs text-soft">{{ said.yourName }}</span
           ><input v-model="staff.name" class="field" required maxlength="60" autocomplete="username" @change="suggest"
         /></label>
         <label
-          ><span class="mb-1 block text-xs text-soft">Initials</span
+          ><span class="mb-1 block text-xs text-soft">{{ common.initials }}</span
           ><input v-model="staff.initials" class="field" required maxlength="3" autocomplete="off"
         /></label>
         <label
-          ><span class="mb-1 block text-xs text-soft">Your PIN, 4 to 12 digits</span
+          ><span class="mb-1 block text-xs text-soft">{{ said.yourPin }}</span
           ><input v-model="staff.pin" class="field" type="password" inputmode="numeric" autocomplete="new-password" required
         /></label>
         <label
-          ><span class="mb-1 block text-xs text-soft">The PIN again</span
+          ><span class="mb-1 block text-xs text-soft">{{ said.pinAgain }}</span
           ><input v-model="again" class="field" type="password" inputmode="numeric" autocomplete="new-password" required
         /></label>
       </fieldset>
       <SentenceBox v-if="sentence" tone="bad" class="mb-3">{{ sentence }}</SentenceBox>
-      <AppButton look="accent" type="submit" :busy="isBusy">Open the shop</AppButton>
+      <AppButton look="accent" type="submit" :busy="isBusy">{{ said.openShop }}</AppButton>
     </form>
   </main>
 </template>

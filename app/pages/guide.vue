@@ -9,6 +9,8 @@ import CrossingTable from '../features/guide/CrossingTable.vue'
 import GuideFor from '../features/guide/GuideFor.vue'
 import ModelList from '../features/guide/ModelList.vue'
 import AppShell from '../features/shell/AppShell.vue'
+import { common } from '../words/common.ts'
+import { guidePage as said } from '../words/guide.ts'
 
 type Model = GuideIndexView['models'][number]
 interface Picked extends Omit<Model, 'versions'> {
@@ -21,7 +23,7 @@ const other = ref('')
 const guide = ref<GuidePhoneView | null>(null)
 const crossings = ref<CrossingView[]>([])
 const direction = ref<'to' | 'from'>('to')
-useHead({ title: 'Guide · Corvend' })
+useHead({ title: said.tabTitle })
 onMounted(async () => {
   index.value = await api(routes.guide)
   const [first] = index.value.models
@@ -59,32 +61,29 @@ const found = computed(() => {
   <AppShell>
     <header class="border-b border-rule bg-panel px-6 py-3.5">
       <h1 class="text-xl">
-        Guide
-        <span class="ml-1 font-body text-sm font-normal text-soft"
-          >what each phone needs, what it gives and takes, and how to get there</span
-        >
+        {{ common.guide }}
+        <span class="ml-1 font-body text-sm font-normal text-soft">{{ said.lead }}</span>
       </h1>
     </header>
     <SentenceBox v-for="file in index?.refused ?? []" :key="file.file" tone="bad" class="mx-6 mt-4">
-      The shop’s guide {{ file.file }} is not used.
-      <template v-for="(fault, i) in file.faults" :key="i">{{ i > 0 ? '; ' : '' }}at {{ fault.place }}: {{ fault.rule }}</template
-      >.
+      {{ said.shopsGuide(file.file) }}
+      <template v-for="(fault, i) in file.faults" :key="i">{{ said.where(i > 0, fault.place, fault.rule) }}</template>.
     </SentenceBox>
     <div class="grid grid-cols-[13rem_minmax(0,1fr)_18rem] gap-6 px-6 py-5">
       <ModelList v-model="wanted" :models="found" :picked="picked" :own="index?.own ?? []" @pick="pick" />
       <GuideFor v-if="guide && picked" :guide="guide" :phone="picked" :wanted="wanted" />
-      <p v-else class="text-soft">Opening the guides…</p>
+      <p v-else class="text-soft">{{ said.openingGuides }}</p>
       <aside v-if="picked && index" class="border-l border-rule pl-5" aria-labelledby="pair">
-        <h2 id="pair" class="mb-2 text-[0.95rem]">What crosses</h2>
-        <div class="mb-2 flex gap-1.5" role="group" aria-label="Direction">
+        <h2 id="pair" class="mb-2 text-[0.95rem]">{{ common.whatCrosses }}</h2>
+        <div class="mb-2 flex gap-1.5" role="group" :aria-label="said.direction">
           <SmallButton v-for="way in ['to', 'from'] as const" :key="way" :pressed="direction === way" @click="direction = way">{{
-            way === 'to' ? `From the ${picked.model} to` : `To the ${picked.model} from`
+            way === 'to' ? said.fromTo(picked.model) : said.toFrom(picked.model)
           }}</SmallButton>
         </div>
         <label
-          ><span class="sr-only">The other phone</span>
+          ><span class="sr-only">{{ said.otherPhone }}</span>
           <select v-model="other" class="field">
-            <option value="">— another phone —</option>
+            <option value="">{{ said.anotherPhone }}</option>
             <option
               v-for="m in index.models"
               :key="m.model"
@@ -95,7 +94,7 @@ const found = computed(() => {
           </select>
         </label>
         <CrossingTable v-if="crossings.length > 0" :crossings="crossings" class="mt-2" />
-        <p v-else class="mt-2 text-soft">Choose the other phone of the pair.</p>
+        <p v-else class="mt-2 text-soft">{{ said.chooseOtherPhone }}</p>
       </aside>
     </div>
   </AppShell>

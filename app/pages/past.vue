@@ -15,6 +15,9 @@ import AppShell from '../features/shell/AppShell.vue'
 import { useSession } from '../stores/session.ts'
 import { number, shortMoment } from '../words/say.ts'
 import { outcomeWords } from '../words/settings.ts'
+import { common } from '../words/common.ts'
+import { pastPage as said } from '../words/past.ts'
+import OldNew from '../components/base/OldNew.vue'
 
 /** Past tickets and open ones: who worked on them, how they ended, and their figures, which stay after erasing. */
 const session = useSession()
@@ -34,7 +37,7 @@ const asked = refDebounced(
 )
 const staff = ref<readonly string[]>([])
 onMounted(async () => (staff.value = (await api(routes.staff).catch(() => ({ staff: [] }))).staff.map(({ name }) => name)))
-useHead({ title: 'Past tickets · Corvend' })
+useHead({ title: said.tabTitle })
 const { rows, page, sentence, more, refresh } = usePages<PastRow, z.output<typeof pastPage>, string>({
   of: [asked],
   fetch: (after, limit, signal) => api(routes.past, { body: { ...asked.value, after, limit }, signal }),
@@ -46,7 +49,7 @@ const { asks, askFor, callOff } = useCallOff(
   () => void refresh(),
 )
 const columns = 'grid min-w-0 flex-1 grid-cols-[5.5rem_7rem_1fr_8.5rem_9rem] items-baseline gap-x-3 px-2 max-md:grid-cols-[5.5rem_1fr]'
-const figures = (row: PastRow) => (row.read === 0 ? 'nothing read' : `${number(row.cameOver)} of ${number(row.read)} came over`)
+const figures = (row: PastRow) => (row.read === 0 ? said.nothingRead : said.cameOver(number(row.cameOver), number(row.read)))
 </script>
 
 <template>
@@ -54,7 +57,7 @@ const figures = (row: PastRow) => (row.read === 0 ? 'nothing read' : `${number(r
     <div class="flex h-full flex-col">
       <header class="border-b border-rule bg-panel px-6 py-3.5 max-md:px-3">
         <h1 class="text-xl">
-          Past tickets
+          {{ said.pastTickets }}
           <span v-if="page" class="ml-1 font-body text-sm font-normal text-soft" data-testid="past-total">{{ number(page.total) }}</span>
         </h1>
         <form
@@ -63,30 +66,36 @@ const figures = (row: PastRow) => (row.read === 0 ? 'nothing read' : `${number(r
           @submit.prevent
         >
           <label
-            ><span class="text-xs text-soft">Number</span
+            ><span class="text-xs text-soft">{{ said.number }}</span
             ><input v-model="wish.number" data-find class="field" type="search" autocomplete="off" maxlength="20"
           /></label>
           <label
-            ><span class="text-xs text-soft">Serial of a phone</span
+            ><span class="text-xs text-soft">{{ said.serialOfPhone }}</span
             ><input v-model="wish.serial" class="field" type="search" autocomplete="off" maxlength="64"
           /></label>
           <label
-            ><span class="text-xs text-soft">Model</span
+            ><span class="text-xs text-soft">{{ said.model }}</span
             ><input v-model="wish.model" class="field" type="search" autocomplete="off" maxlength="60"
           /></label>
-          <label><span class="text-xs text-soft">From</span><input v-model="wish.from" class="field" type="date" /></label>
-          <label><span class="text-xs text-soft">To</span><input v-model="wish.to" class="field" type="date" /></label>
           <label
-            ><span class="text-xs text-soft">Worked on by</span
+            ><span class="text-xs text-soft">{{ said.from }}</span
+            ><input v-model="wish.from" class="field" type="date"
+          /></label>
+          <label
+            ><span class="text-xs text-soft">{{ common.to }}</span
+            ><input v-model="wish.to" class="field" type="date"
+          /></label>
+          <label
+            ><span class="text-xs text-soft">{{ said.workedOnBy }}</span
             ><select v-model="wish.staff" class="field">
-              <option value="">Anybody</option>
+              <option value="">{{ said.anybody }}</option>
               <option v-for="name in staff" :key="name">{{ name }}</option>
             </select></label
           >
           <label
-            ><span class="text-xs text-soft">How it ended</span
+            ><span class="text-xs text-soft">{{ said.howItEnded }}</span
             ><select v-model="wish.outcome" class="field">
-              <option value="">Any</option>
+              <option value="">{{ said.any }}</option>
               <option v-for="code in outcomes" :key="code" :value="code">{{ outcomeWords[code] }}</option>
             </select></label
           >
@@ -95,43 +104,46 @@ const figures = (row: PastRow) => (row.read === 0 ? 'nothing read' : `${number(r
       <div class="flex min-h-0 flex-1 flex-col px-6 py-3 max-md:px-3">
         <SentenceBox v-if="sentence" tone="bad" class="mb-3">{{ sentence }}</SentenceBox>
         <p v-if="page && page.total === 0" class="border border-rule bg-sheet p-6 text-soft">
-          No ticket answers to that. A phone’s serial is known for {{ session.session?.shop.serialDays }} days after it was handed back.
+          {{ said.noTicketAnswers(session.session?.shop.serialDays ?? '') }}
         </p>
         <template v-else-if="page">
           <div class="flex gap-2 border-b border-ink px-1 pb-1 text-xs text-soft max-md:hidden" aria-hidden="true">
             <div :class="columns">
-              <span>Ticket</span><span>Booked in</span><span>Old → new</span><span>How it ended</span><span>By</span>
+              <span>{{ said.ticket }}</span><span>{{ common.bookedIn }}</span
+              ><span>{{ said.oldNew }}</span
+              ><span>{{ said.howItEnded }}</span
+              ><span>{{ said.by }}</span>
             </div>
             <span class="w-[4.6rem] shrink-0" />
           </div>
-          <VirtualList :count="rows.length" :row-height="52" label="Tickets" :key-of="(i) => rows[i]!.number" @more="more()">
+          <VirtualList :count="rows.length" :row-height="52" :label="common.tickets" :key-of="(i) => rows[i]!.number" @more="more()">
             <template #default="{ index, stop }">
               <NuxtLink v-if="rows[index]" :to="`/tickets/${rows[index]!.number}`" :class="columns" v-bind="stop">
                 <strong class="font-head">{{ rows[index]!.number }}</strong>
                 <span class="text-soft max-md:hidden">{{ shortMoment(rows[index]!.bookedAt, zone) }}</span>
                 <span
-                  >{{ rows[index]!.old }} → {{ rows[index]!.new
-                  }}<span class="block text-xs text-soft">{{ figures(rows[index]!) }}</span></span
+                  ><OldNew :old="rows[index]!.old" :now="rows[index]!.new" /><span class="block text-xs text-soft">{{
+                    figures(rows[index]!)
+                  }}</span></span
                 >
                 <span class="max-md:hidden">{{ outcomeWords[rows[index]!.outcome] }}</span>
                 <span class="text-soft max-md:hidden"
                   >{{ rows[index]!.bookedBy
                   }}<span class="block text-xs">{{
-                    rows[index]!.isErased ? 'erased' : rows[index]!.handedBackAt ? '' : 'in the shop'
+                    rows[index]!.isErased ? said.erased : rows[index]!.handedBackAt ? '' : said.inShop
                   }}</span></span
                 >
               </NuxtLink>
               <SmallButton
                 v-if="rows[index]?.outcome === 'open' && !rows[index]!.isErased"
                 class="shrink-0"
-                :aria-label="`Call off… ${rows[index]!.number}`"
+                :aria-label="said.callOff(rows[index]!.number)"
                 @click="askFor(rows[index]!.number)"
-                >Call off…</SmallButton
-              ><span v-else class="w-[4.6rem] shrink-0" />
+                >{{ said.callOffMore }}</SmallButton><span v-else class="w-[4.6rem] shrink-0" />
             </template>
           </VirtualList>
         </template>
-        <p v-else class="text-soft">Looking…</p>
+        <p v-else class="text-soft">{{ common.looking }}</p>
         <CallOffDialog v-if="asks" :open="true" :ticket="asks" @close="asks = null" @send="callOff" />
       </div>
     </div>

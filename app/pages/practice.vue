@@ -2,25 +2,26 @@
 import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, ref } from 'vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
-import { api, ApiFailure } from '../composables/use-api.ts'
+import { api, ApiFailure, sentenceOf } from '../composables/use-api.ts'
 import { useEvents } from '../composables/use-events.ts'
 import PracticePhone from '../features/practice/PracticePhone.vue'
 import type { FaultPoint, FingerAct, HandPhone } from '../features/practice/hand.ts'
 import AppShell from '../features/shell/AppShell.vue'
+import { handRefusal, practicePage as said } from '../words/practice.ts'
 
 const phones = ref<HandPhone[]>([])
 const points = ref<FaultPoint[]>([])
 const acts = ref<FingerAct[]>([])
 const freePorts = computed(() => [1, 2, 3, 4, 5, 6, 7, 8].filter((port) => !phones.value.some((phone) => phone.port === port)))
 const sentence = ref('')
-useHead({ title: 'Practice phones · Corvend' })
+useHead({ title: said.tabTitle })
 const lookAt = <T,>(path: string) => api(routes.lookAtPractice, { params: { path } }) as Promise<T>
 async function look() {
   try {
     phones.value = (await lookAt<{ phones: HandPhone[] }>('phones')).phones
     sentence.value = ''
   } catch (error) {
-    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+    sentence.value = sentenceOf(error)
   }
 }
 onMounted(async () => {
@@ -35,11 +36,7 @@ async function hand(serial: string, act: string, body: object = {}, isTaken = fa
     await (isTaken ? api(routes.takeHandAway, { params }) : api(routes.moveHand, { params, body: body as Record<string, unknown> }))
   } catch (error) {
     sentence.value =
-      error instanceof ApiFailure && error.details.hand
-        ? `The phone does not do that now: ${String(error.details.hand).replaceAll('-', ' ')}.`
-        : error instanceof ApiFailure
-          ? error.sentence
-          : 'Try again.'
+      error instanceof ApiFailure && error.details.hand ? said.notNow(handRefusal(String(error.details.hand))) : sentenceOf(error)
   }
   await look()
 }
@@ -49,10 +46,8 @@ async function hand(serial: string, act: string, body: object = {}, isTaken = fa
   <AppShell>
     <header class="border-b border-rule bg-panel px-6 py-3.5">
       <h1 class="text-xl">
-        Practice phones
-        <span class="ml-1 font-body text-sm font-normal text-soft"
-          >your hands on made-up phones: plug, pull, unlock, answer, and break things</span
-        >
+        {{ said.practicePhones }}
+        <span class="ml-1 font-body text-sm font-normal text-soft">{{ said.lead }}</span>
       </h1>
     </header>
     <SentenceBox v-if="sentence" tone="bad" class="mx-6 mt-4">{{ sentence }}</SentenceBox>

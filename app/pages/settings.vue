@@ -4,7 +4,7 @@ import { routes } from '#contracts/http/routes.ts'
 import type { SettingsView, ShopView } from '#contracts/http/shop.ts'
 import DataTable from '../components/base/DataTable.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
-import { api, ApiFailure } from '../composables/use-api.ts'
+import { api, sentenceOf } from '../composables/use-api.ts'
 import CounterpartTable from '../features/settings/CounterpartTable.vue'
 import ShopForm from '../features/settings/ShopForm.vue'
 import StaffTable from '../features/settings/StaffTable.vue'
@@ -14,6 +14,9 @@ import { useSession } from '../stores/session.ts'
 import { useTickets } from '../stores/tickets.ts'
 import { shortMoment } from '../words/say.ts'
 import { changeWords } from '../words/settings.ts'
+import { common } from '../words/common.ts'
+import { settingsPage as said } from '../words/settings.ts'
+import OldNew from '../components/base/OldNew.vue'
 
 /** The shop's own settings, in one page; each change is in the log at its end. */
 const session = useSession()
@@ -21,7 +24,7 @@ const tickets = useTickets()
 const settings = ref<SettingsView | null>(null)
 const [sentence, isBusy] = [ref(''), ref(false)]
 const zone = computed(() => settings.value?.shop.zone ?? 'UTC')
-useHead({ title: 'Settings · Corvend' })
+useHead({ title: said.settingsCorvend })
 async function look() {
   settings.value = await api(routes.settings)
   session.keepShop(settings.value.shop)
@@ -33,7 +36,7 @@ async function act(work: () => Promise<unknown>) {
   try {
     await work()
   } catch (error) {
-    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+    sentence.value = sentenceOf(error)
   }
   await look().catch(() => undefined)
   isBusy.value = false
@@ -53,17 +56,19 @@ const short = (text: string | null) => (text === null || text === '' ? '—' : t
 
 <template>
   <AppShell>
-    <header class="border-b border-rule bg-panel px-6 py-3.5 max-md:px-3"><h1 class="text-xl">Settings</h1></header>
+    <header class="border-b border-rule bg-panel px-6 py-3.5 max-md:px-3">
+      <h1 class="text-xl">{{ common.settings }}</h1>
+    </header>
     <div class="max-w-4xl space-y-7 px-6 py-5 max-md:px-3">
       <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
-      <p v-if="!settings" class="text-soft">Looking…</p>
+      <p v-if="!settings" class="text-soft">{{ common.looking }}</p>
       <template v-else>
         <section aria-labelledby="s-shop">
-          <h2 id="s-shop" class="mb-2 text-[0.95rem]">The shop</h2>
+          <h2 id="s-shop" class="mb-2 text-[0.95rem]">{{ common.shop }}</h2>
           <ShopForm :shop="settings.shop" :busy="isBusy" @save="save" />
         </section>
         <section aria-labelledby="s-staff">
-          <h2 id="s-staff" class="mb-2 text-[0.95rem]">Staff</h2>
+          <h2 id="s-staff" class="mb-2 text-[0.95rem]">{{ common.staff }}</h2>
           <StaffTable
             :staff="settings.staff"
             @hire="(body) => act(() => api(routes.hire, { body }))"
@@ -71,10 +76,10 @@ const short = (text: string | null) => (text === null || text === '' ? '—' : t
           />
         </section>
         <section aria-labelledby="s-ports">
-          <h2 id="s-ports" class="mb-2 text-[0.95rem]">Ports, as the shop calls them</h2>
+          <h2 id="s-ports" class="mb-2 text-[0.95rem]">{{ said.portsAsShopCalls }}</h2>
           <div class="grid grid-cols-4 gap-2 max-md:grid-cols-2">
             <label v-for="port in ports" :key="port"
-              ><span class="mb-1 block text-xs text-soft">Port {{ port }}</span
+              ><span class="mb-1 block text-xs text-soft">{{ said.port(port) }}</span
               ><input
                 class="field"
                 maxlength="24"
@@ -85,11 +90,11 @@ const short = (text: string | null) => (text === null || text === '' ? '—' : t
           </div>
         </section>
         <section aria-labelledby="s-browser">
-          <h2 id="s-browser" class="mb-2 text-[0.95rem]">This browser</h2>
+          <h2 id="s-browser" class="mb-2 text-[0.95rem]">{{ said.thisBrowser }}</h2>
           <ThisBrowser />
         </section>
         <section aria-labelledby="s-apps">
-          <h2 id="s-apps" class="mb-2 text-[0.95rem]">Counterparts of apps</h2>
+          <h2 id="s-apps" class="mb-2 text-[0.95rem]">{{ said.counterpartsOfApps }}</h2>
           <CounterpartTable
             :counterparts="settings.counterparts"
             @correct="
@@ -99,11 +104,11 @@ const short = (text: string | null) => (text === null || text === '' ? '—' : t
           />
         </section>
         <section aria-labelledby="s-log">
-          <h2 id="s-log" class="mb-2 text-[0.95rem]">What was changed, and by whom</h2>
-          <p v-if="settings.changes.length === 0" class="text-soft">Nothing yet.</p>
+          <h2 id="s-log" class="mb-2 text-[0.95rem]">{{ said.whatWasChanged }}</h2>
+          <p v-if="settings.changes.length === 0" class="text-soft">{{ said.nothingYet }}</p>
           <DataTable
             v-else
-            label="Changes of settings"
+            :label="said.changesOfSettings"
             :rows="settings.changes"
             :key-of="(_, i) => i"
             :columns="[{ key: 'when', class: 'whitespace-nowrap text-soft' }, { key: 'what' }, { key: 'who', class: 'whitespace-nowrap' }]"
@@ -112,9 +117,8 @@ const short = (text: string | null) => (text === null || text === '' ? '—' : t
             <template #what="{ row }"
               >{{ [changeWords(row.what), row.of].filter(Boolean).join(' ')
               }}<template v-if="row.before !== null || row.after !== null"
-                >: {{ short(row.before) }} → {{ short(row.after) }}</template
-              ></template
-            >
+                >: <OldNew :old="short(row.before)" :now="short(row.after)" /></template
+            ></template>
             <template #who="{ row }">{{ row.by ?? '—' }}</template>
           </DataTable>
         </section>

@@ -4,8 +4,10 @@ import { useRoute, useRouter } from 'vue-router'
 import AppButton from '../components/base/AppButton.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import { routes } from '#contracts/http/routes.ts'
-import { api, ApiFailure } from '../composables/use-api.ts'
+import { api, sentenceOf } from '../composables/use-api.ts'
 import { useSession } from '../stores/session.ts'
+import { common } from '../words/common.ts'
+import { signInPage as said } from '../words/sign-in.ts'
 
 const [name, pin, sentence, isBusy] = [ref(''), ref(''), ref(''), ref(false)]
 const route = useRoute()
@@ -24,7 +26,7 @@ async function signIn() {
     const then = String(route.query.then ?? '/')
     await router.push(then.startsWith('/') && !then.startsWith('//') ? then : '/')
   } catch (error) {
-    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+    sentence.value = sentenceOf(error)
     pin.value = ''
   } finally {
     isBusy.value = false
@@ -36,17 +38,18 @@ async function signIn() {
   <main class="grid min-h-screen place-items-center bg-paper p-6">
     <form class="w-80 border-t-4 border-ink bg-panel p-6" @submit.prevent="signIn">
       <img src="/mark.svg" alt="" width="40" height="40" class="mb-4" />
-      <h1 class="text-xl">Corvend</h1>
-      <p class="mb-4 text-soft">Counts that agree, phone to phone.</p>
+      <h1 class="text-xl">{{ common.corvend }}</h1>
+      <p class="mb-4 text-soft">{{ said.lead }}</p>
       <label class="mb-3 block"
-        ><span class="mb-1 block font-medium">Name</span><input v-model="name" class="field" autocomplete="username" required autofocus
+        ><span class="mb-1 block font-medium">{{ common.name }}</span
+        ><input v-model="name" class="field" autocomplete="username" required autofocus
       /></label>
       <label class="mb-4 block">
-        <span class="mb-1 block font-medium">PIN</span>
+        <span class="mb-1 block font-medium">{{ said.pin }}</span>
         <input v-model="pin" class="field" type="password" inputmode="numeric" autocomplete="current-password" required minlength="4" />
       </label>
       <SentenceBox v-if="sentence" tone="bad" class="mb-3">{{ sentence }}</SentenceBox>
-      <AppButton look="accent" type="submit" class="w-full" :busy="isBusy">Sign in</AppButton>
+      <AppButton look="accent" type="submit" class="w-full" :busy="isBusy">{{ said.signIn }}</AppButton>
     </form>
   </main>
 </template>

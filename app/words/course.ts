@@ -1,3 +1,4 @@
+import { type Shown } from './say.ts'
 import type { ActCode, ActView } from '#contracts/http/course.ts'
 import { errors, isErrorCode } from '#contracts/errors.ts'
 import { number, reason } from './say.ts'
@@ -139,4 +140,22 @@ export const actGroups: Readonly<Record<string, readonly ActCode[]>> = {
   'Names shown': ['shown', 'hidden', 'file-out'],
   'Notes and hand-overs': ['note', 'told', 'rested', 'resumed', 'handed-over', 'new-exchanged', 'called-off'],
   'Sheet and end': ['accepted', 'not-accepted', 'printed', 'signed', 'voided', 'erased'],
+}
+
+/** course/CourseList.vue */
+export const courseList = {
+  course: 'The course',
+  when: 'When',
+  what: 'What',
+  wordsErased: '(words erased)',
+  byItself: 'by itself',
+}
+
+/** course/[number].vue */
+export const coursePage = {
+  everybody: 'Everybody',
+  byItself: 'By itself',
+  nothingOfThat: 'Nothing of that.',
+  lines: (n: Shown, all: Shown) => `${n} of ${all} lines. It stays when the data is erased; the words of notes go.`,
+  tabTitle: (number: Shown) => `Who did what, ${number} · Corvend`,
 }

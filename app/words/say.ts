@@ -1,5 +1,8 @@
 import { words } from './words.ts'
 
+/** What stands in a sentence as it is: a figure written out, a name, a time. */
+export type Shown = string | number
+
 const whole = new Intl.NumberFormat('en-GB')
 let locale = 'en-GB'
 
@@ -123,6 +126,11 @@ export function moment(iso: string): string {
 /** “4 items, 5 reasons” where the reasons are more than the items that have them; else nothing need be said. */
 export function itemsAndReasons(n: number, reasons: number): string {
   return reasons > n && n > 0 ? `${number(n)} ${n === 1 ? 'item' : 'items'}, ${number(reasons)} reasons` : ''
+}
+
+/** “3 short”, “3 short and 1 over”; empty where neither. */
+export function shortAndOver({ short, over }: { short: number; over: number }): string {
+  return [short > 0 ? `${number(short)} short` : '', over > 0 ? `${number(over)} over` : ''].filter(Boolean).join(' and ')
 }
 
 /** “free”, “£2.99” */

@@ -1,4 +1,4 @@
-import type { Stage } from '#contracts/http/ticket.ts'
+import type { Side, Stage } from '#contracts/http/ticket.ts'
 
 /** Every word the screens show, by screen, so that they can be read in one sitting. */
 export const words = {
@@ -11,6 +11,9 @@ export const words = {
     'check-off': 'Check off',
     'hand-back': 'Hand back',
   } satisfies Record<Stage, string>,
+
+  sides: { old: 'OLD', new: 'NEW' } satisfies Record<Side, string>,
+  sidePhones: { old: 'Old phone', new: 'New phone' } satisfies Record<Side, string>,
 
   kinds: { contacts: 'Contacts', messages: 'Messages', calls: 'Calls', calendar: 'Calendar', photos: 'Photos', apps: 'Apps' } as Record<
     string,

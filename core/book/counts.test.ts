@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { isLeftOut } from './counts.ts'
+import { isLeftOut, whatWaits } from './counts.ts'
 import { fates, type Counts, type Fate } from './terms.ts'
 
 const row = (change: Partial<Record<Fate, number>>) => ({
@@ -16,5 +16,27 @@ describe('left out as a whole', () => {
     ['some of it came, and was pushed out', { notChosen: 5, pushedOut: 1 }, false],
   ])('%s', (_, change, expected) => {
     expect(isLeftOut(row(change))).toBe(expected)
+  })
+})
+
+describe('what waits, and what of it comes over', () => {
+  const waiting = (kind: string, pending: number, toInstall = 0) => ({ kind, toInstall, ...row({ pending }) })
+  const foretold = (kind: string, carried: number, changed = 0, merged = 0) => ({ kind, counts: { carried, changed, merged } })
+  it('all that waits is either to come, there already, or a hand’s to install', () => {
+    const ledger = [waiting('contacts', 40), waiting('apps', 30, 18)]
+    expect(whatWaits(ledger, [foretold('contacts', 20, 5, 3), foretold('apps', 25, 5)])).toEqual({
+      waits: 70,
+      comes: 40,
+      there: 12,
+      byHand: 18,
+    })
+  })
+  it('a kind that is not read yet is not reckoned in', () => {
+    expect(whatWaits([waiting('contacts', 3), waiting('photos', 9)], [foretold('contacts', 3)])).toEqual({
+      waits: 3,
+      comes: 3,
+      there: 0,
+      byHand: 0,
+    })
   })
 })

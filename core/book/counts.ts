@@ -17,6 +17,32 @@ export function stillToCarry(ledger: readonly Row[]): { readonly kind: string; r
   return ledger.map(({ kind, fates, toInstall }) => ({ kind, n: fates.pending - toInstall }))
 }
 
+interface Foretold {
+  readonly kind: string
+  readonly counts: { readonly carried: number; readonly changed: number; readonly merged: number }
+}
+
+/** What one press takes over of each kind, as foretold: neither what is there already nor what a hand installs. */
+export function foretoldToCome(ledger: readonly Row[], forecasts: readonly Foretold[]): { readonly kind: string; readonly n: number }[] {
+  return forecasts.map(({ kind, counts: { carried, changed, merged } }) => {
+    const byHand = ledger.find((row) => row.kind === kind)?.toInstall ?? 0
+    return { kind, n: carried + changed + merged - byHand }
+  })
+}
+
+/** What waits in the ledger, and why less of it comes over: found there already, or installed by a hand. */
+export function whatWaits(
+  ledger: readonly Row[],
+  forecasts: readonly Foretold[],
+): { readonly waits: number; readonly comes: number; readonly there: number; readonly byHand: number } {
+  const foretold = new Set(forecasts.map(({ kind }) => kind))
+  const rows = ledger.filter(({ kind }) => foretold.has(kind))
+  const waits = rows.reduce((sum, { fates }) => sum + fates.pending, 0)
+  const comes = foretoldToCome(rows, forecasts).reduce((sum, { n }) => sum + n, 0)
+  const byHand = leftToInstall(rows)
+  return { waits, comes, there: waits - comes - byHand, byHand }
+}
+
 /** How many are left to a hand on the new phone. */
 export function leftToInstall(ledger: readonly Pick<Row, 'toInstall'>[]): number {
   return ledger.reduce((sum, { toInstall }) => sum + toInstall, 0)

@@ -1,6 +1,6 @@
 export * from './terms.ts'
 export { linesOfSums, closes, type LineOfSums } from './sums.ts'
-export { countNotOver, isLeftOut, leftToInstall, stillToCarry } from './counts.ts'
+export { countNotOver, foretoldToCome, isLeftOut, leftToInstall, stillToCarry, whatWaits } from './counts.ts'
 export { verdictOf, shortOf, overOf } from './verdict.ts'
 export { step, steps, bookEvents, firstFates, type BookEvent } from './fates.ts'
 export { mostRetries, passingReasons } from './passing.ts'

@@ -12,6 +12,8 @@ import { number, price, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { useShown } from '../ticket/use-shown.ts'
 import { useApps } from './use-apps.ts'
+import { common } from '../../words/common.ts'
+import { appsBoard as said } from '../../words/apps.ts'
 
 /** Every app of the old phone: what becomes of it, what stands in for it, and what is tied to the old phone. */
 const props = defineProps<{ ticket: string; stamp: unknown; canChoose: boolean; model: string; showingUntil: string | null }>()
@@ -38,7 +40,7 @@ const toldReasons = ['app-data-stays', 'no-counterpart', 'web-page-only', 'to-in
 const candidatesOf = ({ candidates: n }: AppRow) => `${number(n)} ${n === 1 ? 'candidate' : 'candidates'}…`
 const state = (row: AppRow) =>
   isInstalledByHand(row.how) && row.fate === 'pending'
-    ? 'on the install list'
+    ? said.onInstallList
     : isInstalledByHand(row.how) && row.fate === 'changed'
       ? 'installed'
       : (words.filters[row.fate] ?? row.fate).toLowerCase()
@@ -48,34 +50,30 @@ const state = (row: AppRow) =>
   <section v-if="view && view.rows.length > 0" class="mt-5" aria-labelledby="apps-head" data-testid="apps">
     <div class="mb-2 flex flex-wrap items-baseline justify-between gap-2">
       <h2 id="apps-head" class="text-[0.95rem]">
-        App by app
-        <span class="font-body text-xs font-normal text-soft"
-          >{{ number(view.counts.toInstall) }} on the install list, {{ number(view.counts.installed) }} installed,
-          {{ number(view.counts.tied) }} tied to the old phone</span
-        >
+        {{ said.appByApp }}
+        <span class="font-body text-xs font-normal text-soft">{{
+          said.sums(number(view.counts.toInstall), number(view.counts.installed), number(view.counts.tied))
+        }}</span>
       </h2>
       <LinkButton v-if="!isShowing" class="flex items-center gap-1.5 text-xs" @click="emit('show')"
-        ><EyeOff :size="13" aria-hidden="true" />Names are hidden. Show them…</LinkButton
+        ><EyeOff :size="13" aria-hidden="true" />{{ common.namesAreHiddenShowButton }}</LinkButton
       >
     </div>
     <SentenceBox v-if="sentence" tone="bad" class="mb-2">{{ sentence }}</SentenceBox>
-    <SentenceBox v-if="view.counts.tiedOpen > 0" tone="note" class="mb-2"
-      >{{ number(view.counts.tiedOpen) }} {{ view.counts.tiedOpen === 1 ? 'app is' : 'apps are' }} tied to the old phone: the customer moves
-      {{ view.counts.tiedOpen === 1 ? 'it' : 'them' }} by hand before it is wiped.</SentenceBox
-    >
+    <SentenceBox v-if="view.counts.tiedOpen > 0" tone="note" class="mb-2">{{ said.tiedToOldPhone(view.counts.tiedOpen) }}</SentenceBox>
     <div class="relative overflow-x-auto border border-rule bg-sheet">
       <DataTable
         class="border-0 text-[0.8rem]"
-        label="Apps"
+        :label="said.apps"
         :rows="sorted"
         :key-of="(row) => row.key"
         :row-of="(row) => ({ 'data-how': row.how, 'data-fate': row.fate })"
         :columns="[
-          { key: 'app', head: 'App', names: true },
-          { key: 'use', head: 'Use', class: 'whitespace-nowrap' },
-          { key: 'becomes', head: `What becomes of it on the ${model}` },
-          { key: 'state', head: 'State', class: 'whitespace-nowrap' },
-          { key: 'tied', head: 'Tied to the old phone' },
+          { key: 'app', head: common.app, names: true },
+          { key: 'use', head: said.use, class: 'whitespace-nowrap' },
+          { key: 'becomes', head: said.whatBecomes(model) },
+          { key: 'state', head: common.state, class: 'whitespace-nowrap' },
+          { key: 'tied', head: said.tiedHead },
         ]"
       >
         <template #app="{ row }">
@@ -83,14 +81,14 @@ const state = (row: AppRow) =>
             v-else
             class="inline-block h-2.5 rounded-sm bg-mask"
             :style="{ width: `${56 + ((row.position * 37) % 60)}px` }"
-            ><span class="sr-only">hidden name, no. {{ row.position }}</span></span
+            ><span class="sr-only">{{ said.hiddenNameNo(row.position) }}</span></span
           >
         </template>
         <template #use="{ row }">{{ words.uses[row.use] ?? row.use }}</template>
         <template #becomes="{ row }">
           <span>{{ words.hows[row.how] }}{{ row.counterpart ? ':' : '' }}</span
           ><strong v-if="row.counterpart" class="ml-1">{{ row.counterpart }}</strong
-          ><span v-if="row.isShops" class="ml-1 text-xs text-soft">(the shop’s choice)</span
+          ><span v-if="row.isShops" class="ml-1 text-xs text-soft">{{ said.shopsChoice }}</span
           ><span v-for="note in row.notes" :key="note" class="block text-xs text-ochre">{{ words.appNotes[note] }}</span
           ><span v-for="code in row.reasons.filter((r) => toldReasons.includes(r))" :key="code" class="block text-xs text-soft">{{
             reason(code)
@@ -98,7 +96,7 @@ const state = (row: AppRow) =>
           <LinkButton
             v-if="canChoose && row.candidates > 0"
             class="block text-xs"
-            :aria-label="`${candidatesOf(row)} for app ${row.position}: choose another counterpart`"
+            :aria-label="said.chooseAnother(candidatesOf(row), row.position)"
             @click="ask(row)"
             >{{ candidatesOf(row) }}</LinkButton
           >
@@ -111,17 +109,17 @@ const state = (row: AppRow) =>
               class="accent-ink"
               :checked="row.isMoved"
               @change="moved(row.key, ($event.target as HTMLInputElement).checked)"
-            />{{ words.tied[row.tied] }}: {{ row.isMoved ? 'moved by hand' : 'to be moved by hand' }}</label
+            />{{ words.tied[row.tied] }}: {{ row.isMoved ? said.movedByHand : said.toBeMoved }}</label
           ><span v-else class="text-soft">—</span>
         </template>
       </DataTable>
     </div>
-    <AppDialog :open="asked !== null" title="What stands in for it" wide @close="asked = null">
+    <AppDialog :open="asked !== null" :title="said.whatStands" wide @close="asked = null">
       <template v-if="asked">
         <p class="mb-2 text-soft">
-          For <strong class="text-ink">{{ asked.row.name }}</strong>. The shop remembers what you choose, for every later ticket.
+          {{ said.standsInFor }} <strong class="text-ink">{{ asked.row.name }}</strong>{{ said.shopRemembers }}
         </p>
-        <ul class="max-h-80 overflow-y-auto border border-rule bg-sheet" aria-label="Candidates">
+        <ul class="max-h-80 overflow-y-auto border border-rule bg-sheet" :aria-label="said.candidates">
           <li
             v-for="c in asked.view.candidates"
             :key="c.id"
@@ -129,16 +127,18 @@ const state = (row: AppRow) =>
           >
             <span
               ><strong>{{ c.name }}</strong
-              >{{ ' ' }}
-              <span class="text-soft"
-                >by {{ c.maker }}, {{ price(c.priceCents) }}{{ c.canInstall ? '' : ', can’t be installed here' }}</span
-              ></span
+              >{{ ' ' }} <span class="text-soft">{{ said.candidate(c.maker, price(c.priceCents), c.canInstall) }}</span></span
             >
-            <AppButton v-if="c.id !== asked.view.chosen" look="quiet" @click="pick(c.id)">Take this one</AppButton
-            ><span v-else class="text-xs font-semibold text-verdigris">chosen now</span>
+            <AppButton v-if="c.id !== asked.view.chosen" look="quiet" @click="pick(c.id)">{{ said.takeThisOne }}</AppButton><span
+              v-else
+              class="text-xs font-semibold text-verdigris"
+              >{{ said.chosenNow }}</span
+            >
           </li>
         </ul>
-        <div class="mt-3"><AppButton look="quiet" @click="pick(null)">None of them stands in for it</AppButton></div>
+        <div class="mt-3">
+          <AppButton look="quiet" @click="pick(null)">{{ said.noneOfThemStands }}</AppButton>
+        </div>
       </template>
     </AppDialog>
   </section>

@@ -1,7 +1,7 @@
 import { routes } from '#contracts/http/routes.ts'
 import { ref, watch, type Ref } from 'vue'
 import type { AppsView } from '#contracts/http/media.ts'
-import { api, ApiFailure } from '../../composables/use-api.ts'
+import { api, sentenceOf } from '../../composables/use-api.ts'
 
 /** The apps of a ticket and what becomes of each. @param stamp changes when they should be looked at again */
 export function useApps(number: Ref<string>, stamp: Ref<unknown>) {
@@ -15,7 +15,7 @@ export function useApps(number: Ref<string>, stamp: Ref<unknown>) {
       const answer = await api(routes.apps, { params: params() })
       if (mine === turn) view.value = answer
     } catch (error) {
-      if (mine === turn) sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+      if (mine === turn) sentence.value = sentenceOf(error)
     }
   }
   const act = async (ask: () => Promise<unknown>) => {
@@ -23,7 +23,7 @@ export function useApps(number: Ref<string>, stamp: Ref<unknown>) {
     try {
       await ask()
     } catch (error) {
-      sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+      sentence.value = sentenceOf(error)
     }
     await look()
   }

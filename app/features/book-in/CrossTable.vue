@@ -5,6 +5,8 @@ import type { CrossingView } from '#contracts/http/ready.ts'
 import { api } from '../../composables/use-api.ts'
 import CrossingTable from '../guide/CrossingTable.vue'
 import type { PhoneChoice } from './phone-choice.ts'
+import { common } from '../../words/common.ts'
+import { crossTable as said } from '../../words/book-in.ts'
 
 /** What crosses for this pair, said before anything is promised. */
 const props = defineProps<{ old: PhoneChoice | null; new: PhoneChoice | null; wanted: readonly string[] }>()
@@ -29,11 +31,11 @@ watch(
 
 <template>
   <aside class="border-l border-rule pl-6" aria-labelledby="crosses">
-    <h2 id="crosses" class="mb-1 text-[0.95rem]">What crosses</h2>
-    <p v-if="!pair" class="text-soft">Name both phones to see what comes over whole, what changes on the way, and what can’t cross.</p>
+    <h2 id="crosses" class="mb-1 text-[0.95rem]">{{ common.whatCrosses }}</h2>
+    <p v-if="!pair" class="text-soft">{{ said.nameBothPhones }}</p>
     <template v-else>
       <CrossingTable :crossings="crossings.filter((c) => wanted.includes(c.kind))" />
-      <p class="mt-3 text-xs text-soft">How many of this customer’s it concerns is counted after Count in, before anything is written.</p>
+      <p class="mt-3 text-xs text-soft">{{ said.countedLater }}</p>
     </template>
   </aside>
 </template>

@@ -5,6 +5,7 @@ import { useLive } from '../../composables/use-live.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import LinkButton from '../../components/base/LinkButton.vue'
 import { words } from '../../words/words.ts'
+import { intakeList as said } from '../../words/book-in.ts'
 
 /** Can we take it? Each answer that is not plain go says what to tell the customer. */
 const answers = defineModel<IntakeAnswers>({ required: true })
@@ -22,8 +23,8 @@ const answer = (code: string, value: string) => (answers.value = { ...answers.va
 
 <template>
   <fieldset>
-    <legend class="mb-2 font-head text-[0.95rem] font-semibold">Can we take it?</legend>
-    <LinkButton class="mb-2 text-xs" @click="nothingAgainst">All asked: nothing stands against it</LinkButton>
+    <legend class="mb-2 font-head text-[0.95rem] font-semibold">{{ said.canWeTakeIt }}</legend>
+    <LinkButton class="mb-2 text-xs" @click="nothingAgainst">{{ said.allAskedNothingStands }}</LinkButton>
     <div class="grid grid-cols-1 gap-x-6 gap-y-1.5 xl:grid-cols-2">
       <fieldset
         v-for="q in intakeQuestions"
@@ -62,7 +63,7 @@ const answer = (code: string, value: string) => (answers.value = { ...answers.va
         data-testid="intake-verdict"
       >
         {{ words.intakeVerdicts[result.verdict]
-        }}<span v-if="result.open.length > 0" class="font-normal text-soft">; {{ result.open.length }} not asked yet</span>
+        }}<span v-if="result.open.length > 0" class="font-normal text-soft">{{ said.notAskedYet(result.open.length) }}</span>
       </p>
       <SentenceBox v-for="b in result.because" :key="b.code" :tone="tones[b.verdict]">{{ b.sentence }}</SentenceBox>
     </div>

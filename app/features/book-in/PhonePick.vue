@@ -8,6 +8,7 @@ import { words } from '../../words/words.ts'
 import RightPhoneDialog from '../ready/RightPhoneDialog.vue'
 import { fileHolds, useFile } from './use-file.ts'
 import { pickOfPort, type ListedPort, type Model, type PhoneChoice } from './phone-choice.ts'
+import { phonePick as said } from '../../words/book-in.ts'
 
 /** Names one phone: from a port, by its model when it is not plugged in yet, or (old only) by a dropped file. */
 const props = defineProps<{ side: 'old' | 'new'; ports: readonly ListedPort[]; models: readonly Model[] }>()
@@ -51,10 +52,10 @@ function drop({ dataTransfer }: DragEvent) {
     @dragleave="isOver = false"
     @drop.prevent="drop"
   >
-    <legend class="sr-only">{{ side === 'old' ? 'Old phone' : 'New phone' }}</legend>
-    <p class="mb-2 font-head text-xl font-bold" aria-hidden="true">{{ side === 'old' ? 'OLD' : 'NEW' }}</p>
+    <legend class="sr-only">{{ words.sidePhones[side] }}</legend>
+    <p class="mb-2 font-head text-xl font-bold" aria-hidden="true">{{ words.sides[side] }}</p>
     <RadioGroup :model-value="value" class="space-y-1" @update:model-value="pick">
-      <RadioGroupLabel as="span" class="mb-1 block text-xs text-soft">Plugged in, without a ticket</RadioGroupLabel>
+      <RadioGroupLabel as="span" class="mb-1 block text-xs text-soft">{{ said.pluggedInWithoutTicket }}</RadioGroupLabel>
       <RadioGroupOption
         v-for="{ port, isGone } in ports"
         :key="port.phone!.serial"
@@ -72,14 +73,14 @@ function drop({ dataTransfer }: DragEvent) {
             >{{ ' ' }} <span class="text-soft">{{ words.platforms[port.phone!.platform] }} {{ port.phone!.version }}</span></span
           >
           <span class="font-head text-soft">{{
-            isGone ? 'no longer free' : [`port ${port.port}`, nameOf(port.port)].filter(Boolean).join(', ')
+            isGone ? said.noLongerFree : [said.port(port.port), nameOf(port.port)].filter(Boolean).join(', ')
           }}</span>
         </div>
       </RadioGroupOption>
     </RadioGroup>
-    <p v-if="ports.length === 0" class="text-soft">None. Plug it in, or name its model:</p>
+    <p v-if="ports.length === 0" class="text-soft">{{ said.none }}</p>
     <label class="mt-3 block">
-      <span class="mb-1 block text-xs text-soft">Not plugged in yet: model</span>
+      <span class="mb-1 block text-xs text-soft">{{ said.orModel }}</span>
       <select class="field" :value="modelName" @change="pickModel">
         <option value="">—</option>
         <option v-for="m in models" :key="m.model" :value="`${m.maker}|${m.model}`">
@@ -92,7 +93,7 @@ function drop({ dataTransfer }: DragEvent) {
       class="mt-3 block cursor-pointer border border-dashed p-2.5"
       :class="isOver || value === 'file' ? 'border-ink bg-row' : 'border-faint'"
     >
-      <span class="block text-xs text-soft">Or files: contacts (.vcf), a calendar (.ics), or a ZIP of such, dropped here</span>
+      <span class="block text-xs text-soft">{{ said.orFiles }}</span>
       <input
         type="file"
         accept=".vcf,.vcard,text/vcard,.ics,text/calendar,.zip,application/zip"
@@ -100,14 +101,15 @@ function drop({ dataTransfer }: DragEvent) {
         @change="take(($event.target as HTMLInputElement).files?.[0])"
       />
       <span v-if="isReading" class="mt-1 block text-xs" data-testid="file-preview"
-        ><strong>Preview.</strong>{{ ' ' }}
+        ><strong>{{ said.preview }}</strong
+        >{{ ' ' }}
         <template v-if="preview"
           >{{ fileHolds(preview.items)
-          }}<template v-if="preview.unreadable > 0">, {{ number(preview.unreadable) }} of them unreadable</template>,
-          {{ preview.isDone ? 'taking it in…' : `after ${bytes(preview.readBytes)}…` }}</template
-        ><template v-else>Looking into the file…</template></span
+          }}<template v-if="preview.unreadable > 0">{{ said.ofThemUnreadable(number(preview.unreadable)) }}</template
+          >, {{ preview.isDone ? said.takingItIn : said.after(bytes(preview.readBytes)) }}</template
+        ><template v-else>{{ said.lookingIntoFile }}</template></span
       >
-      <strong v-else-if="choice?.place === 'file'">{{ fileHolds(choice.held ?? {}) }} in the file</strong>
+      <strong v-else-if="choice?.place === 'file'">{{ said.inFile(fileHolds(choice.held ?? {})) }}</strong>
     </label>
     <RightPhoneDialog :asks="asks" @no="asks = null" @yes="pick(asks!.serial)" />
     <SentenceBox v-if="sentence" tone="bad" class="mt-2">{{ sentence }}</SentenceBox>

@@ -4,11 +4,12 @@ import { api, ApiFailure } from '../../composables/use-api.ts'
 import { items as sayItems } from '../../words/say.ts'
 import type { Preview } from '../../workers/preview.worker.ts'
 import type { PhoneChoice } from './phone-choice.ts'
+import { useFile as said } from '../../words/book-in.ts'
 
 /** “312 contacts and 40 calendar items” */
 export function fileHolds(held: Readonly<Partial<Record<string, number>>>): string {
   const some = Object.entries(held).flatMap(([kind, n]) => (n ? [sayItems(kind, n)] : []))
-  return some.join(' and ') || 'nothing Corvend takes'
+  return some.join(' and ') || said.notTaken
 }
 
 /** A dropped file: looked at in a worker at once, while the shop's server takes it in. What it is called stays here. */
@@ -39,8 +40,8 @@ export function useFile(taken: (choice: PhoneChoice) => void) {
       if (mine === asked)
         taken({
           place: 'file',
-          maker: 'File',
-          model: 'File',
+          maker: said.file,
+          model: said.file,
           platform: 'file',
           version: '',
           serial: null,
@@ -48,7 +49,7 @@ export function useFile(taken: (choice: PhoneChoice) => void) {
           held: answer.items,
         })
     } catch (error) {
-      if (mine === asked) sentence.value = error instanceof ApiFailure ? error.sentence : 'The file could not be read. Try again.'
+      if (mine === asked) sentence.value = error instanceof ApiFailure ? error.sentence : said.notRead
     } finally {
       if (mine === asked) {
         isReading.value = false

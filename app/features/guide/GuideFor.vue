@@ -6,6 +6,8 @@ import { words } from '../../words/words.ts'
 import DataTable from '../../components/base/DataTable.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
 import StepList from '../ready/StepList.vue'
+import { common } from '../../words/common.ts'
+import { guideFor as said } from '../../words/guide.ts'
 
 /** Everything known of one phone: needs with their steps, causes of silence, and what each kind can do there. */
 const props = defineProps<{ guide: GuidePhoneView; phone: { model: string; platform: string; version: string }; wanted: string }>()
@@ -26,7 +28,7 @@ const needs = computed(() =>
       matches([need.title, need.why ?? '', ...need.steps.map((s) => s.say)].join(' ')),
   ),
 )
-const forKinds = (kinds: readonly string[]) => (kinds.length === 6 ? 'every kind' : kinds.map((kind) => words.many[kind]).join(', '))
+const forKinds = (kinds: readonly string[]) => (kinds.length === 6 ? said.everyKind : kinds.map((kind) => words.many[kind]).join(', '))
 </script>
 
 <template>
@@ -37,35 +39,35 @@ const forKinds = (kinds: readonly string[]) => (kinds.length === 6 ? 'every kind
     </h2>
     <DataTable
       class="mb-4 text-[0.8rem]"
-      label="Kinds"
+      :label="common.kinds"
       :rows="guide.kinds"
       :key-of="(k) => k.kind"
       :columns="[
-        { key: 'kind', head: 'Kind', names: true },
-        { key: 'gives', head: 'Gives' },
-        { key: 'takes', head: 'Takes' },
-        { key: 'limits', head: 'Limits and forced changes', class: 'text-soft' },
+        { key: 'kind', head: common.kind, names: true },
+        { key: 'gives', head: said.gives },
+        { key: 'takes', head: said.takes },
+        { key: 'limits', head: said.limitsAndForcedChanges, class: 'text-soft' },
       ]"
     >
       <template #kind="{ row: k }"
         ><strong>{{ words.kinds[k.kind] }}</strong></template
       >
       <template #gives="{ row: k }"
-        ><span :class="{ 'text-madder': k.read }">{{ k.read ? reason(k.read) : 'yes' }}</span></template
+        ><span :class="{ 'text-madder': k.read }">{{ k.read ? reason(k.read) : said.yes }}</span></template
       >
       <template #takes="{ row: k }"
-        ><span :class="{ 'text-madder': k.write }">{{ k.write ? reason(k.write) : 'yes' }}</span></template
+        ><span :class="{ 'text-madder': k.write }">{{ k.write ? reason(k.write) : said.yes }}</span></template
       >
       <template #limits="{ row: k }">{{
         [...Object.entries(k.limits).map(([name, n]) => limitLine(name, n)), ...k.changes.map((c) => reason(c.code))].join('; ') || '—'
       }}</template>
     </DataTable>
     <div class="mb-2 flex items-baseline justify-between">
-      <h3 class="text-[0.95rem]">Making it ready</h3>
-      <span class="flex gap-1" role="group" aria-label="Role">
-        <SmallButton v-for="s in ['old', 'new'] as const" :key="s" :pressed="side === s" @click="side = s"
-          >as {{ s === 'old' ? 'OLD' : 'NEW' }}</SmallButton
-        >
+      <h3 class="text-[0.95rem]">{{ said.makingItReady }}</h3>
+      <span class="flex gap-1" role="group" :aria-label="said.role">
+        <SmallButton v-for="s in ['old', 'new'] as const" :key="s" :pressed="side === s" @click="side = s">{{
+          said.as(words.sides[s])
+        }}</SmallButton>
       </span>
     </div>
     <ul class="space-y-2">
@@ -73,24 +75,23 @@ const forKinds = (kinds: readonly string[]) => (kinds.length === 6 ? 'every kind
         <details>
           <summary class="cursor-pointer">
             <strong>{{ need.title }}</strong>{{ ' ' }}
-            <span class="text-xs text-soft"
-              >for {{ forKinds(need.kinds) }}{{ need.weight === 'warn' ? ', recommended' : ''
-              }}{{ need.seenBy === 'person' ? ', looked at by you' : '' }}</span
-            >
+            <span class="text-xs text-soft">{{
+              said.needLine(forKinds(need.kinds), need.weight === 'warn', need.seenBy === 'person')
+            }}</span>
           </summary>
           <p v-if="need.why" class="my-1 text-soft">{{ need.why }}</p>
           <StepList :steps="need.steps" class="mt-1" />
           <template v-if="need.putBack"
-            ><p class="mt-2 text-xs font-semibold text-soft">At hand back: {{ need.putBack.title }}</p>
+            ><p class="mt-2 text-xs font-semibold text-soft">{{ said.atHandBack(need.putBack.title) }}</p>
             <StepList :steps="need.putBack.steps"
           /></template>
         </details>
       </li>
     </ul>
-    <p v-if="needs.length === 0" class="text-soft">No step speaks of that.</p>
+    <p v-if="needs.length === 0" class="text-soft">{{ said.noStepSpeaks }}</p>
     <template v-if="guide.causes.length > 0">
       <h3 class="mt-5 mb-2 text-[0.95rem]">
-        When it is not seen, or says nothing <span class="font-body text-xs font-normal text-soft">the likeliest first</span>
+        {{ said.notSeen }} <span class="font-body text-xs font-normal text-soft">{{ said.likeliestFirst }}</span>
       </h3>
       <ol class="space-y-1.5">
         <li v-for="cause in guide.causes" :key="cause.code" class="border border-rule bg-sheet px-3 py-2">
@@ -98,6 +99,6 @@ const forKinds = (kinds: readonly string[]) => (kinds.length === 6 ? 'every kind
         </li>
       </ol>
     </template>
-    <p class="mt-3 text-xs text-soft">From: {{ guide.from.join(', ') }}</p>
+    <p class="mt-3 text-xs text-soft">{{ said.from(guide.from.join(', ')) }}</p>
   </article>
 </template>

@@ -2,6 +2,7 @@
 import type { GuideIndexView } from '#contracts/http/ready.ts'
 import { words } from '../../words/words.ts'
 import SmallButton from '../../components/base/SmallButton.vue'
+import { modelList as said } from '../../words/guide.ts'
 
 type Model = GuideIndexView['models'][number]
 /** Models by name, to be searched; each with its versions. */
@@ -11,10 +12,10 @@ defineEmits<{ pick: [model: Model, version: string] }>()
 </script>
 
 <template>
-  <nav aria-label="Models">
+  <nav :aria-label="said.models">
     <label
-      ><span class="sr-only">Find a model, a platform, or a word of a step</span
-      ><input v-model="wanted" class="field mb-2" type="search" placeholder="Model, platform, word" autocomplete="off"
+      ><span class="sr-only">{{ said.find }}</span
+      ><input v-model="wanted" class="field mb-2" type="search" :placeholder="said.findHint" autocomplete="off"
     /></label>
     <ul class="space-y-1">
       <li
@@ -30,7 +31,7 @@ defineEmits<{ pick: [model: Model, version: string] }>()
           <SmallButton
             v-for="v in m.versions"
             :key="v"
-            :aria-label="`${m.model}, version ${v}`"
+            :aria-label="said.version(m.model, v)"
             :pressed="picked?.model === m.model && picked.version === v"
             @click="$emit('pick', m, v)"
             >{{ v }}</SmallButton
@@ -38,7 +39,7 @@ defineEmits<{ pick: [model: Model, version: string] }>()
         </span>
       </li>
     </ul>
-    <p v-if="models.length === 0" class="text-soft">No model of that name; its steps are searched on the right.</p>
-    <p v-if="own.length > 0" class="mt-3 text-xs text-soft">The shop’s own: {{ own.join(', ') }}</p>
+    <p v-if="models.length === 0" class="text-soft">{{ said.noModel }}</p>
+    <p v-if="own.length > 0" class="mt-3 text-xs text-soft">{{ said.shopsOwn(own.join(', ')) }}</p>
   </nav>
 </template>

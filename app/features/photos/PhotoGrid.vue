@@ -4,10 +4,11 @@ import { useElementSize } from '@vueuse/core'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { Film, Heart, Images, Cloud, EyeOff } from '@lucide/vue'
 import type { EntryFilter, EntryRow } from '#contracts/http/ledger.ts'
-import { bytes, day, number } from '../../words/say.ts'
+import { bytes, day, items } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { useThumbnails } from './use-thumbnails.ts'
 import LinkButton from '../../components/base/LinkButton.vue'
+import { photoGrid as said } from '../../words/photos.ts'
 
 /** Photos as masked tiles: their shape, date and size. Pictures come only while showing is allowed, and only for tiles in view. */
 const props = defineProps<{
@@ -98,26 +99,23 @@ function onKey(event: KeyboardEvent) {
   }
 }
 const isOpen = (row: EntryRow) => ['pending', 'notChosen'].includes(row.fate)
-const said = (row: EntryRow) =>
+const tileLine = (row: EntryRow) =>
   [
-    row.at ? day(row.at) : 'no date',
+    row.at ? day(row.at) : said.noDate,
     bytes(row.sizeBytes),
-    row.shape.film ? 'film' : row.shape.moving ? 'moving photo' : 'photo',
+    row.shape.film ? said.film : row.shape.moving ? said.movingPhoto : words.one.photos,
     words.filters[row.fate] ?? row.fate,
   ].join(', ')
 </script>
 
 <template>
-  <section ref="root" class="border border-rule bg-sheet" aria-label="Photos as tiles">
+  <section ref="root" class="border border-rule bg-sheet" :aria-label="said.photosAsTiles">
     <div class="flex items-baseline justify-between border-b border-rule px-3 py-1.5 text-xs text-soft">
-      <span
-        >{{ total === null ? 'Photos' : `${number(total)} ${total === 1 ? 'photo' : 'photos'}` }}, masked by shape, date and size. Space
-        chooses, Enter opens.</span
-      >
+      <span>{{ said.masked(total === null ? words.kinds.photos! : items('photos', total)) }}</span>
       <LinkButton v-if="!isShowing" class="flex items-center gap-1.5" @click="emit('show')"
-        ><EyeOff :size="13" aria-hidden="true" />Show the pictures…</LinkButton
+        ><EyeOff :size="13" aria-hidden="true" />{{ said.showPictures }}</LinkButton
       >
-      <span v-else class="font-semibold text-ochre">Pictures are shown to you</span>
+      <span v-else class="font-semibold text-ochre">{{ said.picturesAreShown }}</span>
     </div>
     <div ref="scroller" class="h-[25rem] overflow-y-auto p-1" tabindex="-1" data-testid="photo-grid" @keydown="onKey">
       <div class="relative" :style="{ height: `${virtual.getTotalSize()}px` }">
@@ -140,7 +138,7 @@ const said = (row: EntryRow) =>
             <button
               type="button"
               class="flex w-full flex-1 flex-col items-center justify-between"
-              :aria-label="said(tile)"
+              :aria-label="tileLine(tile)"
               :data-tile="line.index * across + i"
               :tabindex="line.index * across + i === at ? 0 : -1"
               @focus="at = line.index * across + i"
@@ -156,7 +154,7 @@ const said = (row: EntryRow) =>
                 /></span>
               </span>
               <span class="w-full text-center text-[0.7rem] leading-tight text-soft"
-                >{{ tile.at ? day(tile.at) : 'no date' }}<br />{{ bytes(tile.sizeBytes)
+                >{{ tile.at ? day(tile.at) : said.noDate }}<br />{{ bytes(tile.sizeBytes)
                 }}<template v-if="!isOpen(tile)"> · {{ words.filters[tile.fate] }}</template></span
               >
             </button>
@@ -171,7 +169,7 @@ const said = (row: EntryRow) =>
               class="absolute top-1 left-1 size-4 accent-ink"
               tabindex="-1"
               :checked="tile.isChosen"
-              :aria-label="`Carry photo ${tile.position}`"
+              :aria-label="said.carryPhoto(tile.position)"
               @change="emit('choose', tile.key, ($event.target as HTMLInputElement).checked)"
             />
           </div>

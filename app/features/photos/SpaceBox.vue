@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { MediaPlan } from '#contracts/http/media.ts'
 import DataTable from '../../components/base/DataTable.vue'
 import { bytes, number, range } from '../../words/say.ts'
+import { spaceBox as said } from '../../words/photos.ts'
 
 /** What is chosen against what is free on the new phone, how long it takes, and the ways out when it does not fit. */
 const props = defineProps<{ plan: MediaPlan; model: string; canChoose: boolean; busy: string }>()
@@ -17,14 +18,14 @@ interface Line {
 const lines = computed<Line[]>(() => {
   const { chosenBytes, growsBytes, freeBytes, space, duration, measuredBytesPerSecond } = props.plan
   return [
-    { label: 'Chosen files', say: bytes(chosenBytes) },
-    ...(growsBytes > 0 ? [{ label: 'Conversion adds about', say: bytes(growsBytes) }] : []),
-    ...(freeBytes === null ? [] : [{ label: `Free on the ${props.model}`, say: bytes(freeBytes) }]),
+    { label: said.chosenFiles, say: bytes(chosenBytes) },
+    ...(growsBytes > 0 ? [{ label: said.conversionAddsAbout, say: bytes(growsBytes) }] : []),
+    ...(freeBytes === null ? [] : [{ label: said.freeOn(props.model), say: bytes(freeBytes) }]),
     ...(space
       ? [
-          { label: 'It needs to keep free', say: bytes(space.reserveBytes) },
+          { label: said.itNeedsToKeep, say: bytes(space.reserveBytes) },
           {
-            label: space.fits ? 'Free afterwards' : 'Missing',
+            label: space.fits ? said.freeAfterwards : said.missing,
             say: bytes(space.fits ? space.leftBytes : space.shortBytes),
             isSum: true,
             isBad: !space.fits,
@@ -32,25 +33,25 @@ const lines = computed<Line[]>(() => {
         ]
       : []),
     {
-      label: 'Carrying and checking',
+      label: said.carryingAndChecking,
       say: range(duration.lowS, duration.highS),
-      ...(measuredBytesPerSecond ? { note: `the old phone gave ${bytes(measuredBytesPerSecond)} a second` } : {}),
+      ...(measuredBytesPerSecond ? { note: said.oldPhoneGave(bytes(measuredBytesPerSecond)) } : {}),
     },
   ]
 })
 const wayWords = (out: MediaPlan['waysOut'][number]) =>
   out.way === 'since-year'
-    ? `Only from ${out.sinceYear} on`
+    ? said.onlyFromOn(out.sinceYear ?? '')
     : out.way === 'no-long-films'
-      ? 'Without films of 50 MB and more'
-      : 'Favourites only'
+      ? said.withoutLargeFilms
+      : said.favouritesOnly
 </script>
 
 <template>
   <div class="mb-3" data-testid="space">
-    <h3 class="mb-1 font-body text-xs font-semibold text-soft">Space and time</h3>
+    <h3 class="mb-1 font-body text-xs font-semibold text-soft">{{ said.spaceAndTime }}</h3>
     <DataTable
-      label="Space and time"
+      :label="said.spaceAndTime"
       :rows="lines"
       :key-of="(line) => line.label"
       :row-of="({ isSum, isBad }) => ({ isSum, class: isBad ? 'text-madder' : '' })"
@@ -65,13 +66,18 @@ const wayWords = (out: MediaPlan['waysOut'][number]) =>
       <template #say="{ row: line }">{{ line.say }}</template>
     </DataTable>
     <p v-if="plan.conversions" class="mt-1 text-xs text-soft">
-      {{ number(plan.conversions.items) }} {{ plan.conversions.items === 1 ? 'picture is' : 'pictures are' }} converted:
-      {{ bytes(plan.conversions.growsBytes) }} more, {{ range(plan.conversions.seconds, plan.conversions.seconds)
-      }}{{ plan.conversions.isMeasured ? ', by those measured on this phone' : ', by what is usual' }}.
+      {{
+        said.converted(
+          plan.conversions.items,
+          bytes(plan.conversions.growsBytes),
+          range(plan.conversions.seconds, plan.conversions.seconds),
+          plan.conversions.isMeasured,
+        )
+      }}
     </p>
-    <p v-if="plan.duration.restsS > 0" class="mt-1 text-xs text-soft">Rests for heat are reckoned in.</p>
+    <p v-if="plan.duration.restsS > 0" class="mt-1 text-xs text-soft">{{ said.restsForHeat }}</p>
     <div v-if="plan.waysOut.length > 0" class="mt-2 border-l-4 border-madder bg-madder-pale px-2.5 py-2" data-testid="ways-out">
-      <p class="mb-1.5 font-semibold text-madder">It does not fit, and does not start.</p>
+      <p class="mb-1.5 font-semibold text-madder">{{ said.itDoesNotFit }}</p>
       <ul class="space-y-1.5">
         <li v-for="out in plan.waysOut" :key="out.way">
           <button
@@ -80,9 +86,9 @@ const wayWords = (out: MediaPlan['waysOut'][number]) =>
             :disabled="!canChoose || busy === 'way-out'"
             @click="emit('wayOut', { way: out.way, sinceYear: out.sinceYear })"
           >
-            <strong class="block">{{ wayWords(out) }}</strong><span class="text-xs text-soft"
-              >{{ number(out.items) }} photos, {{ bytes(out.bytes) }}{{ out.fits ? ': fits' : ': still too much' }}</span
-            >
+            <strong class="block">{{ wayWords(out) }}</strong><span class="text-xs text-soft">{{
+              said.wayOut(number(out.items), bytes(out.bytes), out.fits)
+            }}</span>
           </button>
         </li>
       </ul>

@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import type { FaultPoint, HandPhone } from './hand.ts'
 import LinkButton from '../../components/base/LinkButton.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
+import { faultForm as said, faultPlaces, faultWords } from '../../words/practice.ts'
 
 /** Faults to switch on: at which point, which effect, after how many passings. */
 defineProps<{ phone: HandPhone; points: readonly FaultPoint[] }>()
@@ -19,21 +20,26 @@ function addFault() {
 <template>
   <form class="mt-2 flex items-end gap-1.5 border-t border-rule pt-2 text-xs" @submit.prevent="addFault">
     <label class="flex-1"
-      ><span class="mb-0.5 block text-soft">Fault</span>
+      ><span class="mb-0.5 block text-soft">{{ said.fault }}</span>
       <select v-model="fault" class="field text-xs">
         <option value="">—</option>
-        <optgroup v-for="p in points" :key="p.point" :label="p.point">
-          <option v-for="e in p.effects" :key="e" :value="`${p.point} ${e}`">{{ p.point }}: {{ e }}</option>
+        <optgroup v-for="p in points" :key="p.point" :label="faultPlaces[p.point] ?? p.point">
+          <option v-for="e in p.effects" :key="e" :value="`${p.point} ${e}`">{{ faultWords[e] ?? e }}</option>
         </optgroup>
       </select>
     </label>
     <label class="w-14"
-      ><span class="mb-0.5 block text-soft">after</span><input v-model.number="skip" type="number" min="0" class="field text-xs"
+      ><span class="mb-0.5 block text-soft">{{ said.after }}</span
+      ><input v-model.number="skip" type="number" min="0" class="field text-xs"
     /></label>
-    <SmallButton type="submit" :disabled="!fault">Switch on</SmallButton>
+    <SmallButton type="submit" :disabled="!fault">{{ said.switchOn }}</SmallButton>
   </form>
   <p v-if="phone.faults.length > 0" class="mt-2 text-xs text-madder">
-    {{ phone.faults.map((f) => `${f.point}: ${f.effect}${f.skip ? ` after ${f.skip}` : ''}`).join('; ') }}
-    <LinkButton class="ml-1" @click="emit('hand', 'faults', {}, true)">Switch off</LinkButton>
+    {{
+      phone.faults
+        .map((f) => `${faultPlaces[f.point] ?? f.point}: ${faultWords[f.effect] ?? f.effect}${f.skip ? said.from(f.skip) : ''}`)
+        .join('; ')
+    }}
+    <LinkButton class="ml-1" @click="emit('hand', 'faults', {}, true)">{{ said.switchOff }}</LinkButton>
   </p>
 </template>

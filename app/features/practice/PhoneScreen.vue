@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { screenOf, type HandPhone } from './hand.ts'
+import { phoneScreen as said } from '../../words/practice.ts'
 
 /** A plain drawing of our own: a slab with a screen of words; keys for a phone that has them. */
 const props = defineProps<{ phone: HandPhone }>()
@@ -11,7 +12,7 @@ const screen = computed(() => screenOf(props.phone))
   <div
     class="flex h-44 w-28 shrink-0 flex-col rounded-lg border-2 border-ink bg-ink p-1.5 text-sheet"
     role="img"
-    :aria-label="`Screen of the ${phone.model}: ${phone.isOn ? `${screen.head} ${screen.text}` : 'dark'}`"
+    :aria-label="said.screenOf(phone.model, phone.isOn ? `${screen.head} ${screen.text}` : said.dark)"
   >
     <div class="flex justify-between text-[0.65rem]">
       <span>{{ phone.battery }}%{{ phone.isCharging ? ' +' : '' }}</span

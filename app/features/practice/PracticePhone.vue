@@ -7,6 +7,8 @@ import FaultForm from './FaultForm.vue'
 import PhoneScreen from './PhoneScreen.vue'
 import StateForm from './StateForm.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
+import { common } from '../../words/common.ts'
+import { cableWords, fingerWords, practicePhone as said, switchWords, trustWords } from '../../words/practice.ts'
 
 /** One practice phone: what its screen shows now, the answers it waits for, what fingers can do, its state, its faults. */
 const props = defineProps<{ phone: HandPhone; points: readonly FaultPoint[]; acts: readonly FingerAct[]; freePorts: readonly number[] }>()
@@ -17,7 +19,7 @@ const fingers = computed(() => props.acts.filter(({ on }) => !on || on.includes(
 const on = computed(() =>
   Object.entries(props.phone.switches)
     .filter(([, isOn]) => isOn)
-    .map(([name]) => name.replaceAll('-', ' ')),
+    .map(([name]) => switchWords[name] ?? name),
 )
 function press() {
   if (finger.value) emit('hand', finger.value)
@@ -33,69 +35,81 @@ const answer = 'border-ochre! bg-ochre-pale! text-ochre!'
         <span class="font-body text-xs font-normal text-soft">{{ words.platforms[phone.platform] }} {{ phone.version }}</span>
       </h2>
       <span class="font-head" :class="phone.port ? 'font-semibold' : 'text-soft'">{{
-        phone.port ? `port ${phone.port}` : 'not plugged in'
+        phone.port ? said.port(phone.port) : said.notPluggedIn
       }}</span>
     </header>
     <div class="mb-3 flex gap-4">
       <PhoneScreen :phone="phone" />
       <dl class="grid flex-1 grid-cols-[auto_1fr] content-start gap-x-2 gap-y-0.5 text-xs">
-        <dt class="text-soft">Serial</dt>
+        <dt class="text-soft">{{ said.serial }}</dt>
         <dd>{{ phone.serial }}</dd>
-        <dt class="text-soft">State</dt>
+        <dt class="text-soft">{{ common.state }}</dt>
         <dd>
           {{
-            phone.setup === 'set-up' ? (phone.isOn ? 'set up' : 'off') : phone.setup === 'in-box' ? 'in its box' : 'at its welcome screen'
+            phone.setup === 'set-up'
+              ? phone.isOn
+                ? said.setUp
+                : said.off
+              : phone.setup === 'in-box'
+                ? said.inItsBox
+                : said.atItsWelcomeScreen
           }}
         </dd>
-        <dt class="text-soft">Computer</dt>
-        <dd>{{ phone.trust }}</dd>
-        <dt class="text-soft">Cable</dt>
-        <dd>{{ phone.cable }}{{ phone.isAsleep ? ', port asleep' : '' }}{{ phone.fallsBack ? ', falls back' : '' }}</dd>
-        <dt class="text-soft">Free</dt>
+        <dt class="text-soft">{{ said.computer }}</dt>
+        <dd>{{ trustWords[phone.trust] }}</dd>
+        <dt class="text-soft">{{ common.cable }}</dt>
+        <dd>{{ cableWords[phone.cable] }}{{ phone.isAsleep ? said.portAsleep : '' }}{{ phone.fallsBack ? said.fallsBack : '' }}</dd>
+        <dt class="text-soft">{{ common.free }}</dt>
         <dd>{{ bytes(phone.freeBytes) }}</dd>
-        <dt class="text-soft">Allows</dt>
-        <dd>{{ phone.allows.join(', ') || 'nothing' }}</dd>
-        <dt class="text-soft">On</dt>
+        <dt class="text-soft">{{ said.allows }}</dt>
+        <dd>{{ phone.allows.map((kind) => words.many[kind] ?? kind).join(', ') || said.nothing }}</dd>
+        <dt class="text-soft">{{ common.on }}</dt>
         <dd class="line-clamp-3">{{ on.join(', ') || '—' }}</dd>
       </dl>
     </div>
-    <div v-if="phone.question" class="mb-2 flex flex-wrap gap-1.5" role="group" :aria-label="`Answers the ${phone.model} waits for`">
+    <div v-if="phone.question" class="mb-2 flex flex-wrap gap-1.5" role="group" :aria-label="said.answersOf(phone.model)">
       <SmallButton :class="answer" @click="emit('hand', phone.question)">{{
-        phone.question === 'trust' ? 'Answer “yes”' : phone.question === 'unlock' ? 'Unlock' : phone.question.replaceAll('-', ' ')
+        phone.question === 'trust'
+          ? said.answerYes
+          : phone.question === 'unlock'
+            ? said.unlock
+            : (fingerWords[phone.question] ?? phone.question)
       }}</SmallButton>
       <template v-if="phone.question === 'trust'">
-        <SmallButton :class="answer" @click="emit('hand', 'trust', { once: true })">Answer “only once”</SmallButton>
-        <SmallButton :class="answer" @click="emit('hand', 'refuse')">Answer “no”</SmallButton>
+        <SmallButton :class="answer" @click="emit('hand', 'trust', { once: true })">{{ said.answerOnlyOnce }}</SmallButton>
+        <SmallButton :class="answer" @click="emit('hand', 'refuse')">{{ said.answerNo }}</SmallButton>
       </template>
     </div>
-    <div class="flex flex-wrap items-center gap-1.5" role="group" :aria-label="`Hands on the ${phone.model}`">
+    <div class="flex flex-wrap items-center gap-1.5" role="group" :aria-label="said.handsOn(phone.model)">
       <template v-if="phone.port">
-        <SmallButton @click="emit('hand', 'pull')">Pull the cable</SmallButton>
-        <SmallButton @click="emit('hand', 'replug')">Pull and plug in</SmallButton>
+        <SmallButton @click="emit('hand', 'pull')">{{ said.pullCable }}</SmallButton>
+        <SmallButton @click="emit('hand', 'replug')">{{ said.pullAndPlugIn }}</SmallButton>
       </template>
       <template v-else>
         <label
-          ><span class="sr-only">Port</span
+          ><span class="sr-only">{{ common.port }}</span
           ><select v-model="port" class="border border-rule bg-sheet px-1.5 py-1 text-xs">
-            <option value="">first free port</option>
-            <option v-for="n in freePorts" :key="n" :value="n">port {{ n }}</option>
+            <option value="">{{ said.firstFreePort }}</option>
+            <option v-for="n in freePorts" :key="n" :value="n">{{ said.port(n) }}</option>
           </select></label
         >
-        <SmallButton :disabled="freePorts.length === 0" @click="emit('hand', 'plug', port === '' ? {} : { port })">Plug in</SmallButton>
+        <SmallButton :disabled="freePorts.length === 0" @click="emit('hand', 'plug', port === '' ? {} : { port })">{{
+          said.plugIn
+        }}</SmallButton>
       </template>
-      <SmallButton v-if="!phone.isLocked" @click="emit('hand', 'lock')">Lock</SmallButton>
-      <SmallButton v-else-if="!phone.question" @click="emit('hand', 'unlock')">Unlock</SmallButton>
-      <SmallButton @click="emit('hand', 'fill', { seed: 7, count: 1 })">A contact comes in</SmallButton>
+      <SmallButton v-if="!phone.isLocked" @click="emit('hand', 'lock')">{{ said.lock }}</SmallButton>
+      <SmallButton v-else-if="!phone.question" @click="emit('hand', 'unlock')">{{ said.unlock }}</SmallButton>
+      <SmallButton @click="emit('hand', 'fill', { seed: 7, count: 1 })">{{ said.contactComesIn }}</SmallButton>
     </div>
     <form class="mt-2 flex items-end gap-1.5 text-xs" @submit.prevent="press">
       <label class="flex-1"
-        ><span class="mb-0.5 block text-soft">Fingers on its screen</span>
+        ><span class="mb-0.5 block text-soft">{{ said.fingersOnItsScreen }}</span>
         <select v-model="finger" class="field text-xs">
           <option value="">—</option>
-          <option v-for="act in fingers" :key="act.name" :value="act.name">{{ act.name.replaceAll('-', ' ') }}</option>
+          <option v-for="act in fingers" :key="act.name" :value="act.name">{{ fingerWords[act.name] ?? act.name }}</option>
         </select>
       </label>
-      <SmallButton type="submit" :disabled="!finger">Press</SmallButton>
+      <SmallButton type="submit" :disabled="!finger">{{ said.press }}</SmallButton>
     </form>
     <StateForm :phone="phone" @hand="(act, body) => emit('hand', act, body)" />
     <FaultForm :phone="phone" :points="points" @hand="(act, body, isTaken) => emit('hand', act, body, isTaken)" />

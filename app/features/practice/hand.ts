@@ -1,3 +1,5 @@
+import { fingerWords, phoneScreen as said, trustQuestions } from '../../words/practice.ts'
+
 export interface HandPhone {
   readonly serial: string
   readonly maker: string
@@ -50,11 +52,12 @@ export interface FingerAct {
 export function screenOf(phone: HandPhone): { head: string; text: string } {
   if (!phone.isOn) return { head: '', text: '' }
   if (phone.isMarked) return { head: phone.markedText, text: '' }
-  if (phone.setup !== 'set-up') return { head: 'Hello', text: 'Welcome · Willkommen · Bienvenue' }
-  if (phone.isLocked) return { head: '', text: 'Locked' }
+  if (phone.setup !== 'set-up') return { head: said.hello, text: said.welcome }
+  if (phone.isLocked) return { head: '', text: said.locked }
   if (phone.question)
-    return { head: '?', text: phone.question === 'trust' ? trustText[phone.platform] : phone.question.replaceAll('-', ' ') }
-  return { head: String(phone.contacts), text: phone.persons === phone.contacts ? 'contacts' : `contacts, ${phone.persons} shown` }
+    return {
+      head: '?',
+      text: phone.question === 'trust' ? trustQuestions[phone.platform] : (fingerWords[phone.question] ?? phone.question),
+    }
+  return { head: String(phone.contacts), text: phone.persons === phone.contacts ? said.contacts : said.contactsShown(phone.persons) }
 }
-
-const trustText = { android: 'Allow debugging from this computer? ☐ always', ios: 'Trust this computer?', keypad: 'Pair? Code 417 260' }

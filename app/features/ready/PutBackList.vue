@@ -5,6 +5,8 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import LinkButton from '../../components/base/LinkButton.vue'
 import StepList from './StepList.vue'
+import { words } from '../../words/words.ts'
+import { putBackList as said } from '../../words/ready.ts'
 
 /** What was changed for the move, per phone: ticked from the phone when it is as it was, or waived by name. */
 const props = defineProps<{ ticket: TicketView; busy: string }>()
@@ -14,7 +16,12 @@ const sides = computed(() =>
 )
 const waiving = ref('')
 const by = ref('')
-const states: Record<PutBackView['state'], string> = { open: 'to put back', restored: 'as it was', ticked: 'looked at', waived: 'waived' }
+const states: Record<PutBackView['state'], string> = {
+  open: said.toPutBack,
+  restored: said.asItWas,
+  ticked: said.lookedAt,
+  waived: 'waived',
+}
 function waive(side: 'old' | 'new', code: string) {
   emit('put', { side, code, how: 'waived', by: by.value })
   waiving.value = ''
@@ -27,10 +34,10 @@ function waive(side: 'old' | 'new', code: string) {
     v-for="{ side, items } in sides"
     :key="side"
     class="mb-3 border border-t-[3px] border-rule border-t-ink bg-sheet p-3"
-    :aria-label="`Put back on the ${side} phone`"
+    :aria-label="said.putBackOnPhone(side)"
   >
     <h3 class="mb-1.5 font-body font-semibold">
-      <span class="font-head">{{ side === 'old' ? 'OLD' : 'NEW' }}</span> {{ ticket[side].model }}: settings to put back
+      <span class="font-head">{{ words.sides[side] }}</span> {{ said.settingsToPutBack(ticket[side].model) }}
     </h3>
     <ul class="space-y-1.5">
       <li v-for="item in items" :key="item.code" :data-put-back="item.code" :data-state="item.state">
@@ -43,19 +50,19 @@ function waive(side: 'old' | 'new', code: string) {
           <div v-if="item.state === 'open'" class="mt-1 pl-1 text-[0.8rem]">
             <StepList :steps="item.steps" />
             <div class="mt-1.5 flex gap-3 text-xs">
-              <LinkButton v-if="item.isTickable" @click="emit('put', { side, code: item.code, how: 'ticked' })"
-                >Looked at: as it was</LinkButton
-              >
-              <LinkButton :strong="false" @click="waiving = waiving === `${side} ${item.code}` ? '' : `${side} ${item.code}`"
-                >Waive…</LinkButton
-              >
+              <LinkButton v-if="item.isTickable" @click="emit('put', { side, code: item.code, how: 'ticked' })">{{
+                said.isAsItWas
+              }}</LinkButton>
+              <LinkButton :strong="false" @click="waiving = waiving === `${side} ${item.code}` ? '' : `${side} ${item.code}`">{{
+                said.waiveMore
+              }}</LinkButton>
             </div>
             <form v-if="waiving === `${side} ${item.code}`" class="mt-1.5 flex items-end gap-1.5" @submit.prevent="waive(side, item.code)">
               <label class="min-w-0 flex-1"
-                ><span class="block text-xs text-soft">The customer leaves it, by name</span
+                ><span class="block text-xs text-soft">{{ said.customerLeaves }}</span
                 ><input v-model="by" class="field" required maxlength="120" autocomplete="off"
               /></label>
-              <AppButton type="submit" :disabled="!by.trim()" :busy="busy === 'put-back'">Waive</AppButton>
+              <AppButton type="submit" :disabled="!by.trim()" :busy="busy === 'put-back'">{{ said.waive }}</AppButton>
             </form>
           </div>
         </details>

@@ -2,6 +2,7 @@
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { words } from '../../words/words.ts'
 import ReadySide from './ReadySide.vue'
+import { readyBoard as said } from '../../words/ready.ts'
 
 /** Both phones side by side, with what each needs for the kinds that cross. */
 defineProps<{ ticket: TicketView; picked: { side: 'old' | 'new'; code: string } | null; now: number }>()
@@ -11,10 +12,8 @@ defineEmits<{ pick: [side: 'old' | 'new', code: string] }>()
 <template>
   <div>
     <h2 class="mb-2 text-[0.95rem]">
-      Making ready
-      <span class="font-body text-xs font-normal text-soft"
-        >the lists tick themselves, and untick themselves; nothing is asked that the wanted kinds don’t need</span
-      >
+      {{ said.makingReady }}
+      <span class="font-body text-xs font-normal text-soft">{{ said.lead }}</span>
     </h2>
     <div class="grid items-start gap-4 md:grid-cols-2">
       <ReadySide
@@ -28,7 +27,7 @@ defineEmits<{ pick: [side: 'old' | 'new', code: string] }>()
       />
     </div>
     <p v-if="ticket.byHand.length > 0" class="mt-3 text-soft">
-      Wanted, and done by hand: {{ ticket.byHand.map((kind) => words.many[kind]).join(', ') }}. The phones are made ready for them, too.
+      {{ said.byHand(ticket.byHand.map((kind) => words.many[kind]).join(', ')) }}
     </p>
   </div>
 </template>

@@ -7,6 +7,7 @@ import { countOpenNeeds, isOpenNeed } from '#core/phones/needs.ts'
 import { ago, openNeedsLine, touchLine } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import StepList from './StepList.vue'
+import { readySide as said } from '../../words/ready.ts'
 
 /** One phone of the pair: where it is, what it needs, and why it may be unseen. The list ticks itself. */
 const props = defineProps<{ phone: PhoneOnTicket; ready: PhoneReady; picked: string | null; now: number }>()
@@ -20,7 +21,7 @@ const shown = computed(() =>
 /** “port 3 draws current”, “ports 2, 5 and 6 draw current” */
 const drawing = computed(() => {
   const ports = props.ready.unseenPorts
-  return ports.length === 1 ? `port ${ports[0]} draws current` : `ports ${ports.slice(0, -1).join(', ')} and ${ports.at(-1)} draw current`
+  return ports.length === 1 ? said.portDrawsCurrent(ports[0]!) : said.portsDrawCurrent(ports.slice(0, -1).join(', '), ports.at(-1) ?? '')
 })
 const open = computed(() => countOpenNeeds(props.ready.needs))
 </script>
@@ -30,22 +31,22 @@ const open = computed(() => countOpenNeeds(props.ready.needs))
     class="border border-t-[3px] border-rule border-t-ink bg-sheet p-3.5"
     :data-side="phone.side"
     :data-sight="ready.sight"
-    :aria-label="phone.side === 'old' ? 'Old phone' : 'New phone'"
+    :aria-label="words.sidePhones[phone.side]"
   >
     <header class="mb-2 flex flex-wrap items-baseline gap-x-2">
-      <strong class="font-head text-xl">{{ phone.side === 'old' ? 'OLD' : 'NEW' }}</strong>
+      <strong class="font-head text-xl">{{ words.sides[phone.side] }}</strong>
       <strong>{{ phone.model }}</strong>
       <span class="text-soft">{{ words.platforms[phone.platform] }} {{ phone.version }}</span>
       <span class="ml-auto font-head" :class="phone.port ? 'font-semibold' : 'text-soft'">{{
-        phone.port ? `port ${phone.port}` : 'no port'
+        phone.port ? said.port(phone.port) : said.noPort
       }}</span>
     </header>
-    <p v-if="phone.place === 'file'" class="text-soft">Read from a file; nothing to make ready.</p>
+    <p v-if="phone.place === 'file'" class="text-soft">{{ said.readFromFileNothing }}</p>
     <template v-else>
       <p class="mb-2 text-xs" :class="ready.isReady ? 'text-verdigris' : 'text-soft'">
-        <strong v-if="ready.isReady">Ready.</strong>
+        <strong v-if="ready.isReady">{{ said.ready }}</strong>
         <template v-else-if="ready.asks"
-          >It asks on its screen: <strong class="text-ochre">{{ touchLine(ready.asks.question) }}</strong>,
+          >{{ said.itAsks }} <strong class="text-ochre">{{ touchLine(ready.asks.question) }}</strong>,
           {{ ago(ready.asks.sinceMs, now) }}.</template
         >
         <template v-else
@@ -54,7 +55,7 @@ const open = computed(() => countOpenNeeds(props.ready.needs))
         >
       </p>
       <p v-if="ready.hasWorkArea" class="mb-2 border-l-4 border-ochre bg-ochre-pale px-2 py-1 text-xs text-ochre">
-        A work area is on it. It belongs to an employer or a school, and is not read.
+        {{ said.workArea }}
       </p>
       <details
         v-if="ready.causes.length > 0 && !ready.isReady && !ready.asks && (ready.sight === 'unseen' || ready.sight === 'silent')"
@@ -63,7 +64,7 @@ const open = computed(() => countOpenNeeds(props.ready.needs))
         data-testid="causes"
       >
         <summary class="cursor-pointer font-semibold text-ochre">
-          {{ ready.sight === 'unseen' ? 'Plugged in and not seen?' : 'Seen, and says nothing?' }} The likeliest first
+          {{ said.likeliestFirst(ready.sight === 'unseen') }}
         </summary>
         <ol class="mt-1.5 space-y-2">
           <li v-for="cause in ready.causes" :key="cause.code" :data-cause="cause.code">
@@ -90,7 +91,7 @@ const open = computed(() => countOpenNeeds(props.ready.needs))
               >{{ isOpenNeed(need) ? need.title : need.met }}</span
             >
             <span class="shrink-0 text-xs" :class="tone(need)">{{
-              need.weight === 'warn' && isOpenNeed(need) ? 'better' : words.needStates[need.state]
+              need.weight === 'warn' && isOpenNeed(need) ? said.better : words.needStates[need.state]
             }}</span>
           </button>
         </li>

@@ -3,6 +3,8 @@ import type { SettingsView } from '#contracts/http/shop.ts'
 import DataTable from '../../components/base/DataTable.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
 import { words } from '../../words/words.ts'
+import { common } from '../../words/common.ts'
+import { counterpartTable as said } from '../../words/settings.ts'
 
 /** What the shop remembers of apps’ counterparts: it counts before the catalogue’s own suggestion. */
 type Remembered = SettingsView['counterparts'][number]
@@ -13,19 +15,19 @@ const chosen = (row: Remembered, event: Event) => emit('correct', row, (event.ta
 
 <template>
   <p v-if="counterparts.length === 0" class="border border-rule bg-sheet p-4 text-soft">
-    Nothing yet. What is chosen on a ticket’s apps to stand in for another is remembered here.
+    {{ said.nothingYet }}
   </p>
   <DataTable
     v-else
-    label="Counterparts"
+    :label="said.counterparts"
     :rows="counterparts"
     :key-of="(row) => `${row.appId} ${row.platform}`"
     :columns="[
-      { key: 'app', head: 'App', names: true },
-      { key: 'on', head: 'On' },
-      { key: 'standsIn', head: 'What stands in' },
-      { key: 'by', head: 'Said by', class: 'text-soft' },
-      { key: 'forget', head: 'Forget', isHeadHidden: true, isRight: true },
+      { key: 'app', head: common.app, names: true },
+      { key: 'on', head: common.on },
+      { key: 'standsIn', head: said.whatStandsIn },
+      { key: 'by', head: said.saidBy, class: 'text-soft' },
+      { key: 'forget', head: said.forgetHead, isHeadHidden: true, isRight: true },
     ]"
   >
     <template #app="{ row }"
@@ -35,11 +37,11 @@ const chosen = (row: Remembered, event: Event) => emit('correct', row, (event.ta
     <template #standsIn="{ row }">
       <select
         class="field text-xs"
-        :aria-label="`What stands in for ${row.name ?? row.appId}`"
+        :aria-label="said.whatStandsInFor(row.name ?? row.appId)"
         :value="row.counterpartId ?? ''"
         @change="chosen(row, $event)"
       >
-        <option value="">None</option>
+        <option value="">{{ common.none }}</option>
         <option v-if="row.counterpartId && !row.candidates.some(({ id }) => id === row.counterpartId)" :value="row.counterpartId">
           {{ row.counterpartName ?? row.counterpartId }}
         </option>
@@ -48,7 +50,7 @@ const chosen = (row: Remembered, event: Event) => emit('correct', row, (event.ta
     </template>
     <template #by="{ row }">{{ row.by }}</template>
     <template #forget="{ row }">
-      <SmallButton :aria-label="`Forget ${row.name ?? row.appId}`" @click="emit('forget', row)">Forget</SmallButton>
+      <SmallButton :aria-label="said.forgetOne(row.name ?? row.appId)" @click="emit('forget', row)">{{ said.forgetHead }}</SmallButton>
     </template>
   </DataTable>
 </template>

@@ -3,6 +3,8 @@ import { computed, reactive, ref, watch } from 'vue'
 import { locales, type ShopView } from '#contracts/http/shop.ts'
 import { idleChoices, idleWords, localeWords } from '../../words/settings.ts'
 import AppButton from '../../components/base/AppButton.vue'
+import { common } from '../../words/common.ts'
+import { shopForm as said } from '../../words/settings.ts'
 
 /** What the shop says of itself on paper and screen, and how long it keeps things. */
 const props = defineProps<{ shop: ShopView; busy: boolean }>()
@@ -29,24 +31,30 @@ function save() {
 </script>
 
 <template>
-  <form class="grid grid-cols-2 gap-3 max-md:grid-cols-1" aria-label="The shop" @submit.prevent="save">
-    <label><span class="mb-1 block text-xs text-soft">Name</span><input v-model="form.name" class="field" required maxlength="80" /></label>
-    <label><span class="mb-1 block text-xs text-soft">Address</span><input v-model="form.address" class="field" maxlength="200" /></label>
+  <form class="grid grid-cols-2 gap-3 max-md:grid-cols-1" :aria-label="common.shop" @submit.prevent="save">
     <label
-      ><span class="mb-1 block text-xs text-soft">Time zone</span
+      ><span class="mb-1 block text-xs text-soft">{{ common.name }}</span
+      ><input v-model="form.name" class="field" required maxlength="80"
+    /></label>
+    <label
+      ><span class="mb-1 block text-xs text-soft">{{ common.address }}</span
+      ><input v-model="form.address" class="field" maxlength="200"
+    /></label>
+    <label
+      ><span class="mb-1 block text-xs text-soft">{{ common.timeZone }}</span
       ><select v-model="form.zone" class="field">
         <option v-if="!zones.includes(form.zone)">{{ form.zone }}</option>
         <option v-for="zone in zones" :key="zone">{{ zone }}</option>
       </select></label
     >
     <label
-      ><span class="mb-1 block text-xs text-soft">Language of dates</span
+      ><span class="mb-1 block text-xs text-soft">{{ common.languageOfDates }}</span
       ><select v-model="form.locale" class="field">
         <option v-for="code in locales" :key="code" :value="code">{{ localeWords[code] }}</option>
       </select></label
     >
     <label
-      ><span class="mb-1 block text-xs text-soft">Sign a browser out when nobody has used it for</span
+      ><span class="mb-1 block text-xs text-soft">{{ common.signBrowserOut }}</span
       ><select v-model.number="form.idleMinutes" class="field">
         <option v-for="minutes in idleChoices(shop.idleMinutes)" :key="minutes" :value="minutes">
           {{ idleWords(minutes) }}
@@ -54,19 +62,19 @@ function save() {
       </select></label
     >
     <label
-      ><span class="mb-1 block text-xs text-soft">Days a past ticket is found by a phone’s serial</span
+      ><span class="mb-1 block text-xs text-soft">{{ said.serialDays }}</span
       ><input v-model.number="form.serialDays" class="field" type="number" min="1" max="3650" required
     /></label>
     <label class="col-span-2 max-md:col-span-1"
-      ><span class="mb-1 block text-xs text-soft">Words on the receipt: the shop’s terms</span
+      ><span class="mb-1 block text-xs text-soft">{{ said.receiptTerms }}</span
       ><textarea v-model="form.receiptTerms" class="field" rows="3" maxlength="2000" />
     </label>
     <label class="col-span-2 max-md:col-span-1"
-      ><span class="mb-1 block text-xs text-soft">Words at the end of the sheet</span
+      ><span class="mb-1 block text-xs text-soft">{{ said.sheetWords }}</span
       ><textarea v-model="form.sheetWords" class="field" rows="2" maxlength="2000" />
     </label>
     <div>
-      <AppButton type="submit" look="accent" :busy="busy">{{ isSent && !isChanged ? 'Kept' : 'Keep the changes' }}</AppButton>
+      <AppButton type="submit" look="accent" :busy="busy">{{ isSent && !isChanged ? said.kept : common.keepChanges }}</AppButton>
     </div>
   </form>
 </template>

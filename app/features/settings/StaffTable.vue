@@ -5,6 +5,8 @@ import DataTable from '../../components/base/DataTable.vue'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
+import { common } from '../../words/common.ts'
+import { staffTable as said } from '../../words/settings.ts'
 
 /** Who works here, and who did. A PIN is typed in by whom it belongs to, and never shown again. */
 type Member = SettingsView['staff'][number]
@@ -29,7 +31,7 @@ function send() {
 
 <template>
   <DataTable
-    label="Staff"
+    :label="common.staff"
     :rows="staff"
     :key-of="(member) => member.id"
     :row-of="(member) => ({ class: member.isActive ? '' : 'text-soft' })"
@@ -42,36 +44,34 @@ function send() {
   >
     <template #name="{ row: member }"
       ><strong>{{ member.name }}</strong
-      ><span v-if="member.isYou" class="text-soft">, you</span></template
+      ><span v-if="member.isYou" class="text-soft">{{ said.you }}</span></template
     >
     <template #initials="{ row: member }">{{ member.initials }}</template>
-    <template #left="{ row: member }">{{ member.isActive ? '' : 'does not work here any more' }}</template>
+    <template #left="{ row: member }">{{ member.isActive ? '' : said.gone }}</template>
     <template #change="{ row: member }">
-      <SmallButton :aria-label="`Change ${member.name}`" @click="ask(member)">Change</SmallButton>
+      <SmallButton :aria-label="said.changeOne(member.name)" @click="ask(member)">{{ said.change }}</SmallButton>
       <SmallButton
         v-if="!member.isYou"
         class="ml-1.5"
-        :aria-label="member.isActive ? `Let go: ${member.name}` : `Take back: ${member.name}`"
+        :aria-label="member.isActive ? said.letGoOne(member.name) : said.takeBackOne(member.name)"
         @click="emit('change', member.id, { isActive: !member.isActive })"
-        >{{ member.isActive ? 'Let go' : 'Take back' }}</SmallButton
+        >{{ member.isActive ? said.letGo : said.takeBack }}</SmallButton
       >
     </template>
   </DataTable>
-  <AppButton class="mt-2" @click="ask('new')">Add a member of staff</AppButton>
-  <AppDialog :open="open !== null" :title="open === 'new' ? 'A new member of staff' : `Change ${open?.name ?? ''}`" @close="open = null">
+  <AppButton class="mt-2" @click="ask('new')">{{ said.addMemberOfStaff }}</AppButton>
+  <AppDialog :open="open !== null" :title="open === 'new' ? said.newMemberOfStaff : said.changeOne(open?.name ?? '')" @close="open = null">
     <form class="space-y-3" @submit.prevent="send">
       <label class="block"
-        ><span class="mb-1 block text-xs text-soft">Name</span
+        ><span class="mb-1 block text-xs text-soft">{{ common.name }}</span
         ><input v-model="form.name" class="field" required maxlength="60" autocomplete="off"
       /></label>
       <label class="block"
-        ><span class="mb-1 block text-xs text-soft">Initials</span
+        ><span class="mb-1 block text-xs text-soft">{{ common.initials }}</span
         ><input v-model="form.initials" class="field" required maxlength="3" autocomplete="off"
       /></label>
       <label class="block"
-        ><span class="mb-1 block text-xs text-soft">{{
-          open === 'new' ? 'PIN, 4 to 12 digits' : 'New PIN, empty to keep the old one'
-        }}</span
+        ><span class="mb-1 block text-xs text-soft">{{ open === 'new' ? said.pin : said.newPinEmpty }}</span
         ><input
           v-model="form.pin"
           class="field"
@@ -81,10 +81,10 @@ function send() {
           autocomplete="new-password"
           :required="open === 'new'"
       /></label>
-      <p v-if="open !== 'new'" class="text-xs text-soft">A new PIN signs them out wherever they are signed in.</p>
+      <p v-if="open !== 'new'" class="text-xs text-soft">{{ said.newPinNote }}</p>
       <div class="flex gap-2">
-        <AppButton type="submit" look="accent">{{ open === 'new' ? 'Add them' : 'Keep the changes' }}</AppButton>
-        <AppButton look="quiet" @click="open = null">Leave it as it is</AppButton>
+        <AppButton type="submit" look="accent">{{ open === 'new' ? said.addThem : common.keepChanges }}</AppButton>
+        <AppButton look="quiet" @click="open = null">{{ common.leaveIt }}</AppButton>
       </div>
     </form>
   </AppDialog>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useNoticeWishes, tryNotice } from '../../composables/use-notice.ts'
+import { thisBrowser as said } from '../../words/settings.ts'
 
 /** How this browser says that something is over or waits; both are off until somebody wants them. */
 const { sound, notice } = useNoticeWishes()
@@ -14,17 +15,15 @@ async function wantNotice(event: Event) {
 
 <template>
   <label class="flex items-center gap-2"
-    ><input v-model="sound" type="checkbox" class="size-4 accent-ink" @change="sound && tryNotice()" /> A quiet sound when a ticket is over
-    or waits for a hand</label
+    ><input v-model="sound" type="checkbox" class="size-4 accent-ink" @change="sound && tryNotice()" /> {{ said.sound }}</label
   >
   <label class="mt-1.5 flex items-center gap-2"
-    ><input :checked="notice" type="checkbox" class="size-4 accent-ink" @change="wantNotice" /> A notice of the computer’s own, also while
-    another window is in front</label
+    ><input :checked="notice" type="checkbox" class="size-4 accent-ink" @change="wantNotice" /> {{ said.notice }}</label
   >
   <p v-if="refused" class="mt-1 text-xs text-ochre">
-    This browser does not allow notices for Corvend. Allow them in its own settings for this page.
+    {{ said.notAllowed }}
   </p>
   <p class="mt-1 text-xs text-soft">
-    For this browser alone. The tab’s title says it in any case. A notice names the ticket, never a customer.
+    {{ said.note }}
   </p>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { SheetView } from '#contracts/http/ticket.ts'
-import { number, price } from '../../words/say.ts'
+import { price } from '../../words/say.ts'
+import { sheetInstall as said } from '../../words/sheet.ts'
 
 /** What is installed and moved by hand, with the code that opens the list. */
 defineProps<{ install: SheetView['install']; tied: number }>()
@@ -13,20 +14,14 @@ defineProps<{ install: SheetView['install']; tied: number }>()
     data-testid="install-list"
   >
     <!-- eslint-disable vue/no-v-html -- drawn by our own server from a link -->
-    <div
-      v-if="install?.qr"
-      class="size-24 shrink-0 print:size-20"
-      role="img"
-      aria-label="Code that opens the list of apps to install"
-      v-html="install.qr"
-    />
+    <div v-if="install?.qr" class="size-24 shrink-0 print:size-20" role="img" :aria-label="said.codeLabel" v-html="install.qr" />
     <!-- eslint-enable vue/no-v-html -->
     <div>
-      <h2 class="mb-1 text-sm">Apps by hand</h2>
+      <h2 class="mb-1 text-sm">{{ said.appsByHand }}</h2>
       <p v-if="install && install.apps > 0">
-        {{ number(install.apps) }} {{ install.apps === 1 ? 'app is' : 'apps are' }} installed by hand from the new phone’s own store.
-        <template v-if="install.link">Point its camera at the code to open the list, or go to {{ install.link }}.</template>
-        <template v-else-if="install.qr">They are named here; the code holds the same list as text.</template>
+        {{ said.byHand(install.apps) }}
+        <template v-if="install.link">{{ said.camera(install.link) }}</template>
+        <template v-else-if="install.qr">{{ said.namedHere }}</template>
       </p>
       <ul v-if="install?.list?.length" class="my-1 columns-3 gap-4 text-xs print:text-[0.6rem]">
         <li v-for="app in install.list" :key="`${app.name} ${app.maker}`">
@@ -34,8 +29,7 @@ defineProps<{ install: SheetView['install']; tied: number }>()
         </li>
       </ul>
       <p v-if="tied > 0" class="font-semibold">
-        {{ number(tied) }} {{ tied === 1 ? 'app is' : 'apps are' }} tied to the old phone (bank, sign-in codes, wallet or chat account).
-        Move {{ tied === 1 ? 'it' : 'each' }} by hand, in the app itself, before the old phone is wiped or given away.
+        {{ said.tied(tied) }}
       </p>
     </div>
   </section>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { number, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import type { moreThanExpected, ReasonPart } from './sheet-lines.ts'
+import type { moreThanExpected, ReasonPart } from '../../words/sheet-lines.ts'
+import { sheetReasons as said } from '../../words/sheet.ts'
 
 /** What changed, what stayed and what else is there, each line with how many items it is. */
 defineProps<{ parts: readonly ReasonPart[]; more: ReturnType<typeof moreThanExpected>; isSeveral: boolean }>()
@@ -25,7 +26,7 @@ defineProps<{ parts: readonly ReasonPart[]; more: ReturnType<typeof moreThanExpe
     <p v-if="part.groups.length === 0" class="text-soft">{{ part.none }}</p>
   </template>
   <template v-if="more.length > 0">
-    <h2 class="mt-3 mb-1 break-after-avoid text-sm print:mt-1.5">What else is on the new phone</h2>
+    <h2 class="mt-3 mb-1 break-after-avoid text-sm print:mt-1.5">{{ said.whatElse }}</h2>
     <ul class="space-y-0.5 print:space-y-0" data-testid="more">
       <li v-for="m in more" :key="`${m.kind} ${m.filter}`">
         <strong>{{ number(m.n) }}</strong> {{ m.n === 1 ? words.one[m.kind] : words.many[m.kind] }},

@@ -4,7 +4,9 @@ import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { columnsFor } from '../ticket/ledger-columns.ts'
-import { verdictWord } from '../ticket/standing.ts'
+import { verdictWord } from '../../words/standing.ts'
+import { common } from '../../words/common.ts'
+import { sheetTable as said } from '../../words/sheet.ts'
 
 /** The ledger on paper. */
 const props = defineProps<{ ledger: readonly LedgerRow[] }>()
@@ -16,9 +18,9 @@ const columns = computed(() => columnsFor(props.ledger))
   <table class="mb-2 w-full border border-rule text-right text-[0.78rem]">
     <thead class="border-b border-ink align-bottom text-[0.7rem] text-soft">
       <tr>
-        <th scope="col" class="px-1.5 py-1 text-left font-normal">Kind</th>
+        <th scope="col" class="px-1.5 py-1 text-left font-normal">{{ common.kind }}</th>
         <th v-for="c in columns" :key="c.key" scope="col" class="px-1 font-normal">{{ c.head }}</th>
-        <th scope="col" class="px-1.5 text-left font-normal">Verdict</th>
+        <th scope="col" class="px-1.5 text-left font-normal">{{ common.verdict }}</th>
       </tr>
     </thead>
     <tbody>
@@ -36,7 +38,6 @@ const columns = computed(() => columnsFor(props.ledger))
     </tbody>
   </table>
   <p class="mb-5 text-xs text-soft print:mb-2 print:text-[0.6rem] print:leading-tight">
-    The count of the old phone is the sum of the columns after it, up to Did not come; a column that is empty for every kind is left out.
-    Expected is the first count of the new phone and what it took; who was joined with a contact that was there adds none.
+    {{ said.howToRead }}
   </p>
 </template>

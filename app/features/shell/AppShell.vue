@@ -10,6 +10,8 @@ import { useEvents } from '../../composables/use-events.ts'
 import { useSession } from '../../stores/session.ts'
 import KeyList from './KeyList.vue'
 import SessionList from './SessionList.vue'
+import { common } from '../../words/common.ts'
+import { appShell as said } from '../../words/shell.ts'
 
 const store = useSession()
 const route = useRoute()
@@ -26,9 +28,9 @@ useFocusHome()
 const progress = useNotice()
 // what runs is said first, on whichever page one is
 useHead({ titleTemplate: computed(() => (progress.value ? `${progress.value} · %s` : '%s')) })
-const { said, say } = useLive()
-const lostLine = 'The connection to Corvend is lost. What runs goes on; this page looks again by itself.'
-watch(isConnected, (is) => say(is ? 'Corvend answers again.' : lostLine, { now: true }))
+const { said: spoken, say } = useLive()
+const lostLine = said.lost
+watch(isConnected, (is) => say(is ? said.answersAgain : lostLine, { now: true }))
 
 // keys that work wherever no field is being written in
 useEventListener('keydown', (event: KeyboardEvent) => {
@@ -52,13 +54,13 @@ async function leave() {
   await router.push('/sign-in')
 }
 const places = [
-  { to: '/', name: 'Today', icon: TicketCheck },
-  { to: '/book-in', name: 'Book in', icon: NotebookPen },
-  { to: '/bench', name: 'Bench', icon: Cable },
-  { to: '/guide', name: 'Guide', icon: BookOpenText },
-  { to: '/past', name: 'Past', icon: Archive },
-  { to: '/practice', name: 'Practice', icon: Smartphone },
-  { to: '/settings', name: 'Settings', icon: Settings },
+  { to: '/', name: common.today, icon: TicketCheck },
+  { to: '/book-in', name: common.bookIn, icon: NotebookPen },
+  { to: '/bench', name: common.bench, icon: Cable },
+  { to: '/guide', name: common.guide, icon: BookOpenText },
+  { to: '/past', name: said.past, icon: Archive },
+  { to: '/practice', name: said.practice, icon: Smartphone },
+  { to: '/settings', name: common.settings, icon: Settings },
 ]
 </script>
 
@@ -70,12 +72,12 @@ const places = [
       class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2"
       @click="toNext"
     >
-      To what comes next
+      {{ said.skipToNext }}
     </button>
-    <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">To the content</a>
+    <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">{{ said.skipToContent }}</a>
     <nav
       class="no-print flex w-16 shrink-0 flex-col items-center overflow-y-auto bg-ink text-sheet max-md:w-full max-md:flex-row max-md:px-1.5 max-md:py-1"
-      aria-label="Main"
+      :aria-label="said.main"
     >
       <div class="py-4 max-md:hidden" aria-hidden="true"><img src="/mark.svg" alt="" width="32" height="32" /></div>
       <ul class="w-full max-md:flex max-md:w-auto">
@@ -91,17 +93,17 @@ const places = [
         </li>
       </ul>
       <div class="mt-auto flex flex-col items-center gap-2 pb-3 max-md:mt-0 max-md:ml-auto max-md:flex-row max-md:gap-0.5 max-md:pb-0">
-        <button type="button" class="rounded-[3px] p-1.5 hover:bg-ink-lit" aria-label="Keys" @click="areKeysOpen = true">
+        <button type="button" class="rounded-[3px] p-1.5 hover:bg-ink-lit" :aria-label="common.keys" @click="areKeysOpen = true">
           <kbd class="font-body text-sm">?</kbd>
         </button>
-        <button type="button" class="rounded-[3px] p-1.5 hover:bg-ink-lit" aria-label="Sign out" @click="leave">
+        <button type="button" class="rounded-[3px] p-1.5 hover:bg-ink-lit" :aria-label="common.signOut" @click="leave">
           <LogOut :size="16" aria-hidden="true" />
         </button>
         <button
           type="button"
           class="grid size-8 place-items-center rounded-full border border-sheet/60 text-[0.7rem] hover:bg-ink-lit"
           :title="store.session?.name"
-          :aria-label="`${store.session?.initials ?? ''}: where ${store.session?.name ?? 'you'} is signed in`"
+          :aria-label="said.whereIsSignedIn(store.session?.initials ?? '', store.session?.name ?? 'you')"
           @click="isAccountOpen = true"
         >
           {{ store.session?.initials }}
@@ -112,7 +114,7 @@ const places = [
       <p v-if="!isConnected" class="bg-ochre-pale px-6 py-1.5 text-sm font-medium text-ochre">{{ lostLine }}</p>
       <main id="main" class="relative min-h-0 flex-1 overflow-y-auto" tabindex="-1"><slot /></main>
     </div>
-    <p class="sr-only" role="status" aria-live="polite" data-testid="live">{{ said }}</p>
+    <p class="sr-only" role="status" aria-live="polite" data-testid="live">{{ spoken }}</p>
     <SessionList :open="isAccountOpen" @close="isAccountOpen = false" @leave="leave" />
     <KeyList :open="areKeysOpen" @close="areKeysOpen = false" />
   </div>

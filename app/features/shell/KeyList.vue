@@ -1,23 +1,25 @@
 <script setup lang="ts">
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
+import { common } from '../../words/common.ts'
+import { keyList as said } from '../../words/shell.ts'
 
 defineProps<{ open: boolean }>()
 defineEmits<{ close: [] }>()
 const keys = [
-  ['/', 'find a ticket'],
+  ['/', said.findTicket],
   ['n', 'on a ticket: to what comes next'],
-  ['j  k', 'through the rows of a table or a list; the arrows do the same'],
-  ['h  l', 'along a row of the ledger, or of tiles'],
-  ['Enter', 'open, or press'],
-  ['Esc', 'close what is open'],
-  ['Space', 'carry an item of a list, or leave it'],
-  ['?', 'this list'],
+  ['j  k', said.rows],
+  ['h  l', said.along],
+  ['Enter', said.openOrPress],
+  ['Esc', said.closeWhatIsOpen],
+  ['Space', said.carryOrLeave],
+  ['?', said.thisList],
 ]
 </script>
 
 <template>
-  <AppDialog :open="open" title="Keys" @close="$emit('close')">
+  <AppDialog :open="open" :title="common.keys" @close="$emit('close')">
     <dl class="grid grid-cols-[6rem_1fr] gap-y-2">
       <template v-for="[key, what] in keys" :key="key">
         <dt>
@@ -26,6 +28,6 @@ const keys = [
         <dd>{{ what }}</dd>
       </template>
     </dl>
-    <AppButton class="mt-4" @click="$emit('close')">Close the list</AppButton>
+    <AppButton class="mt-4" @click="$emit('close')">{{ common.closeList }}</AppButton>
   </AppDialog>
 </template>

@@ -5,10 +5,12 @@ import type { SessionView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
-import { api, ApiFailure } from '../../composables/use-api.ts'
+import { api, sentenceOf } from '../../composables/use-api.ts'
 import { useSession } from '../../stores/session.ts'
 import { clock } from '../../words/say.ts'
 import { idleChoices, idleWords } from '../../words/settings.ts'
+import { common } from '../../words/common.ts'
+import { sessionList as said } from '../../words/shell.ts'
 
 /** Where one is signed in; a browser left open elsewhere can be signed out from here. */
 const props = defineProps<{ open: boolean }>()
@@ -19,7 +21,7 @@ const sessions = ref<SessionView[]>([])
 const sentence = ref('')
 const busy = ref(0)
 
-const say = (error: unknown) => (sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.')
+const say = (error: unknown) => (sentence.value = sentenceOf(error))
 async function look() {
   sentence.value = ''
   await api(routes.sessions).then((answer) => (sessions.value = answer.sessions), say)
@@ -42,27 +44,25 @@ watch(
 </script>
 
 <template>
-  <AppDialog :open="open" :title="`${store.session?.name ?? ''} is signed in`" @close="$emit('close')">
+  <AppDialog :open="open" :title="said.isSignedIn(store.session?.name ?? '')" @close="$emit('close')">
     <SentenceBox v-if="sentence" tone="bad" class="mb-3">{{ sentence }}</SentenceBox>
     <ul data-testid="sessions">
       <li v-for="session in sessions" :key="session.id" class="flex items-center justify-between border-b border-rule py-2 last:border-0">
         <span
-          ><strong>{{ session.isThis ? 'In this browser' : 'In another browser' }}</strong>
-          <span class="block text-xs text-soft"
-            >since {{ clock(session.since, zone) }}, last used {{ clock(session.seen, zone) }}</span
-          ></span
+          ><strong>{{ session.isThis ? said.inThisBrowser : said.inAnotherBrowser }}</strong>
+          <span class="block text-xs text-soft">{{ said.sinceLastUsed(clock(session.since, zone), clock(session.seen, zone)) }}</span></span
         >
-        <AppButton v-if="session.isThis" look="quiet" @click="$emit('leave')">Sign out</AppButton>
-        <AppButton v-else look="quiet" :busy="busy === session.id" @click="end(session.id)">Sign it out</AppButton>
+        <AppButton v-if="session.isThis" look="quiet" @click="$emit('leave')">{{ common.signOut }}</AppButton>
+        <AppButton v-else look="quiet" :busy="busy === session.id" @click="end(session.id)">{{ said.signItOut }}</AppButton>
       </li>
     </ul>
     <label class="mt-3 flex items-center justify-between gap-3 text-sm">
-      <span>Sign a browser out when nobody has used it for</span>
+      <span>{{ common.signBrowserOut }}</span>
       <select class="field w-32" :value="idleMinutes" @change="setIdle(Number(($event.target as HTMLSelectElement).value))">
         <option v-for="minutes in idleChoices(idleMinutes)" :key="minutes" :value="minutes">{{ idleWords(minutes) }}</option>
       </select>
     </label>
-    <p class="mt-1 text-xs text-soft">This holds for everybody in the shop.</p>
-    <AppButton class="mt-4" @click="$emit('close')">Close</AppButton>
+    <p class="mt-1 text-xs text-soft">{{ said.thisHoldsForEverybody }}</p>
+    <AppButton class="mt-4" @click="$emit('close')">{{ common.close }}</AppButton>
   </AppDialog>
 </template>

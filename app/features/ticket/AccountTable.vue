@@ -6,6 +6,8 @@ import DataTable from '../../components/base/DataTable.vue'
 import FigureButton from '../../components/base/FigureButton.vue'
 import { words } from '../../words/words.ts'
 import { derivedFigures } from './figures.ts'
+import { common } from '../../words/common.ts'
+import { accountTable as said } from '../../words/ticket.ts'
 
 /** The account of one kind: both sides as sums that close, and the phones' own counts. Every line opens. */
 const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()
@@ -31,14 +33,14 @@ const oldLines = computed<Line[]>(() => {
   const { old, fates } = props.row
   const lines = Object.entries(fates).flatMap(([fate, n]) => part(fate as EntryFilter, n))
   const sum: Line[] = [
-    { label: old.late > 0 ? 'Read, and late' : 'Read from the old phone', n: old.read + old.late, opens: 'all', isSum: true },
+    { label: old.late > 0 ? said.readAndLate : said.readFromOldPhone, n: old.read + old.late, opens: 'all', isSum: true },
   ]
   return [
     ...lines,
     ...sum,
     ...part('late', old.late),
     ...derivedOf('old'),
-    ...(old.own === null ? [] : [{ label: 'The old phone’s own count', n: old.own, own: 'old' as const }]),
+    ...(old.own === null ? [] : [{ label: said.oldPhonesOwnCount, n: old.own, own: 'old' as const }]),
   ]
 })
 const newLines = computed<Line[]>(() => {
@@ -47,10 +49,10 @@ const newLines = computed<Line[]>(() => {
   const kept = origins.flatMap((origin) => part(origin === 'editedThere' ? 'editedNow' : origin, now[origin]))
   return [
     ...kept,
-    { label: 'Last count, read afresh', n: now.last, opens: 'last', isSum: true },
+    { label: said.lastCountReadAfresh, n: now.last, opens: 'last', isSum: true },
     ...part('parts', now.parts),
     ...derivedOf('new'),
-    ...(now.own === null ? [] : [{ label: 'The new phone’s own count', n: now.own, own: 'new' as const }]),
+    ...(now.own === null ? [] : [{ label: said.newPhonesOwnCount, n: now.own, own: 'new' as const }]),
   ]
 })
 const firstLines = computed<Line[]>(() => {
@@ -58,8 +60,8 @@ const firstLines = computed<Line[]>(() => {
   if (now.first === null) return []
   const gone = departures.flatMap((departure) => part(departure === 'pushedOut' ? 'firstPushedOut' : departure, now[departure]))
   return [
-    { label: 'First count of the new phone', n: now.first, opens: 'first' },
-    ...gone.map((line) => ({ ...line, label: `of these ${line.label.toLowerCase()}` })),
+    { label: said.firstCountOfNew, n: now.first, opens: 'first' },
+    ...gone.map((line) => ({ ...line, label: said.ofThese(line.label.toLowerCase()) })),
   ]
 })
 const expectedLines = computed<Line[]>(() => {
@@ -72,13 +74,13 @@ const expectedLines = computed<Line[]>(() => {
     ...part('pushedOut', fates.pushedOut),
   ]
   const toCome = [...part('willCarry', toCarry), ...part('willChange', toChange), ...part('toInstall', toInstall)]
-  const lost = fates.lost > 0 ? [{ label: 'Taken, not found', n: fates.lost, opens: 'lost' as const, isBad: true }] : []
-  return [...firstLines.value, ...over, ...lost, ...toCome, { label: 'Expected', n: now.expected ?? now.first, isSum: true }]
+  const lost = fates.lost > 0 ? [{ label: said.takenNotFound, n: fates.lost, opens: 'lost' as const, isBad: true }] : []
+  return [...firstLines.value, ...over, ...lost, ...toCome, { label: common.expected, n: now.expected ?? now.first, isSum: true }]
 })
 const tables = computed(() => [
-  { head: 'Old phone', lines: oldLines.value },
-  { head: 'New phone, expected', lines: expectedLines.value },
-  { head: 'New phone, read afresh', lines: newLines.value },
+  { head: common.oldPhone, lines: oldLines.value },
+  { head: said.newPhoneExpected, lines: expectedLines.value },
+  { head: said.newPhoneReadAfresh, lines: newLines.value },
 ])
 </script>
 

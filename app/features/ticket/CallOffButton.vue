@@ -3,6 +3,7 @@ import { ref } from 'vue'
 import SmallButton from '../../components/base/SmallButton.vue'
 import CallOffDialog from './CallOffDialog.vue'
 import { useCallOff } from './use-call-off.ts'
+import { common } from '../../words/common.ts'
 
 /** Calls a ticket off from a page that shows one, by its number. */
 defineProps<{ number: string }>()
@@ -16,7 +17,7 @@ const { asks, askFor, callOff } = useCallOff(
 
 <template>
   <span class="no-print">
-    <SmallButton @click="askFor(number)">Call the ticket off…</SmallButton>
+    <SmallButton @click="askFor(number)">{{ common.callTicketOffButton }}</SmallButton>
     <span v-if="sentence" role="alert" class="ml-2 text-xs text-madder">{{ sentence }}</span>
     <CallOffDialog v-if="asks" :open="true" :ticket="asks" @close="asks = null" @send="callOff" />
   </span>

@@ -3,7 +3,8 @@ import { computed, ref, watch } from 'vue'
 import type { TicketSummary } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
-import { number } from '../../words/say.ts'
+import { common } from '../../words/common.ts'
+import { callOffDialog as said } from '../../words/ticket.ts'
 
 /** Calls a ticket off, from wherever it is shown: what it leaves behind is said before. */
 const props = defineProps<{ open: boolean; ticket: TicketSummary }>()
@@ -24,32 +25,29 @@ const canSend = computed(() => why.value.trim() !== '' && typed.value.trim().toU
 </script>
 
 <template>
-  <AppDialog :open="open" :title="`Call ${ticket.number} off`" @close="emit('close')">
+  <AppDialog :open="open" :title="said.callOff(ticket.number)" @close="emit('close')">
     <p class="mb-3 text-soft">
-      Nothing more is carried, and the data can be erased.
-      <template v-if="ticket.run">What runs now is stopped.</template>
-      <template v-if="overThere > 0">
-        {{ number(overThere) }} {{ overThere === 1 ? 'item' : 'items' }} of the OLD {{ ticket.old.model }} stand on the NEW
-        {{ ticket.new.model }}: they stay there, unless they are taken away.</template
-      ><template v-else> Nothing was written on the NEW {{ ticket.new.model }}.</template>
+      {{ said.nothingMoreIsCarried }}
+      <template v-if="ticket.run">{{ said.whatRunsNow }}</template>
+      <template v-if="overThere > 0"> {{ said.standThere(overThere, ticket.old.model, ticket.new.model) }}</template><template v-else>
+        {{ said.nothingWasWritten(ticket.new.model) }}</template
+      >
     </p>
     <form class="space-y-3" @submit.prevent="emit('send', { why, takeAway, typed })">
       <label class="block"
-        ><span class="mb-1 block text-xs text-soft">Why, kept sealed with the ticket</span
+        ><span class="mb-1 block text-xs text-soft">{{ said.why }}</span
         ><textarea v-model="why" class="field" rows="2" maxlength="300" />
       </label>
       <label v-if="overThere > 0" class="flex items-start gap-2"
-        ><input v-model="takeAway" type="checkbox" class="mt-1" /><span
-          >Take away from port {{ ticket.new.port ?? '—' }} what still says what was written</span
-        ></label
+        ><input v-model="takeAway" type="checkbox" class="mt-1" /><span>{{ said.takeAwayFromPort(ticket.new.port ?? '—') }}</span></label
       >
       <label class="block"
-        ><span class="mb-1 block text-xs text-soft">Type {{ ticket.number }}</span
+        ><span class="mb-1 block text-xs text-soft">{{ said.type(ticket.number) }}</span
         ><input v-model="typed" class="field" autocomplete="off"
       /></label>
       <div class="flex gap-2">
-        <AppButton type="submit" look="danger" :disabled="!canSend">Call the ticket off</AppButton>
-        <AppButton look="quiet" @click="emit('close')">Leave it as it is</AppButton>
+        <AppButton type="submit" look="danger" :disabled="!canSend">{{ said.callTicketOff }}</AppButton>
+        <AppButton look="quiet" @click="emit('close')">{{ common.leaveIt }}</AppButton>
       </div>
     </form>
   </AppDialog>

@@ -6,6 +6,7 @@ import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import { items, itemsOf } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { carryQuestions as said } from '../../words/ticket.ts'
 
 /** What is asked once before anything is written. */
 const props = defineProps<{ ticket: TicketView; asks: 'roles' | 'left-out' | null; leftOut: readonly LedgerRow[] }>()
@@ -18,25 +19,32 @@ const join = (of: (row: LedgerRow) => string) => props.leftOut.map(of).join(' an
 </script>
 
 <template>
-  <AppDialog :open="asks === 'roles'" title="Are the phones the right way round?" @close="$emit('no')">
+  <AppDialog :open="asks === 'roles'" :title="said.arePhonesRightWay" @close="$emit('no')">
     <p class="mb-3">
-      The phone named <strong>NEW</strong>, the {{ ticket.new.model }} on port {{ ticket.new.port }}, holds {{ totals.new }}. The
-      <strong>OLD</strong> one, the {{ ticket.old.model }}<template v-if="ticket.old.port"> on port {{ ticket.old.port }}</template
-      >, holds {{ totals.old }}.
+      {{ said.phoneNamed }} <strong>{{ words.sides.new }}</strong>{{
+        said.onPortHolds(ticket.new.model, ticket.new.port ?? '', totals.new)
+      }}
+      <strong>{{ words.sides.old }}</strong> {{ said.one(ticket.old.model)
+      }}<template v-if="ticket.old.port"> {{ said.onPort(ticket.old.port) }}</template
+      >{{ said.holds(totals.old) }}
     </p>
     <div class="flex flex-wrap gap-2">
-      <AppButton look="accent" @click="$emit('back')">No: go back to Make ready</AppButton>
-      <AppButton look="danger" @click="$emit('yes')">Yes: carry to the {{ ticket.new.model }} on port {{ ticket.new.port }}</AppButton>
+      <AppButton look="accent" @click="$emit('back')">{{ said.noGoBack }}</AppButton>
+      <AppButton look="danger" @click="$emit('yes')">{{ said.yesCarry(ticket.new.model, ticket.new.port ?? '') }}</AppButton>
     </div>
   </AppDialog>
-  <AppDialog :open="asks === 'left-out'" :title="`Without ${join((r) => words.many[r.kind]!)}?`" @close="$emit('no')">
+  <AppDialog :open="asks === 'left-out'" :title="said.without(join((r) => words.many[r.kind]!))" @close="$emit('no')">
     <p class="mb-3">
-      Nothing is chosen of {{ join((r) => items(r.kind, r.fates.notChosen)) }}. They stay on the OLD {{ ticket.old.model }}, and the sheet
-      says so.
+      {{
+        said.nothingIsChosen(
+          join((r) => items(r.kind, r.fates.notChosen)),
+          ticket.old.model,
+        )
+      }}
     </p>
     <div class="flex flex-wrap gap-2">
-      <AppButton look="accent" @click="$emit('no')">No: choose again</AppButton>
-      <AppButton look="danger" @click="$emit('yes')">Yes: carry without them</AppButton>
+      <AppButton look="accent" @click="$emit('no')">{{ said.noChooseAgain }}</AppButton>
+      <AppButton look="danger" @click="$emit('yes')">{{ said.yesCarryWithoutThem }}</AppButton>
     </div>
   </AppDialog>
 </template>

@@ -3,6 +3,8 @@ import type { EntryRow } from '#contracts/http/ledger.ts'
 import { bytes, moment, number, reason as sayReason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import MaskedName from './MaskedName.vue'
+import { common } from '../../words/common.ts'
+import { entryLine as said } from '../../words/ticket.ts'
 
 /** One item in a list: its name or a mask, what became of it and why, or what it is like. */
 const props = defineProps<{ row: EntryRow; isShowing: boolean; canChoose: boolean; stop: Record<string, unknown> }>()
@@ -12,7 +14,7 @@ const shapes = ({ shape }: EntryRow) =>
   Object.entries(words.shapes)
     .filter(([field]) => shape[field])
     .map(([field, [one, many]]) => (one === many ? one : `${shape[field]} ${shape[field] === 1 ? one : many}`))
-    .join(', ') || 'no fields'
+    .join(', ') || said.noFields
 const reasons = () => props.row.reasons.map(sayReason).join('; ')
 /** Space chooses, wherever in the row the focus is. */
 function onKey(event: KeyboardEvent) {
@@ -29,12 +31,12 @@ function onKey(event: KeyboardEvent) {
       class="size-4 accent-ink"
       tabindex="-1"
       :checked="row.isChosen"
-      :aria-label="`Carry item ${row.position}`"
+      :aria-label="said.carryItem(row.position)"
       @change="emit('choose', ($event.target as HTMLInputElement).checked)"
   /></label>
   <button type="button" class="min-w-0 flex-1 text-left" v-bind="stop" @keydown="onKey" @click="emit('open')">
     <span class="flex items-baseline gap-2">
-      <strong v-if="isShowing" class="truncate">{{ row.title || 'No name' }}</strong>
+      <strong v-if="isShowing" class="truncate">{{ row.title || common.noName }}</strong>
       <MaskedName v-else :seed="row.position" />
       <span class="shrink-0 text-xs text-soft">{{ words.filters[row.fate] ?? row.fate }}</span>
     </span>
@@ -46,5 +48,5 @@ function onKey(event: KeyboardEvent) {
       }}
     </span>
   </button>
-  <span class="shrink-0 text-right text-xs text-soft">no. {{ number(row.position) }}<br />{{ bytes(row.sizeBytes) }}</span>
+  <span class="shrink-0 text-right text-xs text-soft">{{ said.no(number(row.position)) }}<br />{{ bytes(row.sizeBytes) }}</span>
 </template>

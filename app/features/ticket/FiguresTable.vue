@@ -8,6 +8,8 @@ import LinkButton from '../../components/base/LinkButton.vue'
 import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { shownFigure } from './figures.ts'
+import { common } from '../../words/common.ts'
+import { figuresTable as said } from '../../words/ticket.ts'
 
 /** Second figures of a kind beside its count: conversations, attachments, occurrences; each opens. */
 const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()
@@ -42,9 +44,9 @@ const figures = computed<Beside[]>(() => {
 })
 const say = (key: string, n: number) => (key === 'fileBytes' ? bytes(n) : number(n))
 const columns = [
-  { key: 'old', head: 'Old phone', side: 'old' },
-  { key: 'first', head: 'New, first', side: 'new' },
-  { key: 'last', head: 'New, last', side: 'new' },
+  { key: 'old', head: common.oldPhone, side: 'old' },
+  { key: 'first', head: said.newFirst, side: 'new' },
+  { key: 'last', head: said.newLast, side: 'new' },
 ] as const
 const canOpenColumn = (key: 'old' | 'first' | 'last') => props.canOpen && (key !== 'first' || props.row.new.last === null)
 /** There is something of that column to open. */
@@ -56,22 +58,22 @@ const own = (figure: Beside, key: string) => (key === 'first' ? undefined : figu
   <div v-if="figures.length > 0" class="mt-4">
     <DataTable
       class="text-[0.8rem]"
-      label="Second figures"
-      caption="Beside the count"
+      :label="said.secondFigures"
+      :caption="said.besideCount"
       :rows="[...figures, null]"
       :key-of="(f) => f?.key ?? 'month'"
       :row-of="(f) => (f ? { 'data-figure': f.key } : {})"
-      :columns="[{ key: 'figure', head: 'Figure', names: true }, ...columns.map((c) => ({ ...c, isRight: true }))]"
+      :columns="[{ key: 'figure', head: said.figure, names: true }, ...columns.map((c) => ({ ...c, isRight: true }))]"
     >
-      <template #figure="{ row: f }">{{ f ? f.label : 'By month' }}</template>
+      <template #figure="{ row: f }">{{ f ? f.label : common.byMonth }}</template>
       <template v-for="c in columns" :key="c.key" #[c.key]="{ row: f }">
         <template v-if="!f"
           ><LinkButton
             v-if="canOpenColumn(c.key) && hasColumn(c.key)"
             :strong="false"
-            :aria-label="`open by month, ${c.head.toLowerCase()}`"
+            :aria-label="said.openByMonth(c.head.toLowerCase())"
             @click="emit('groups', c.side, 'month')"
-            >open</LinkButton
+            >{{ said.open }}</LinkButton
           ><template v-else>—</template></template
         >
         <template v-else-if="f.of[c.key] === undefined">—</template>
@@ -83,9 +85,9 @@ const own = (figure: Beside, key: string) => (key === 'first' ? undefined : figu
             @open="f.opens!.name === null ? emit('groups', c.side, 'group') : emit('sum', c.side, f.opens!.name)"
             >{{ say(f.key, f.of[c.key]!) }}</FigureButton
           >
-          <span v-if="own(f, c.key) !== undefined && own(f, c.key) !== f.of[c.key]" class="block text-xs text-soft"
-            >it shows {{ number(own(f, c.key)!) }}</span
-          >
+          <span v-if="own(f, c.key) !== undefined && own(f, c.key) !== f.of[c.key]" class="block text-xs text-soft">{{
+            said.itShows(number(own(f, c.key)!))
+          }}</span>
         </template>
       </template>
     </DataTable>

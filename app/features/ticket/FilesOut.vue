@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { words } from '../../words/words.ts'
 import SmallButton from '../../components/base/SmallButton.vue'
+import { filesOut as said } from '../../words/ticket.ts'
 
 /** The old phone's data as open files; they say what they hold, so names must be shown first. */
 const props = defineProps<{ ticket: TicketView }>()
@@ -18,11 +19,10 @@ const kinds = computed(() =>
 
 <template>
   <details v-if="kinds.length > 0 && !ticket.erasedAt" class="mb-3 border border-rule bg-sheet" data-testid="files-out">
-    <summary class="cursor-pointer px-2.5 py-1.5 text-xs font-semibold">As open files…</summary>
+    <summary class="cursor-pointer px-2.5 py-1.5 text-xs font-semibold">{{ said.asOpenFiles }}</summary>
     <div class="border-t border-rule px-2.5 py-2">
       <p class="mb-1.5 text-xs text-soft">
-        What the OLD phone held when it was last read. What could not be read is not in them; attachments are named with their size and
-        digest.
+        {{ said.lead }}
       </p>
       <ul v-if="ticket.showingUntil" class="space-y-1">
         <li v-for="k in kinds" :key="k.kind" class="flex flex-wrap items-baseline gap-x-2">
@@ -37,7 +37,7 @@ const kinds = computed(() =>
           >
         </li>
       </ul>
-      <SmallButton v-else class="w-full" @click="$emit('show')">Names are hidden. Show them first…</SmallButton>
+      <SmallButton v-else class="w-full" @click="$emit('show')">{{ said.namesAreHiddenShow }}</SmallButton>
     </div>
   </details>
 </template>

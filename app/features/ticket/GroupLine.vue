@@ -3,6 +3,7 @@ import type { GroupRow } from '#contracts/http/ledger.ts'
 import SmallButton from '../../components/base/SmallButton.vue'
 import { day, number } from '../../words/say.ts'
 import MaskedName from './MaskedName.vue'
+import { groupLine as said } from '../../words/ticket.ts'
 
 /** One conversation, calendar, month or year in a list. `name` is null while it is hidden; `called` is what its buttons say. */
 const props = defineProps<{
@@ -17,7 +18,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ choose: [isChosen: boolean]; open: [] }>()
 const lasting = ({ from, to }: GroupRow) =>
-  from === null || to === null ? '' : day(from) === day(to) ? day(to) : `${day(from)} to ${day(to)}`
+  from === null || to === null ? '' : day(from) === day(to) ? day(to) : said.span(day(from), day(to))
 const isPart = () => props.row.chosen > 0 && props.row.chosen < props.row.items
 function onKey(event: KeyboardEvent) {
   if (event.key !== ' ' || !props.canChoose || !props.isWhole) return
@@ -34,19 +35,19 @@ function onKey(event: KeyboardEvent) {
       tabindex="-1"
       :checked="row.chosen > 0"
       :indeterminate="isPart()"
-      :aria-label="`Carry ${called}`"
+      :aria-label="said.carryOne(called)"
       @change="emit('choose', ($event.target as HTMLInputElement).checked)"
   /></label>
   <button type="button" class="min-w-0 flex-1 text-left" v-bind="stop" @keydown="onKey" @click="emit('open')">
     <span v-if="name !== null" class="block truncate font-semibold">{{ name }}</span>
     <MaskedName v-else :seed="seed" />
     <span class="block truncate text-xs text-soft"
-      >{{ lasting(row) }}<template v-if="isWhole && isPart()"> · {{ number(row.chosen) }} chosen</template></span
+      >{{ lasting(row) }}<template v-if="isWhole && isPart()"> {{ said.chosen(number(row.chosen)) }}</template></span
     >
   </button>
   <strong class="shrink-0 text-right">{{ number(row.items) }}</strong>
   <span v-if="canChoose && !isWhole" class="flex shrink-0 gap-1">
-    <SmallButton :aria-label="`Carry all of ${called}`" @click="emit('choose', true)">Carry</SmallButton>
-    <SmallButton :aria-label="`Leave all of ${called}`" @click="emit('choose', false)">Leave</SmallButton>
+    <SmallButton :aria-label="said.carryAllOf(called)" @click="emit('choose', true)">{{ said.carry }}</SmallButton>
+    <SmallButton :aria-label="said.leaveAllOf(called)" @click="emit('choose', false)">{{ said.leave }}</SmallButton>
   </span>
 </template>

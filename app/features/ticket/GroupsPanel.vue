@@ -13,6 +13,8 @@ import { openedItems, wholeOf, type GroupedBy, type Opened } from './opened.ts'
 import ShowNames from './ShowNames.vue'
 import { useShown } from './use-shown.ts'
 import { useGroups } from './use-groups.ts'
+import { common } from '../../words/common.ts'
+import { groupsPanel as said } from '../../words/ticket.ts'
 
 /** The slices a kind is counted by: conversations, calendars, months. Each opens to its items, and is carried or left as a whole. */
 const props = defineProps<{
@@ -54,15 +56,16 @@ const isGroup = computed(() => props.open.by === 'group')
 const slice = (row: GroupRow) => (isGroup.value ? { group: row.key, when: '' } : { group: '', when: row.key })
 /** “November 2026”, “2026” */
 const span = (key: string) => (key.length > 4 ? month(key) : key)
-const titleOf = (row: GroupRow) => (isGroup.value ? row.title || (props.open.kind === 'calendar' ? 'No name' : 'Nobody') : span(row.key))
+const titleOf = (row: GroupRow) =>
+  isGroup.value ? row.title || (props.open.kind === 'calendar' ? common.noName : said.nobody) : span(row.key)
 const openItems = (row: GroupRow) => {
   const { kind, side } = props.open
   emit('open', openedItems(kind, wholeOf(props.row, side), slice(row)), isGroup.value ? (row.title ?? '') : span(row.key))
 }
 const bys = computed((): [GroupedBy, string][] => [
   ...(groups.value ? [['group', groups.value.title] as [GroupedBy, string]] : []),
-  ['month', 'By month'],
-  ['year', 'By year'],
+  ['month', common.byMonth],
+  ['year', said.byYear],
 ])
 const unit = computed(() => {
   if (!isGroup.value) return `${props.open.by}${total.value === 1 ? '' : 's'}`
@@ -71,31 +74,32 @@ const unit = computed(() => {
 </script>
 
 <template>
-  <ListPanel head="groups-head" close="Close the list" @close="emit('close')">
+  <ListPanel head="groups-head" :close="common.closeList" @close="emit('close')">
     <template #title>
-      {{ words.kinds[open.kind] }} of the {{ isOld ? 'OLD' : 'NEW' }} phone<template v-if="total !== null"
+      {{ said.ofPhone(words.kinds[open.kind]!, isOld)
+      }}<template v-if="total !== null"
         >: <span data-testid="groups-total">{{ number(total) }}</span> {{ unit }}</template
       >
     </template>
-    <div class="my-2 flex gap-1.5" role="group" aria-label="Counted by">
+    <div class="my-2 flex gap-1.5" role="group" :aria-label="said.countedBy">
       <SmallButton v-for="[by, name] in bys" :key="by" :pressed="open.by === by" @click="emit('open', { ...open, by })">{{
         name
       }}</SmallButton>
     </div>
     <template v-if="isGroup">
       <label v-if="isShowing" class="mb-1.5 block"
-        ><span class="sr-only">Search {{ groups?.many }} by name or number</span>
-        <input v-model="text" type="search" class="field text-xs" placeholder="Search by name or number" autocomplete="off" />
+        ><span class="sr-only">{{ said.search(groups?.many ?? '') }}</span>
+        <input v-model="text" type="search" class="field text-xs" :placeholder="said.searchHint" autocomplete="off" />
       </label>
       <ShowNames v-else @click="emit('show')" />
     </template>
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
-    <p v-else-if="total === 0" class="p-3 text-soft">Nothing here.</p>
+    <p v-else-if="total === 0" class="p-3 text-soft">{{ common.nothingHere }}</p>
     <VirtualList
       :count="rows.length"
       :row-height="50"
       :key-of="(i) => rows[i]!.key"
-      :label="isGroup ? (groups?.title ?? 'Slices') : 'Spans of time'"
+      :label="isGroup ? (groups?.title ?? said.slices) : said.spansOfTime"
       @more="more()"
     >
       <template #default="{ index, stop }">

@@ -9,6 +9,7 @@ import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 import { reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { common } from '../../words/common.ts'
 
 /** One item with its fields and why it ended as it did; only while showing is allowed. */
 const props = defineProps<{ ticket: string; kind: string; filter: EntryFilter; entry: EntryRow }>()
@@ -28,7 +29,7 @@ onMounted(async () => {
 </script>
 
 <template>
-  <AppDialog open :title="item?.title || 'No name'" @close="$emit('close')">
+  <AppDialog open :title="item?.title || common.noName" @close="$emit('close')">
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <p class="mb-2 font-semibold">
       {{ words.filters[entry.fate] ?? entry.fate
@@ -43,6 +44,6 @@ onMounted(async () => {
         <dd class="whitespace-pre-line break-words">{{ line.text }}</dd></template
       >
     </dl>
-    <AppButton class="mt-4" @click="$emit('close')">Close</AppButton>
+    <AppButton class="mt-4" @click="$emit('close')">{{ common.close }}</AppButton>
   </AppDialog>
 </template>

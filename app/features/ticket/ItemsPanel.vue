@@ -17,6 +17,8 @@ import ShowNames from './ShowNames.vue'
 import { siblingsOf } from './siblings.ts'
 import { useItems } from './use-items.ts'
 import { useShown } from './use-shown.ts'
+import { common } from '../../words/common.ts'
+import { itemsPanel as said } from '../../words/ticket.ts'
 
 /** The items behind a count, masked unless showing is allowed. Photos are tiles beside the ledger, or a list here. */
 const props = defineProps<{
@@ -80,7 +82,7 @@ const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willCh
 </script>
 
 <template>
-  <ListPanel head="items-head" close="Close the items" @close="emit('close')">
+  <ListPanel head="items-head" :close="said.closeItems" @close="emit('close')">
     <template #title>
       {{ words.kinds[open.kind] }}: {{ words.filters[open.filter]!.toLowerCase()
       }}<template v-if="total !== null"
@@ -96,12 +98,12 @@ const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willCh
       data-testid="slice"
     >
       <span class="min-w-0 truncate">{{
-        open.when ? (open.when.length > 4 ? month(open.when) : open.when) : groupTitle || `One ${words.groups[open.kind]?.one ?? 'slice'}`
+        open.when ? (open.when.length > 4 ? month(open.when) : open.when) : groupTitle || said.one(words.groups[open.kind]?.one ?? 'slice')
       }}</span>
-      <LinkButton class="shrink-0" @click="emit('open', { ...open, group: '', when: '' }, '')">All again</LinkButton>
+      <LinkButton class="shrink-0" @click="emit('open', { ...open, group: '', when: '' }, '')">{{ said.allAgain }}</LinkButton>
     </p>
     <label class="my-1.5 block">
-      <span class="sr-only">Which items</span>
+      <span class="sr-only">{{ said.whichItems }}</span>
       <select class="field" :value="open.filter" @change="openFilter(($event.target as HTMLSelectElement).value as EntryFilter)">
         <option v-if="!siblings.some(([code]) => code === open.filter)" :value="open.filter">{{ words.filters[open.filter] }}</option>
         <option v-for="[code, n] in siblings" :key="code" :value="code">{{ words.filters[code] }} ({{ number(n) }})</option>
@@ -109,32 +111,32 @@ const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willCh
     </label>
     <div class="mb-1.5 grid grid-cols-2 gap-1.5">
       <label
-        ><span class="sr-only">Shape</span>
+        ><span class="sr-only">{{ said.shape }}</span>
         <select v-model="facet" class="field text-xs">
-          <option v-for="(name, code) in words.facets[open.kind] ?? { '': 'Any shape' }" :key="code" :value="code">{{ name }}</option>
+          <option v-for="(name, code) in words.facets[open.kind] ?? { '': said.anyShape }" :key="code" :value="code">{{ name }}</option>
         </select>
       </label>
       <label
-        ><span class="sr-only">Storage</span>
+        ><span class="sr-only">{{ said.storage }}</span>
         <select v-model="storage" class="field text-xs">
           <option v-for="(name, code) in words.storages" :key="code" :value="code">{{ name }}</option>
         </select>
       </label>
     </div>
     <label v-if="isShowing" class="mb-1.5 block"
-      ><span class="sr-only">Search names and numbers</span>
-      <input v-model="text" type="search" class="field text-xs" placeholder="Search names and numbers" autocomplete="off" />
+      ><span class="sr-only">{{ said.searchNamesAndNumbers }}</span>
+      <input v-model="text" type="search" class="field text-xs" :placeholder="said.searchNamesAndNumbers" autocomplete="off" />
     </label>
     <ShowNames v-else @click="emit('show')" />
     <div v-if="canChoose && !text && choosable.includes(open.filter)" class="mb-1.5 grid grid-cols-2 gap-1.5">
-      <SmallButton @click="slice(true)">Carry all of these</SmallButton>
-      <SmallButton @click="slice(false)">Leave all of these</SmallButton>
+      <SmallButton @click="slice(true)">{{ said.carryAllOfThese }}</SmallButton>
+      <SmallButton @click="slice(false)">{{ said.leaveAllOfThese }}</SmallButton>
     </div>
     <LinkButton v-if="canTile" class="mb-1.5 self-start text-xs" @click="isListed = !isListed">{{
-      isListed ? 'As tiles' : 'As a list'
+      isListed ? said.asTiles : said.asList
     }}</LinkButton>
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
-    <p v-else-if="total === 0" class="p-3 text-soft">Nothing here.</p>
+    <p v-else-if="total === 0" class="p-3 text-soft">{{ common.nothingHere }}</p>
     <Teleport v-if="isTiled" defer to="#beside-the-account">
       <PhotoGrid
         :ticket="ticket"
@@ -150,7 +152,7 @@ const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willCh
         @close="emit('close')"
       />
     </Teleport>
-    <VirtualList v-else :count="rows.length" :row-height="54" label="Items" :key-of="(i) => rows[i]!.key" @more="more()">
+    <VirtualList v-else :count="rows.length" :row-height="54" :label="said.items" :key-of="(i) => rows[i]!.key" @more="more()">
       <template #default="{ index, stop }">
         <EntryLine
           v-if="rows[index]"

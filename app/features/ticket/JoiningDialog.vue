@@ -7,6 +7,8 @@ import AppDialog from '../../components/base/AppDialog.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 import { words } from '../../words/words.ts'
+import { common } from '../../words/common.ts'
+import { joiningDialog as said } from '../../words/ticket.ts'
 
 /** One person on both phones, field by field, and the record the two would make. */
 const props = defineProps<{ ticket: string; kind: string; row: JoiningRow; canDecide: boolean }>()
@@ -38,16 +40,20 @@ const fields = computed(() => {
 </script>
 
 <template>
-  <AppDialog open wide :title="row.title || 'No name'" @close="$emit('close')">
+  <AppDialog open wide :title="row.title || common.noName" @close="$emit('close')">
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <div v-if="sides" class="max-h-96 overflow-y-auto">
       <table class="w-full table-fixed border-collapse text-left">
         <thead>
           <tr class="border-b border-ink text-xs text-soft">
-            <th class="w-24 py-1 font-semibold">Field</th>
-            <th class="font-semibold"><strong class="text-ink">OLD</strong> phone</th>
-            <th class="font-semibold"><strong class="text-ink">NEW</strong> phone</th>
-            <th class="font-semibold">{{ sides.joined ? 'As one' : 'Stay two' }}</th>
+            <th class="w-24 py-1 font-semibold">{{ said.field }}</th>
+            <th class="font-semibold">
+              <strong class="text-ink">{{ words.sides.old }}</strong> {{ said.phone }}
+            </th>
+            <th class="font-semibold">
+              <strong class="text-ink">{{ words.sides.new }}</strong> {{ said.phone }}
+            </th>
+            <th class="font-semibold">{{ sides.joined ? said.asOne : said.stayTwo }}</th>
           </tr>
         </thead>
         <tbody>
@@ -61,14 +67,14 @@ const fields = computed(() => {
       </table>
     </div>
     <p v-if="sides && !sides.joined" class="mt-2 text-ochre">
-      Both say something of their own where a record has one place: they stay two, and nothing is lost.
+      {{ said.stayTwoNote }}
     </p>
     <div class="mt-4 flex gap-2">
       <template v-if="canDecide && sides?.joined && row.state === 'open'">
-        <AppButton look="accent" @click="$emit('decide', 'join')">Join into one record</AppButton>
-        <AppButton @click="$emit('decide', 'keep')">Keep both</AppButton>
+        <AppButton look="accent" @click="$emit('decide', 'join')">{{ said.joinIntoOneRecord }}</AppButton>
+        <AppButton @click="$emit('decide', 'keep')">{{ common.keepBoth }}</AppButton>
       </template>
-      <AppButton v-else @click="$emit('close')">Close</AppButton>
+      <AppButton v-else @click="$emit('close')">{{ common.close }}</AppButton>
     </div>
   </AppDialog>
 </template>

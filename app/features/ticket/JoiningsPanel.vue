@@ -15,6 +15,8 @@ import JoiningLine from './JoiningLine.vue'
 import ShowNames from './ShowNames.vue'
 import { useShown } from './use-shown.ts'
 import { useJoinings } from './use-joinings.ts'
+import { common } from '../../words/common.ts'
+import { joiningsPanel as said } from '../../words/ticket.ts'
 
 /** People on both phones: joined into one record or kept both, one by one or by a rule; and put back as they were. */
 const props = defineProps<{
@@ -43,33 +45,34 @@ const open = (row: JoiningRow) => {
 </script>
 
 <template>
-  <ListPanel head="joinings-head" close="Close the list" @close="emit('close')">
+  <ListPanel head="joinings-head" :close="common.closeList" @close="emit('close')">
     <template #title>
-      On both phones<template v-if="counts"
+      {{ said.onBothPhones
+      }}<template v-if="counts"
         >: <span data-testid="joinings-total">{{ people(counts.all) }}</span></template
       >
     </template>
     <p class="mb-2 text-xs text-soft">
-      Joined, one record says all that both say. Who says two different things stays two. The record as it was is kept, and can be put back.
+      {{ said.joinedOneRecordSays }}
     </p>
     <template v-if="counts && canDecide">
       <div class="mb-1.5 grid gap-1.5">
-        <AppButton v-if="counts.sure > 0" class="w-full" :busy="busy === 'join'" @click="decide({ rule: 'sure' })"
-          >Join the {{ number(counts.sure) }} who share name and number or mail</AppButton
-        >
+        <AppButton v-if="counts.sure > 0" class="w-full" :busy="busy === 'join'" @click="decide({ rule: 'sure' })">{{
+          said.joinWhoShareName(number(counts.sure))
+        }}</AppButton>
         <div v-if="counts.can > 0" class="grid grid-cols-2 gap-1.5">
-          <SmallButton @click="decide({ rule: 'all' })">Join all {{ number(counts.can) }} that can be</SmallButton>
-          <SmallButton :disabled="counts.toJoin === 0" @click="decide({ rule: 'none' })">Keep all as two</SmallButton>
+          <SmallButton @click="decide({ rule: 'all' })">{{ said.joinAll(number(counts.can)) }}</SmallButton>
+          <SmallButton :disabled="counts.toJoin === 0" @click="decide({ rule: 'none' })">{{ said.keepAllAsTwo }}</SmallButton>
         </div>
       </div>
     </template>
-    <AppButton v-if="counts && canUndo && counts.joined > 0" look="danger" class="mb-1.5 w-full" :busy="busy === 'undo'" @click="undo()"
-      >Put {{ people(counts.joined) }} back as they were</AppButton
-    >
+    <AppButton v-if="counts && canUndo && counts.joined > 0" look="danger" class="mb-1.5 w-full" :busy="busy === 'undo'" @click="undo()">{{
+      said.putBack(people(counts.joined))
+    }}</AppButton>
     <ShowNames v-if="!isShowing" @click="emit('show')" />
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
-    <p v-else-if="counts?.all === 0" class="p-3 text-soft">Nobody is on both phones.</p>
-    <VirtualList :count="rows.length" :row-height="62" :key-of="(i) => rows[i]!.key" label="People on both phones" @more="more()">
+    <p v-else-if="counts?.all === 0" class="p-3 text-soft">{{ said.nobodyIs }}</p>
+    <VirtualList :count="rows.length" :row-height="62" :key-of="(i) => rows[i]!.key" :label="said.peopleOnBothPhones" @more="more()">
       <template #default="{ index, stop }">
         <JoiningLine
           v-if="rows[index]"

@@ -9,6 +9,8 @@ import { kindIcons } from './kind-icons.ts'
 import { columns } from './ledger-columns.ts'
 import type { Opened } from './opened.ts'
 import VerdictMark from './VerdictMark.vue'
+import { common } from '../../words/common.ts'
+import { ledgerList as said } from '../../words/ticket.ts'
 
 /** The ledger where a row of figures has no room: a kind each, with the counts that are not nought. */
 const props = defineProps<{ rows: readonly LedgerRow[]; opened: Opened | null; canOpen: boolean; picked: string }>()
@@ -25,7 +27,7 @@ const figures = computed(() =>
 </script>
 
 <template>
-  <ul class="space-y-3" aria-label="Ledger">
+  <ul class="space-y-3" :aria-label="common.ledger">
     <li
       v-for="{ row, shown } in figures"
       :key="row.kind"
@@ -42,13 +44,15 @@ const figures = computed(() =>
       </div>
       <dl class="mt-2 grid grid-cols-[repeat(auto-fill,minmax(8.5rem,1fr))] gap-x-4 gap-y-1">
         <div v-for="{ column, n } in shown" :key="column.key" class="flex items-baseline justify-between gap-2 border-b border-rule py-0.5">
-          <dt class="text-xs text-soft"><span v-if="column.group === 'new'" class="font-semibold">New: </span>{{ column.head }}</dt>
+          <dt class="text-xs text-soft">
+            <span v-if="column.group === 'new'" class="font-semibold">{{ said.new }} </span>{{ column.head }}
+          </dt>
           <dd :class="{ 'font-bold': column.isStrong, 'font-bold text-madder': column.isBad?.(row) }">
             <FigureButton
               :n="n"
               :can-open="canOpen"
               :data-count="column.key"
-              :aria-label="`${words.kinds[row.kind]}, ${column.head}: ${number(n)}. Open the items`"
+              :aria-label="said.openItems(words.kinds[row.kind]!, column.head, number(n))"
               @open="column.opens ? $emit('open', row.kind, column.opens) : $emit('account', row.kind)"
             />
           </dd>

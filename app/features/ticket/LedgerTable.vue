@@ -10,6 +10,8 @@ import { words } from '../../words/words.ts'
 import { columnsFor, type Column } from './ledger-columns.ts'
 import type { Opened } from './opened.ts'
 import VerdictMark from './VerdictMark.vue'
+import { common } from '../../words/common.ts'
+import { ledgerTable as said } from '../../words/ticket.ts'
 
 /** The spine: a row a kind, filling from left to right. Every number opens its items. */
 const props = defineProps<{ rows: readonly LedgerRow[]; opened: Opened | null; canOpen: boolean; picked: string }>()
@@ -29,9 +31,9 @@ const density = computed(() => {
 const spanOf = (group: Column['group']) => columns.value.filter((column) => column.group === group).length
 // the verdict stands with the new phone
 const groups = computed(() => [
-  { key: 'old', head: 'Old phone', span: spanOf('old') },
-  { key: 'way', head: 'On the way', span: spanOf('way') },
-  { key: 'new', head: 'New phone', span: spanOf('new') + 1 },
+  { key: 'old', head: common.oldPhone, span: spanOf('old') },
+  { key: 'way', head: said.onWay, span: spanOf('way') },
+  { key: 'new', head: common.newPhone, span: spanOf('new') + 1 },
 ])
 /** Kinds whose gaps show best by month. */
 const withMonths = ['photos', 'messages', 'calendar']
@@ -57,13 +59,15 @@ const total = (column: Column) => {
       role="grid"
       class="w-full text-right dense:text-[0.8rem] denser:text-[0.72rem]"
       :data-density="density"
-      aria-label="Ledger"
+      :aria-label="common.ledger"
       @keydown="onKeydown"
       @focusin="onFocusin"
     >
       <thead class="text-xs dense:text-[0.7rem] denser:text-[0.66rem]">
         <tr class="border-b border-rule">
-          <th scope="col"><span class="sr-only">Kind</span></th>
+          <th scope="col">
+            <span class="sr-only">{{ common.kind }}</span>
+          </th>
           <th
             v-for="g in groups"
             :key="g.key"
@@ -76,7 +80,7 @@ const total = (column: Column) => {
           </th>
         </tr>
         <tr class="border-b border-ink align-bottom text-soft">
-          <th scope="col" class="px-2.5 py-1.5 text-left font-normal">Kind</th>
+          <th scope="col" class="px-2.5 py-1.5 text-left font-normal">{{ common.kind }}</th>
           <th
             v-for="(c, i) in columns"
             :key="c.key"
@@ -86,7 +90,7 @@ const total = (column: Column) => {
           >
             {{ c.head }}
           </th>
-          <th scope="col" class="px-1.5 py-1.5 text-left font-normal">Verdict</th>
+          <th scope="col" class="px-1.5 py-1.5 text-left font-normal">{{ common.verdict }}</th>
         </tr>
       </thead>
       <tbody>
@@ -107,8 +111,8 @@ const total = (column: Column) => {
                 v-if="canOpen && row.new.first !== null && withMonths.includes(row.kind)"
                 type="button"
                 class="grid size-6 place-items-center rounded-[3px] text-soft hover:bg-row hover:text-ink denser:hidden"
-                :title="`${words.kinds[row.kind]} by month, old against new`"
-                :aria-label="`${words.kinds[row.kind]} by month, old against new`"
+                :title="said.byMonthOldAgainst(words.kinds[row.kind]!)"
+                :aria-label="said.byMonthOldAgainst(words.kinds[row.kind]!)"
                 @click="$emit('months', row.kind)"
               >
                 <ChartColumn :size="14" aria-hidden="true" /></button
@@ -128,7 +132,7 @@ const total = (column: Column) => {
               ]"
               :data-count="c.key"
               :disabled="!canOpen || c.of(row) === null"
-              :aria-label="`${words.kinds[row.kind]}, ${c.head}: ${shown(c, row)}. Open the items`"
+              :aria-label="said.openItems(words.kinds[row.kind]!, c.head, shown(c, row))"
               @click="c.opens ? $emit('open', row.kind, c.opens) : $emit('account', row.kind)"
             >
               <span :class="{ 'double-rule': c.key === 'last' && agrees(row) }">{{ shown(c, row) }}</span>
@@ -141,7 +145,7 @@ const total = (column: Column) => {
       </tbody>
       <tfoot v-if="rows.length > 1" class="border-t border-ink font-bold">
         <tr>
-          <th scope="row" class="px-2.5 py-2 text-left">All kinds</th>
+          <th scope="row" class="px-2.5 py-2 text-left">{{ said.allKinds }}</th>
           <td
             v-for="(c, i) in columns"
             :key="c.key"

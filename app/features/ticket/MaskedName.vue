@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import { maskedName as said } from '../../words/ticket.ts'
+
 /** In place of a name that is not shown: a bar, as long as names are. */
 defineProps<{ seed: number }>()
 </script>
 
 <template>
   <span class="inline-block h-2.5 rounded-sm bg-mask" :style="{ width: `${56 + ((seed * 37) % 70)}px` }"
-    ><span class="sr-only">hidden name</span></span
+    ><span class="sr-only">{{ said.hiddenName }}</span></span
   >
 </template>

@@ -6,6 +6,8 @@ import { GridComponent, LegendComponent, TooltipComponent, DataZoomComponent } f
 import { CanvasRenderer } from 'echarts/renderers'
 import VChart from 'vue-echarts'
 import type { MonthsView } from '#contracts/http/media.ts'
+import { common } from '../../words/common.ts'
+import { monthsChart as said } from '../../words/ticket.ts'
 
 use([BarChart, GridComponent, LegendComponent, TooltipComponent, DataZoomComponent, CanvasRenderer])
 
@@ -32,7 +34,7 @@ const option = computed(() => ({
   color: ['#4a5661', '#27655a'],
   textStyle: { fontFamily: 'Public Sans Variable, sans-serif' },
   grid: { left: 44, right: 12, top: 34, bottom: 58 },
-  legend: { top: 0, left: 0, data: ['Old phone', props.isChecked ? 'New phone, last count' : 'New phone, first count'] },
+  legend: { top: 0, left: 0, data: [common.oldPhone, props.isChecked ? said.newPhoneLastCount : said.newPhoneFirstCount] },
   tooltip: { trigger: 'axis' },
   dataZoom:
     span.value.length > 36
@@ -63,8 +65,8 @@ const option = computed(() => ({
   },
   yAxis: { type: 'value', minInterval: 1, splitLine: { lineStyle: { color: '#d9d5c7' } }, axisLabel: { color: '#4a5661' } },
   series: [
-    { name: 'Old phone', type: 'bar', barGap: '0%', data: span.value.map((m) => m.old) },
-    { name: props.isChecked ? 'New phone, last count' : 'New phone, first count', type: 'bar', data: span.value.map((m) => m.now) },
+    { name: common.oldPhone, type: 'bar', barGap: '0%', data: span.value.map((m) => m.old) },
+    { name: props.isChecked ? said.newPhoneLastCount : said.newPhoneFirstCount, type: 'bar', data: span.value.map((m) => m.now) },
   ],
 }))
 </script>

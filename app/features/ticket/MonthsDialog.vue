@@ -6,9 +6,11 @@ import DataTable from '../../components/base/DataTable.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import LinkButton from '../../components/base/LinkButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
-import { api, ApiFailure } from '../../composables/use-api.ts'
+import { api, sentenceOf } from '../../composables/use-api.ts'
 import { month, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { common } from '../../words/common.ts'
+import { monthsDialog as said } from '../../words/ticket.ts'
 
 /** A kind by month, old against new: the chart and its table. */
 const props = defineProps<{ ticket: string; kind: string }>()
@@ -23,7 +25,7 @@ watch(
     try {
       view.value = await api(routes.months, { params: { number: props.ticket }, body: { kind: props.kind } })
     } catch (error) {
-      sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+      sentence.value = sentenceOf(error)
     }
   },
   { immediate: true },
@@ -36,27 +38,27 @@ const sums = computed(() =>
   ),
 )
 const columns = [
-  { key: 'month', head: 'Month', names: true },
-  { key: 'old', head: 'Old phone', isRight: true },
-  { key: 'wanted', head: 'To arrive', isRight: true },
-  { key: 'arrived', head: 'Arrived', isRight: true },
-  { key: 'now', head: 'New phone holds', isRight: true },
+  { key: 'month', head: said.month, names: true },
+  { key: 'old', head: common.oldPhone, isRight: true },
+  { key: 'wanted', head: said.toArrive, isRight: true },
+  { key: 'arrived', head: said.arrived, isRight: true },
+  { key: 'now', head: said.newPhoneHolds, isRight: true },
 ]
 const newestFirst = computed(() => [...(view.value?.months ?? [])].reverse())
 </script>
 
 <template>
-  <AppDialog open wide :title="`${words.kinds[kind]} by month, old against new`" @close="emit('close')">
+  <AppDialog open wide :title="said.byMonthOldAgainst(words.kinds[kind]!)" @close="emit('close')">
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
-    <p v-else-if="!view" class="text-soft">Counting…</p>
-    <p v-else-if="view.months.length === 0" class="text-soft">Nothing here says a date.</p>
+    <p v-else-if="!view" class="text-soft">{{ said.counting }}</p>
+    <p v-else-if="view.months.length === 0" class="text-soft">{{ said.nothingHereSaysDate }}</p>
     <template v-else>
       <MonthsChart :months="view.months" :is-checked="view.isChecked" />
-      <div class="mt-3 max-h-56 overflow-y-auto border border-rule bg-sheet" tabindex="0" role="region" aria-label="The table of the chart">
+      <div class="mt-3 max-h-56 overflow-y-auto border border-rule bg-sheet" tabindex="0" role="region" :aria-label="said.tableOfChart">
         <DataTable
           class="border-0"
           is-head-stuck
-          label="By month"
+          :label="common.byMonth"
           :rows="newestFirst"
           :key-of="(m) => m.month"
           :row-of="(m) => ({ class: view!.isChecked && gap(m) > 0 ? 'font-semibold text-madder' : '' })"
@@ -74,7 +76,7 @@ const newestFirst = computed(() => [...(view.value?.months ?? [])].reverse())
           <template #now="{ row: m }">{{ number(m.now) }}</template>
           <template #foot>
             <tr class="border-t border-ink text-right font-bold">
-              <th scope="row" class="px-2.5 py-1 text-left">All that say a date</th>
+              <th scope="row" class="px-2.5 py-1 text-left">{{ said.allThatSayDate }}</th>
               <td class="px-2.5">{{ number(sums.old) }}</td>
               <td class="px-2.5">{{ number(sums.wanted) }}</td>
               <td class="px-2.5">{{ view.isChecked ? number(sums.arrived) : '—' }}</td>

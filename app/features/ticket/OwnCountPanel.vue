@@ -9,6 +9,7 @@ import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { openedItems, wholeOf, type Opened } from './opened.ts'
 import { derivedFigures, shownFigure } from './figures.ts'
+import { ownCountPanel as said } from '../../words/ticket.ts'
 
 /** What a phone's own count is made of: the items it listed, and the entries it counts though nobody stored them. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; side: 'old' | 'new' }>()
@@ -29,9 +30,9 @@ interface Line {
 const lines = computed<Line[]>(() => {
   const { row, side } = props
   return [
-    { label: 'Listed, item by item', n: listed.value.n, opens: openedItems(row.kind, listed.value.opens) },
+    { label: said.listedItemByItem, n: listed.value.n, opens: openedItems(row.kind, listed.value.opens) },
     ...(row.new.parts > 0 && side === 'new'
-      ? [{ label: 'Further records of items', n: row.new.parts, opens: openedItems(row.kind, 'parts') }]
+      ? [{ label: said.furtherRecordsOfItems, n: row.new.parts, opens: openedItems(row.kind, 'parts') }]
       : []),
     ...derived.value.map(({ of, n, opens }) => ({
       label: words.derived[of] ?? of,
@@ -39,18 +40,18 @@ const lines = computed<Line[]>(() => {
       n,
       opens: opens?.as === 'facet' ? openedItems(row.kind, wholeOf(row, side), { facet: opens.name! }) : undefined,
     })),
-    { label: 'Its own count', n: own.value, isSum: true },
+    { label: said.itsOwnCount, n: own.value, isSum: true },
   ]
 })
 const persons = computed(() => shownFigure(props.row, props.side, 'persons'))
 </script>
 
 <template>
-  <ListPanel head="own-head" close="Close the count" @close="emit('close')">
-    <template #title>{{ words.kinds[row.kind] }}: what the {{ side === 'old' ? 'OLD' : 'NEW' }} {{ phone.model }} counts</template>
+  <ListPanel head="own-head" :close="said.closeCount" @close="emit('close')">
+    <template #title>{{ said.whatCounts(words.kinds[row.kind]!, words.sides[side], phone.model) }}</template>
     <DataTable
       class="mt-3"
-      label="Own count"
+      :label="said.ownCount"
       :rows="lines"
       :key-of="(line) => line.label"
       :row-of="({ isSum }) => ({ isSum })"
@@ -67,7 +68,7 @@ const persons = computed(() => shownFigure(props.row, props.side, 'persons'))
       </template>
     </DataTable>
     <p v-if="persons !== undefined" class="mt-2 text-soft">
-      Its own screen shows {{ number(persons) }}: linked records are shown there as one person.
+      {{ said.itsOwnScreenShows(number(persons)) }}
     </p>
   </ListPanel>
 </template>

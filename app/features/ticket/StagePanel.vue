@@ -13,6 +13,7 @@ import CountInPanel from './panels/CountInPanel.vue'
 import HandBackPanel from './panels/HandBackPanel.vue'
 import ReadyPanel from './panels/ReadyPanel.vue'
 import StraightBox from './StraightBox.vue'
+import { stagePanel as said } from '../../words/ticket.ts'
 
 /** What the shown stage offers. */
 defineProps<{
@@ -44,8 +45,7 @@ defineEmits<{
       class="mb-3 border-l-4 border-madder bg-madder-pale px-2.5 py-2 text-madder"
       data-testid="void"
     >
-      The signed sheet is void since {{ clock(ticket.voidedAt, zone) }}: the phones were counted again, and the figures moved. It is kept;
-      print this one and have it signed.
+      {{ said.signedSheetIsVoid(clock(ticket.voidedAt, zone)) }}
     </p>
     <StraightBox :ticket="ticket" :busy="busy" @act="(n, call) => $emit('act', n, call)" @stage="(s) => $emit('stage', s)" />
     <BookInPanel

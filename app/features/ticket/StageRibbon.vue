@@ -5,6 +5,7 @@ import { stages, type Stage, type TicketView } from '#contracts/http/ticket.ts'
 import { countOpenNeeds } from '#core/phones/needs.ts'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { stageRibbon as said } from '../../words/ticket.ts'
 
 /** The seven stages. Pressing one changes what the panel offers; nothing is hidden. */
 const props = defineProps<{ ticket: TicketView; shown: Stage }>()
@@ -22,24 +23,25 @@ function note(stage: Stage): string {
   if (ticket.erasedAt) return stage === 'hand-back' ? 'erased' : ''
   // what was changed for the move is being put back: nothing of it is to be seen to
   if (stage === 'make-ready' && ticket.stage === 'hand-back') return ''
-  if (stage === 'make-ready') return unmet.now + unmet.later > 0 ? `${unmet.now} to see to` : waived > 0 ? `${waived} waived` : 'both ready'
+  if (stage === 'make-ready')
+    return unmet.now + unmet.later > 0 ? said.toSeeTo(unmet.now) : waived > 0 ? said.waived(waived) : said.bothReady
   const [read, first] = [sum((r) => r.old.read + r.old.late), sum((r) => r.new.first ?? 0)]
-  if (stage === 'count-in') return read + first > 0 ? `${number(read)} and ${number(first)}` : ''
+  if (stage === 'count-in') return read + first > 0 ? said.counted(number(read), number(first)) : ''
   const notChosen = sum((r) => r.fates.notChosen)
-  if (stage === 'choose' && isDone('count-in')) return notChosen > 0 ? `${number(notChosen)} not chosen` : 'all'
+  if (stage === 'choose' && isDone('count-in')) return notChosen > 0 ? said.notChosen(number(notChosen)) : 'all'
   const over = sum((r) => r.fates.carried + r.fates.changed)
-  if (stage === 'carry-over') return over > 0 ? `${number(over)} over` : ''
+  if (stage === 'carry-over') return over > 0 ? said.over(number(over)) : ''
   if (stage === 'check-off' && ticket.ledger.some((r) => r.new.last !== null)) {
     const [short, tooMany] = [sum((r) => r.short), sum((r) => r.over)]
-    return short + tooMany > 0 ? `${number(short)} short, ${number(tooMany)} over` : `${number(sum((r) => r.new.last ?? 0))} found`
+    return short + tooMany > 0 ? said.differs(number(short), number(tooMany)) : said.found(number(sum((r) => r.new.last ?? 0)))
   }
-  if (stage === 'hand-back') return ticket.signedAt ? 'signed' : openSettings > 0 ? `${openSettings} to put back` : ''
+  if (stage === 'hand-back') return ticket.signedAt ? 'signed' : openSettings > 0 ? said.toPutBack(openSettings) : ''
   return ''
 }
 </script>
 
 <template>
-  <nav class="border-b border-rule bg-panel px-6 max-md:px-3" aria-label="Stages">
+  <nav class="border-b border-rule bg-panel px-6 max-md:px-3" :aria-label="said.stages">
     <ol class="grid grid-cols-7 gap-3 max-md:grid-cols-4 max-md:gap-x-2 max-md:gap-y-0">
       <li v-for="stage in stages" :key="stage">
         <button
@@ -52,7 +54,7 @@ function note(stage: Stage): string {
           @click="$emit('show', stage)"
         >
           <span class="flex items-center gap-1 font-head font-semibold">
-            <Check v-if="isDone(stage)" :size="14" class="text-verdigris" aria-label="done:" />{{ words.stages[stage] }}
+            <Check v-if="isDone(stage)" :size="14" class="text-verdigris" :aria-label="said.done" />{{ words.stages[stage] }}
           </span>
           <span class="block h-4 truncate text-xs text-soft">{{ note(stage) }}</span>
           <span v-if="stage === ticket.stage" class="absolute inset-x-0 bottom-0 h-[5px] border-y-2 border-ink" aria-hidden="true" />

@@ -11,6 +11,7 @@ import { number, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { stopWords } from '../../words/course.ts'
 import { ofTicket, type TicketCall } from './ticket-call.ts'
+import { straightBox as said } from '../../words/ticket.ts'
 
 /** A ticket that runs by itself: how far that goes, or what somebody must decide before it goes on. */
 const props = defineProps<{ ticket: TicketView; busy: string }>()
@@ -31,12 +32,12 @@ const isShown = computed(
 )
 const yes = computed(() =>
   stop.value?.code === 'roles'
-    ? `Yes, the ${props.ticket.new.model} is the NEW phone`
+    ? said.yesIsNewPhone(props.ticket.new.model)
     : stop.value?.code === 'people-on-both'
-      ? 'Carry them as they are'
+      ? said.carryThemAsThey
       : stop.value?.code === 'after-promise'
-        ? 'Go on, the customer knows'
-        : 'Go on with these losses',
+        ? said.goOnCustomerKnows
+        : said.goOnWithThese,
 )
 /** Every count opens to its items. */
 function look({ kind, code }: { kind: string; code: string }) {
@@ -52,45 +53,41 @@ const set = (on: boolean, agree = false) => emit('act', 'straight', ofTicket(rou
     v-if="isShown"
     class="mb-4 border-l-4 px-3 py-2"
     :class="stop ? 'border-ochre bg-ochre-pale' : 'border-slate bg-slate-pale'"
-    aria-label="Straight through"
+    :aria-label="said.straightThrough"
   >
     <p class="flex items-center gap-1.5 font-semibold" :class="stop ? 'text-ochre' : 'text-slate'">
-      <FastForward :size="15" aria-hidden="true" />Straight through{{ stop ? ' waits for you' : '' }}
+      <FastForward :size="15" aria-hidden="true" />{{ said.head(stop !== null) }}
     </p>
     <template v-if="stop">
       <p class="mt-1 first-letter:uppercase" data-testid="straight-stop">{{ stopWords(stop.code) }}.</p>
-      <ul v-if="stop.of.length > 0" class="mt-1 space-y-1 text-[0.8rem]" aria-label="What it waits for">
+      <ul v-if="stop.of.length > 0" class="mt-1 space-y-1 text-[0.8rem]" :aria-label="said.whatItWaitsFor">
         <li
           v-for="part in isWhole ? stop.of : stop.of.slice(0, few)"
           :key="`${part.kind} ${part.code}`"
           class="grid grid-cols-[2.2rem_1fr] items-baseline gap-1.5"
         >
           <FigureButton :n="part.items" class="font-semibold" :aria-label="`${part.items}, ${words.kinds[part.kind]}`" @open="look(part)" />
-          <span>{{ part.code ? `${words.kinds[part.kind]}: ${reason(part.code)}` : 'people' }}</span>
+          <span>{{ part.code ? `${words.kinds[part.kind]}: ${reason(part.code)}` : said.people }}</span>
         </li>
       </ul>
       <LinkButton v-if="stop.of.length > few" class="text-xs" @click="isWhole = !isWhole">{{
-        isWhole ? 'Fewer' : `All ${stop.of.length} reasons`
+        isWhole ? said.fewer : said.allReasons(stop.of.length)
       }}</LinkButton>
       <p v-if="stop.code === 'after-promise' && ticket.plan" class="mt-1 text-[0.8rem]">
-        It takes up to {{ number(Math.ceil(ticket.plan.duration.highS / 60)) }} min from now.
+        {{ said.itTakesUp(number(Math.ceil(ticket.plan.duration.highS / 60))) }}
       </p>
       <div class="mt-2 space-y-1.5">
         <AppButton v-if="stop.code !== 'does-not-fit'" look="accent" class="w-full" :busy="busy === 'straight'" @click="set(true, true)">{{
           yes
         }}</AppButton>
         <AppButton class="w-full" @click="emit('stage', 'choose')">{{
-          stop.code === 'does-not-fit'
-            ? 'Choose what is left out'
-            : stop.code === 'people-on-both'
-              ? 'See who they are'
-              : 'Look at the forecast'
+          stop.code === 'does-not-fit' ? said.chooseWhatIsLeft : stop.code === 'people-on-both' ? said.seeWhoTheyAre : said.lookAtForecast
         }}</AppButton>
       </div>
     </template>
     <p v-else class="mt-1 text-[0.8rem]">
-      It counts in, carries and checks by itself as soon as it can, within what was foretold at booking. Set by {{ ticket.straight!.by }}.
+      {{ said.itCountsInCarries(ticket.straight!.by) }}
     </p>
-    <LinkButton class="mt-1 text-xs" @click="set(false)">Not by itself any more</LinkButton>
+    <LinkButton class="mt-1 text-xs" @click="set(false)">{{ said.notByItselfAny }}</LinkButton>
   </section>
 </template>

@@ -10,7 +10,9 @@ import { api } from '../../composables/use-api.ts'
 import { useSession } from '../../stores/session.ts'
 import { letterNames, letterOf, type LetterCode } from '../../words/letters.ts'
 import { promise } from '../../words/say.ts'
-import { needLine } from './standing.ts'
+import { needLine } from '../../words/standing.ts'
+import { common } from '../../words/common.ts'
+import { tellDialog as said } from '../../words/ticket.ts'
 
 /** A text for the customer, to be copied into whatever the shop writes with. It holds nothing of what is on a phone. */
 const props = defineProps<{ open: boolean; ticket: TicketView }>()
@@ -61,20 +63,18 @@ async function copy() {
 </script>
 
 <template>
-  <AppDialog :open="open" title="Tell the customer" @close="$emit('close')">
-    <div class="mb-2 flex flex-wrap gap-1.5" role="group" aria-label="What about">
+  <AppDialog :open="open" :title="said.tellCustomer" @close="$emit('close')">
+    <div class="mb-2 flex flex-wrap gap-1.5" role="group" :aria-label="said.whatAbout">
       <SmallButton v-for="(name, key) in letterNames" :key="key" :pressed="code === key" @click="code = key">{{ name }}</SmallButton>
     </div>
     <label class="block"
-      ><span class="mb-1 block text-xs text-soft">Text, to be copied{{ phone ? ` and sent to ${phone}` : '' }}</span
+      ><span class="mb-1 block text-xs text-soft">{{ said.textToBeCopied(phone ? said.sentTo(phone) : '') }}</span
       ><textarea v-model="text" class="field" rows="9" data-testid="letter" @input="copied = ''" />
     </label>
-    <SentenceBox v-if="copied === 'no'" tone="note" class="mt-2"
-      >This browser does not let pages copy. Mark the text and copy it with the keyboard.</SentenceBox
-    >
+    <SentenceBox v-if="copied === 'no'" tone="note" class="mt-2">{{ said.thisBrowserDoes }}</SentenceBox>
     <div class="mt-3 flex gap-2">
-      <AppButton look="accent" @click="copy">{{ copied === 'yes' ? 'Copied' : 'Copy the text' }}</AppButton>
-      <AppButton look="quiet" @click="$emit('close')">Close</AppButton>
+      <AppButton look="accent" @click="copy">{{ copied === 'yes' ? said.copied : said.copyText }}</AppButton>
+      <AppButton look="quiet" @click="$emit('close')">{{ common.close }}</AppButton>
     </div>
   </AppDialog>
 </template>

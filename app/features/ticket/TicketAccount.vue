@@ -6,6 +6,7 @@ import { words } from '../../words/words.ts'
 import AccountTable from './AccountTable.vue'
 import FiguresTable from './FiguresTable.vue'
 import { openedItems, wholeOf, type Opened, type Side } from './opened.ts'
+import { ticketAccount as said } from '../../words/ticket.ts'
 
 /** One kind’s account, its second figures, and its board where it has one. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; stamp: string }>()
@@ -16,8 +17,8 @@ const openSum = (side: Side, facet: string) => emit('open', openedItems(kind, wh
 
 <template>
   <h2 class="mb-2 text-[0.95rem]">
-    The account<template v-if="ticket.ledger.length > 1"> of {{ words.many[row.kind] }}</template>
-    <span class="ml-2 font-body text-xs font-normal text-soft">what each count is the sum of, against the phones’ own counts</span>
+    {{ said.account }}<template v-if="ticket.ledger.length > 1"> {{ said.of(words.many[row.kind]!) }}</template>
+    <span class="ml-2 font-body text-xs font-normal text-soft">{{ said.whatEachCount }}</span>
   </h2>
   <AccountTable
     :row="row"

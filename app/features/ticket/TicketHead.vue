@@ -5,8 +5,9 @@ import { ArrowRight } from '@lucide/vue'
 import type { PhoneOnTicket, TicketView } from '#contracts/http/ticket.ts'
 import { bytes, promise, untilPromise } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import { needLine } from './standing.ts'
+import { needLine } from '../../words/standing.ts'
 import CourseMenu from './CourseMenu.vue'
+import { ticketHead as said } from '../../words/ticket.ts'
 
 const props = defineProps<{ ticket: TicketView; zone: string; now: number; busy: string }>()
 defineEmits<{ act: [name: string, call: TicketCall] }>()
@@ -15,9 +16,9 @@ defineExpose({ askKinds: () => menu.value?.ask('kinds') })
 /** Before they are handed back, phones are as they are to be: nothing is needed of them any more. */
 const lacks = (phone: PhoneOnTicket) => !phone.isReady && props.ticket.stage !== 'hand-back'
 function state(phone: PhoneOnTicket): string {
-  if (phone.place === 'file') return 'read from a file'
-  if (lacks(phone)) return needLine(phone) || 'not ready'
-  const free = phone.side === 'new' && phone.freeBytes !== null ? `, ${bytes(phone.freeBytes)} free` : ''
+  if (phone.place === 'file') return said.readFromFile
+  if (lacks(phone)) return needLine(phone) || said.notReady
+  const free = phone.side === 'new' && phone.freeBytes !== null ? said.free(bytes(phone.freeBytes)) : ''
   return `${words.platforms[phone.platform]} ${phone.version}, ${phone.batteryPercent}%${free}`
 }
 </script>
@@ -29,12 +30,12 @@ function state(phone: PhoneOnTicket): string {
     </h1>
     <div class="flex flex-wrap items-center gap-2">
       <template v-for="phone in [ticket.old, ticket.new]" :key="phone.side">
-        <ArrowRight v-if="phone.side === 'new'" :size="16" aria-label="to" />
+        <ArrowRight v-if="phone.side === 'new'" :size="16" :aria-label="said.to" />
         <div class="flex items-center gap-2.5 border border-rule bg-sheet px-2.5 py-1.5">
-          <strong class="font-head text-lg leading-none">{{ phone.side === 'old' ? 'OLD' : 'NEW' }}</strong>
+          <strong class="font-head text-lg leading-none">{{ words.sides[phone.side] }}</strong>
           <div class="leading-tight">
             <div>
-              <strong>{{ phone.model }}</strong> <span v-if="phone.port">port {{ phone.port }}</span>
+              <strong>{{ phone.model }}</strong> <span v-if="phone.port">{{ said.port(phone.port) }}</span>
             </div>
             <div class="text-xs" :class="lacks(phone) ? 'font-semibold text-ochre' : 'text-soft'">{{ state(phone) }}</div>
           </div>
@@ -42,15 +43,16 @@ function state(phone: PhoneOnTicket): string {
       </template>
     </div>
     <div class="ml-auto text-right leading-tight text-soft">
-      <div v-if="ticket.handedBackAt">Handed back {{ promise(ticket.handedBackAt, zone, now) }}</div>
+      <div v-if="ticket.handedBackAt">{{ said.handedBack(promise(ticket.handedBackAt, zone, now)) }}</div>
       <div v-else>
-        Promised {{ promise(ticket.promisedAt, zone, now) }}, <strong class="text-ink">{{ untilPromise(ticket.promisedAt, now) }}</strong>
+        {{ said.promised(promise(ticket.promisedAt, zone, now)) }}
+        <strong class="text-ink">{{ untilPromise(ticket.promisedAt, now) }}</strong>
       </div>
-      <div class="text-xs">{{ ticket.waitsInShop ? 'Waits in the shop' : 'Comes back' }} · {{ ticket.heldBy }}</div>
+      <div class="text-xs">{{ ticket.waitsInShop ? said.waitsInShop : said.comesBack }} · {{ ticket.heldBy }}</div>
     </div>
     <CourseMenu ref="menu" :ticket="ticket" :busy="busy" @act="(n, call) => $emit('act', n, call)" />
     <p v-if="ticket.lastNote && !ticket.erasedAt" class="w-full truncate text-xs" data-testid="last-note">
-      <strong>Note</strong> {{ ticket.lastNote }}
+      <strong>{{ said.note }}</strong> {{ ticket.lastNote }}
     </p>
   </header>
 </template>

@@ -3,14 +3,17 @@ import { computed, watch } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { useLive } from '../../composables/use-live.ts'
 import { ago, touchLine } from '../../words/say.ts'
-import { needLine } from './standing.ts'
+import { needLine } from '../../words/standing.ts'
+import { words } from '../../words/words.ts'
+import { common } from '../../words/common.ts'
+import { touchNow as said } from '../../words/ticket.ts'
 
 /** What waits for a finger on this ticket's phones, and since when; in every stage. */
 const props = defineProps<{ ticket: TicketView; now: number }>()
 const touches = computed(() =>
   (['old', 'new'] as const).flatMap((side) => {
     const [phone, ready] = [props.ticket[side], props.ticket.ready[side]]
-    const name = `${side === 'old' ? 'OLD' : 'NEW'}${phone.port ? `, port ${phone.port}` : ` ${phone.model}`}`
+    const name = `${words.sides[side]}${phone.port ? said.port(phone.port) : ` ${phone.model}`}`
     if (ready.asks) return [{ side, name, say: touchLine(ready.asks.question), sinceMs: ready.asks.sinceMs }]
     // before the work begins the board says the rest
     if (phone.isReady || props.ticket.restingAt || ['book-in', 'make-ready', 'hand-back'].includes(props.ticket.stage)) return []
@@ -20,7 +23,7 @@ const touches = computed(() =>
 const { say } = useLive()
 watch(
   () => touches.value.map((touch) => `${touch.name}: ${touch.say}`).join('. '),
-  (line) => say(line && `Touch now. ${line}`, { now: true }),
+  (line) => say(line && said.touchNow(line), { now: true }),
   { immediate: true },
 )
 </script>
@@ -29,9 +32,9 @@ watch(
   <section
     v-if="touches.length > 0 && !ticket.erasedAt"
     class="flex flex-wrap items-center gap-3 border-b border-ochre/30 bg-ochre-pale px-6 py-2"
-    aria-label="Touch now"
+    :aria-label="common.touchNow"
   >
-    <h2 class="text-[0.95rem] text-ochre">Touch now</h2>
+    <h2 class="text-[0.95rem] text-ochre">{{ common.touchNow }}</h2>
     <p
       v-for="t in touches"
       :key="t.side"

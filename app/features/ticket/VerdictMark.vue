@@ -2,7 +2,8 @@
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import StateMark from '../../components/base/StateMark.vue'
 import { words } from '../../words/words.ts'
-import { differences, verdictTone, verdictWord } from './standing.ts'
+import { differences, verdictTone, verdictWord } from '../../words/standing.ts'
+import { verdictMark as said } from '../../words/ticket.ts'
 
 /** The verdict of a kind; what differs opens from it. */
 defineProps<{ row: LedgerRow; canOpen: boolean }>()
@@ -12,14 +13,14 @@ defineEmits<{ open: [filter: EntryFilter] }>()
 <template>
   <StateMark :tone="verdictTone(row)" class="dense:px-1 dense:leading-tight dense:whitespace-normal"
     ><template v-if="canOpen && differences(row).length > 0"
-      ><span v-if="row.verdict === 'accepted'">Accepted: </span
+      ><span v-if="row.verdict === 'accepted'">{{ said.accepted }} </span
       ><template v-for="(d, i) in differences(row)" :key="d.opens"
         ><span class="whitespace-nowrap"
           ><button
             type="button"
             class="min-h-6 underline underline-offset-2"
             :data-difference="d.opens"
-            :aria-label="`${words.kinds[row.kind]}: ${d.say}. Open the items`"
+            :aria-label="said.openItems(words.kinds[row.kind]!, d.say)"
             @click="$emit('open', d.opens)"
           >
             {{ d.say }}</button

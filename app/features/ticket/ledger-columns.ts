@@ -1,5 +1,7 @@
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import { countNotOver } from '#core/book/index.ts'
+import { common } from '../../words/common.ts'
+import { ledgerColumns as said } from '../../words/ticket.ts'
 
 export interface Column {
   readonly key: string
@@ -22,33 +24,33 @@ export interface Column {
 export const columns: readonly Column[] = [
   {
     key: 'count',
-    head: 'Count',
+    head: said.count,
     group: 'old',
     opens: 'all',
     of: (r) => (r.old.own === null && r.old.read === 0 ? null : r.old.read + r.old.late),
     isStrong: true,
   },
-  { key: 'notChosen', head: 'Not chosen', group: 'old', opens: 'notChosen', of: (r) => r.fates.notChosen, folds: true },
-  { key: 'cannotCross', head: 'Can’t cross', group: 'old', opens: 'cannotCross', of: (r) => r.fates.cannotCross, folds: true },
-  { key: 'pending', head: 'Waiting', group: 'way', opens: 'pending', of: (r) => r.fates.pending },
-  { key: 'carried', head: 'Carried', group: 'way', opens: 'carried', of: (r) => r.fates.carried },
-  { key: 'changed', head: 'Changed', group: 'way', opens: 'changed', of: (r) => r.fates.changed },
-  { key: 'merged', head: 'Merged', group: 'way', opens: 'merged', of: (r) => r.fates.merged, folds: true },
-  { key: 'alreadyThere', head: 'Already there', group: 'way', opens: 'alreadyThere', of: (r) => r.fates.alreadyThere, folds: true },
+  { key: 'notChosen', head: common.notChosen, group: 'old', opens: 'notChosen', of: (r) => r.fates.notChosen, folds: true },
+  { key: 'cannotCross', head: common.cantCross, group: 'old', opens: 'cannotCross', of: (r) => r.fates.cannotCross, folds: true },
+  { key: 'pending', head: said.waiting, group: 'way', opens: 'pending', of: (r) => r.fates.pending },
+  { key: 'carried', head: said.carried, group: 'way', opens: 'carried', of: (r) => r.fates.carried },
+  { key: 'changed', head: said.changed, group: 'way', opens: 'changed', of: (r) => r.fates.changed },
+  { key: 'merged', head: said.merged, group: 'way', opens: 'merged', of: (r) => r.fates.merged, folds: true },
+  { key: 'alreadyThere', head: common.alreadyThere, group: 'way', opens: 'alreadyThere', of: (r) => r.fates.alreadyThere, folds: true },
   {
     key: 'editedThere',
-    head: 'Changed there',
+    head: said.changedThere,
     group: 'way',
     opens: 'editedThere',
     of: (r) => r.fates.editedThere,
     folds: true,
   },
-  { key: 'notOver', head: 'Did not come', group: 'way', opens: 'notOver', of: countNotOver, isBad: (r) => r.fates.lost > 0 },
-  { key: 'first', head: 'First count', group: 'new', opens: 'first', of: (r) => r.new.first },
-  { key: 'expected', head: 'Expected', group: 'new', opens: null, of: (r) => r.new.expected },
+  { key: 'notOver', head: said.didNotCome, group: 'way', opens: 'notOver', of: countNotOver, isBad: (r) => r.fates.lost > 0 },
+  { key: 'first', head: said.firstCount, group: 'new', opens: 'first', of: (r) => r.new.first },
+  { key: 'expected', head: common.expected, group: 'new', opens: null, of: (r) => r.new.expected },
   {
     key: 'last',
-    head: 'Last count',
+    head: said.lastCount,
     group: 'new',
     opens: 'last',
     of: (r) => r.new.last,
@@ -60,7 +62,7 @@ export const columns: readonly Column[] = [
 /** Three that are rarely there at once stand in one then; which of them it is the account says. */
 const metThere: Column = {
   key: 'metThere',
-  head: 'Met there',
+  head: said.metThere,
   group: 'way',
   opens: null,
   of: (r) => r.fates.merged + r.fates.alreadyThere + r.fates.editedThere,

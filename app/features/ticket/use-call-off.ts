@@ -1,7 +1,7 @@
 import { ref } from 'vue'
 import { routes } from '#contracts/http/routes.ts'
 import type { TicketSummary } from '#contracts/http/ticket.ts'
-import { api, ApiFailure } from '../../composables/use-api.ts'
+import { api, sentenceOf } from '../../composables/use-api.ts'
 
 /** A ticket that is signed, called off or erased already is not called off. */
 export const canCallOff = ({ signedAt, calledOff, erasedAt }: Pick<TicketSummary, 'signedAt' | 'calledOff' | 'erasedAt'>) =>
@@ -14,7 +14,7 @@ export const canCallOff = ({ signedAt, calledOff, erasedAt }: Pick<TicketSummary
  */
 export function useCallOff(refused: (sentence: string) => void, done: () => void = () => undefined) {
   const asks = ref<TicketSummary | null>(null)
-  const fail = (error: unknown) => refused(error instanceof ApiFailure ? error.sentence : 'Try again.')
+  const fail = (error: unknown) => refused(sentenceOf(error))
   /** Asks about a ticket of which only the number is here: what it leaves behind is read first. */
   async function askFor(number: string) {
     await api(routes.ticket, { params: { number } }).then((ticket) => (asks.value = ticket), fail)

@@ -1,5 +1,5 @@
 import { ref, type Ref } from 'vue'
-import { api, ApiFailure } from '../../composables/use-api.ts'
+import { api, ApiFailure, sentenceOf } from '../../composables/use-api.ts'
 import { useTickets } from '../../stores/tickets.ts'
 import type { TicketCall } from './ticket-call.ts'
 
@@ -30,7 +30,7 @@ export function useTicketActs(number: Ref<string>) {
       )
       return true
     } catch (error) {
-      failure.value = error instanceof ApiFailure ? error : new ApiFailure('Internal', 'Try again.')
+      failure.value = error instanceof ApiFailure ? error : new ApiFailure('Internal', sentenceOf(error))
       return false
     } finally {
       busy.value = ''

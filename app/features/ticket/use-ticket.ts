@@ -1,10 +1,10 @@
 import { computed, onMounted, ref, watch, type Ref } from 'vue'
-import { ApiFailure } from '../../composables/use-api.ts'
+import { sentenceOf } from '../../composables/use-api.ts'
 import { useEvents } from '../../composables/use-events.ts'
 import { useNow } from '../../composables/use-now.ts'
 import { useSession } from '../../stores/session.ts'
 import { useTickets } from '../../stores/tickets.ts'
-import { mayChoose } from './standing.ts'
+import { mayChoose } from '../../words/standing.ts'
 
 /** A ticket followed: loaded, kept up by what happens, and looked at again where its plan or its showing moves by itself. */
 export function useTicket(number: Ref<string>) {
@@ -18,7 +18,7 @@ export function useTicket(number: Ref<string>) {
       await store.loadTicket(number.value)
       sentence.value = ''
     } catch (error) {
-      sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+      sentence.value = sentenceOf(error)
     }
   }
   onMounted(look)

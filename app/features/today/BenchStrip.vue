@@ -3,11 +3,20 @@ import type { TodayView } from '#contracts/http/ticket.ts'
 import { usePortNames } from '../../composables/use-port-names.ts'
 import { touchLine } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { common } from '../../words/common.ts'
+import { benchStrip as said } from '../../words/today.ts'
 
 /** The eight ports; a pair of one ticket stands together where its ports do. */
 defineProps<{ ports: TodayView['ports'] }>()
 const nameOf = usePortNames()
-const states = { unseen: 'Draws current, not seen', ready: 'Ready', giving: 'Giving', taking: 'Taking', waits: '', free: 'Free' }
+const states = {
+  unseen: common.drawsCurrentNotSeen,
+  ready: common.ready,
+  giving: common.giving,
+  taking: common.taking,
+  waits: '',
+  free: common.free,
+}
 const tones = {
   unseen: 'text-ochre',
   ready: 'text-verdigris',
@@ -17,11 +26,11 @@ const tones = {
   free: 'text-faint',
 }
 type Port = TodayView['ports'][number]
-const said = (port: Port) => (port.touch ? touchLine(port.touch.say) : port.state === 'waits' ? 'not ready' : states[port.state])
+const stateOf = (port: Port) => (port.touch ? touchLine(port.touch.say) : port.state === 'waits' ? said.notReady : states[port.state])
 </script>
 
 <template>
-  <ol class="grid grid-cols-8 gap-1.5 max-lg:grid-cols-4 max-md:grid-cols-2" aria-label="Ports">
+  <ol class="grid grid-cols-8 gap-1.5 max-lg:grid-cols-4 max-md:grid-cols-2" :aria-label="common.ports">
     <li
       v-for="port in ports"
       :key="port.port"
@@ -29,11 +38,11 @@ const said = (port: Port) => (port.touch ? touchLine(port.touch.say) : port.stat
       :class="port.phone ? 'border-t-[3px] border-rule border-t-ink bg-sheet' : 'border-dashed border-rule'"
     >
       <div class="flex items-start justify-between gap-1">
-        <strong v-if="port.side" class="font-head text-[1.05rem] leading-none">{{ port.side === 'old' ? 'OLD' : 'NEW' }}</strong>
-        <span v-else class="text-faint">{{ port.phone ? 'no ticket' : port.state === 'unseen' ? '?' : 'Free' }}</span>
+        <strong v-if="port.side" class="font-head text-[1.05rem] leading-none">{{ words.sides[port.side] }}</strong>
+        <span v-else class="text-faint">{{ port.phone ? said.noTicket : port.state === 'unseen' ? '?' : common.free }}</span>
         <span class="min-w-0 truncate text-right font-head text-faint" :title="nameOf(port.port)"
           ><span v-if="nameOf(port.port)" class="mr-1 font-body text-[0.7rem]">{{ nameOf(port.port) }}</span
-          ><span class="sr-only">port </span>{{ port.port }}</span
+          ><span class="sr-only">{{ said.port }} </span>{{ port.port }}</span
         >
       </div>
       <template v-if="port.phone">
@@ -41,22 +50,24 @@ const said = (port: Port) => (port.touch ? touchLine(port.touch.say) : port.stat
           port.ticket
         }}</NuxtLink>
         <NuxtLink v-else-if="port.offers[0]" :to="`/tickets/${port.offers[0].ticket}`" class="text-xs underline"
-          >{{ port.offers[0].ticket }}’s {{ port.offers[0].side === 'old' ? 'OLD' : 'NEW' }}?</NuxtLink
+          >{{ port.offers[0].ticket }}’s {{ words.sides[port.offers[0].side] }}?</NuxtLink
         >
-        <NuxtLink v-else :to="{ path: '/book-in', query: { port: String(port.port) } }" class="text-xs underline">Book in</NuxtLink>
+        <NuxtLink v-else :to="{ path: '/book-in', query: { port: String(port.port) } }" class="text-xs underline">{{
+          common.bookIn
+        }}</NuxtLink>
         <span class="mt-1 truncate font-semibold" :title="port.phone.model">{{ port.phone.model }}</span>
         <span class="truncate text-xs text-soft">{{ words.platforms[port.phone.platform] }} {{ port.phone.version }}</span>
         <span
           class="mt-auto pt-1 text-xs leading-tight font-semibold first-letter:uppercase"
           :class="tones[port.state]"
           :data-state="port.state"
-          :title="said(port)"
-          >{{ said(port) }}</span
+          :title="stateOf(port)"
+          >{{ stateOf(port) }}</span
         >
       </template>
-      <span v-else-if="port.state === 'unseen'" class="mt-auto text-xs leading-tight font-semibold text-ochre" data-state="unseen"
-        >Draws current, not seen</span
-      >
+      <span v-else-if="port.state === 'unseen'" class="mt-auto text-xs leading-tight font-semibold text-ochre" data-state="unseen">{{
+        common.drawsCurrentNotSeen
+      }}</span>
     </li>
   </ol>
 </template>

@@ -9,7 +9,13 @@ import { words } from '../../words/words.ts'
 import CallOffDialog from '../ticket/CallOffDialog.vue'
 import { useCallOff } from '../ticket/use-call-off.ts'
 import RowMenu from './RowMenu.vue'
-import { leftLine, standingOf } from '../ticket/standing.ts'
+import { leftLine, standingOf } from '../../words/standing.ts'
+import { common } from '../../words/common.ts'
+import { ticketTable as said } from '../../words/today.ts'
+import OldNew from '../../components/base/OldNew.vue'
+
+/** Columns a narrow screen leaves out. */
+const wideOnly = new Set<string>(['pair', 'stage', 'left'])
 
 const emit = defineEmits<{ refused: [sentence: string] }>()
 const { asks, callOff } = useCallOff((sentence) => emit('refused', sentence))
@@ -34,16 +40,18 @@ const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(tic
     <thead class="border-b border-ink text-xs text-soft">
       <tr>
         <th
-          v-for="head in ['Ticket', 'Customer', 'Old → new', 'Stage', 'Stands at', 'Time left']"
-          :key="head"
+          v-for="(head, key) in said.heads"
+          :key="key"
           scope="col"
           class="px-3 py-1.5 font-normal max-md:px-2"
-          :class="{ 'max-md:hidden': ['Old → new', 'Stage', 'Time left'].includes(head) }"
+          :class="{ 'max-md:hidden': wideOnly.has(key) }"
         >
           {{ head }}
         </th>
-        <th scope="col" class="px-3 py-1.5 text-right font-normal">Promised</th>
-        <th scope="col"><span class="sr-only">More</span></th>
+        <th scope="col" class="px-3 py-1.5 text-right font-normal">{{ said.promised }}</th>
+        <th scope="col">
+          <span class="sr-only">{{ common.more }}</span>
+        </th>
       </tr>
     </thead>
     <tbody>
@@ -60,17 +68,17 @@ const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(tic
           <NuxtLink :to="`/tickets/${ticket.number}`" tabindex="-1">{{ ticket.number }}</NuxtLink>
         </th>
         <td class="px-3 py-2.5 max-md:px-2">{{ ticket.customer ?? '—' }}</td>
-        <td class="px-3 py-2.5 max-md:px-2 text-soft max-md:hidden">{{ ticket.old.model }} → {{ ticket.new.model }}</td>
+        <td class="px-3 py-2.5 max-md:px-2 text-soft max-md:hidden"><OldNew :old="ticket.old.model" :now="ticket.new.model" /></td>
         <td class="px-3 py-2.5 max-md:px-2 font-medium max-md:hidden">{{ words.stages[ticket.stage] }}</td>
         <td class="px-3 py-2.5 max-md:px-2">
           <StateMark :tone="standingOf(ticket).tone" class="max-md:whitespace-normal">{{ standingOf(ticket).short }}</StateMark>
-          <span v-if="ticket.lastNote" class="block max-w-64 truncate text-xs text-soft" :title="ticket.lastNote"
-            >Note: {{ ticket.lastNote }}</span
-          >
+          <span v-if="ticket.lastNote" class="block max-w-64 truncate text-xs text-soft" :title="ticket.lastNote">{{
+            said.note(ticket.lastNote)
+          }}</span>
         </td>
         <td class="px-3 py-2.5 max-md:px-2 text-soft max-md:hidden">{{ ticket.run ? leftLine(ticket.run) : '' }}</td>
         <td class="px-3 py-2.5 max-md:px-2 text-right">
-          <span v-if="ticket.handedBackAt" class="text-soft">handed back {{ promise(ticket.handedBackAt, zone, now) }}</span>
+          <span v-if="ticket.handedBackAt" class="text-soft">{{ said.handedBack(promise(ticket.handedBackAt, zone, now)) }}</span>
           <template v-else>
             <strong>{{ promise(ticket.promisedAt, zone, now) }}</strong>
             <span class="ml-2 text-xs" :class="isLate(ticket) ? 'font-semibold text-madder' : 'text-soft'">{{

@@ -7,6 +7,7 @@ import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 import { day, price } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { listPage as said } from '../../words/sheet.ts'
 
 /** What a customer installs by hand, on their own phone: no sign-in, nobody’s name. */
 const route = useRoute()
@@ -16,13 +17,10 @@ onMounted(async () => {
   try {
     page.value = await api(routes.installPage, { params: { code: String(route.params.code) } })
   } catch (error) {
-    sentence.value =
-      error instanceof ApiFailure && error.code !== 'NotFound'
-        ? error.sentence
-        : 'There is no list here any more. Ask the shop that moved your phone for another.'
+    sentence.value = error instanceof ApiFailure && error.code !== 'NotFound' ? error.sentence : said.gone
   }
 })
-useHead({ title: 'Apps to install' })
+useHead({ title: said.tabTitle })
 </script>
 
 <template>
@@ -30,10 +28,9 @@ useHead({ title: 'Apps to install' })
     <SentenceBox v-if="sentence" tone="note">{{ sentence }}</SentenceBox>
     <template v-else-if="page">
       <p class="text-soft">{{ page.shop }}</p>
-      <h1 class="mb-1 text-2xl">Apps to install on your {{ page.model }}</h1>
+      <h1 class="mb-1 text-2xl">{{ said.title(page.model) }}</h1>
       <p class="mb-4 text-soft">
-        Each is installed with your own account. What was in the old app does not come along. This list can be read until
-        {{ day(page.endsAt) }}.
+        {{ said.lead(day(page.endsAt)) }}
       </p>
       <ul class="border border-rule bg-sheet">
         <li v-for="app in page.apps" :key="`${app.name} ${app.maker}`" class="border-b border-rule last:border-0">
@@ -52,6 +49,6 @@ useHead({ title: 'Apps to install' })
         </li>
       </ul>
     </template>
-    <p v-else class="text-soft">Opening the list…</p>
+    <p v-else class="text-soft">{{ said.openingList }}</p>
   </main>
 </template>

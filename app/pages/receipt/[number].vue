@@ -9,12 +9,14 @@ import { judgeIntake } from '#core/phones/intake.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
-import { api, ApiFailure } from '../../composables/use-api.ts'
+import { api, sentenceOf } from '../../composables/use-api.ts'
 import CallOffButton from '../../features/ticket/CallOffButton.vue'
 import { canCallOff } from '../../features/ticket/use-call-off.ts'
 import { useSession } from '../../stores/session.ts'
 import { longMoment, phoneName, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { common } from '../../words/common.ts'
+import { receiptPage as said } from '../../words/receipt.ts'
 
 /** What a customer takes along at booking, on A6 or A4. */
 const route = useRoute()
@@ -24,7 +26,7 @@ const [ticket, booking, sentence] = [ref<TicketView | null>(null), ref<BookingVi
 const crossing = ref<readonly CrossingView[]>([])
 const size = ref<'A6' | 'A4'>('A6')
 // the whole page is on that paper: a part of it alone would begin a sheet of its own
-useHead({ title: `Receipt ${of.number} · Corvend`, htmlAttrs: { class: () => (size.value === 'A6' ? 'on-small-paper' : '') } })
+useHead({ title: said.tabTitle(of.number), htmlAttrs: { class: () => (size.value === 'A6' ? 'on-small-paper' : '') } })
 onMounted(async () => {
   try {
     await session.load()
@@ -34,7 +36,7 @@ onMounted(async () => {
     // of files nothing is known beforehand
     crossing.value = (await api(routes.guidePair, { body }).catch(() => ({ kinds: [] }))).kinds
   } catch (error) {
-    sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'
+    sentence.value = sentenceOf(error)
   }
 })
 const shop = computed(() => session.session?.shop)
@@ -61,7 +63,7 @@ const bring = computed(() => [
         .map(({ title }) => `${title}.`),
     ),
   ),
-  'The passcode of both phones in your head, and the passwords of your accounts: you type them in yourself, we never write them down.',
+  said.passcodes,
 ])
 const print = () => globalThis.print()
 </script>
@@ -72,11 +74,11 @@ const print = () => globalThis.print()
     :class="size === 'A6' ? 'max-w-[105mm] text-[0.72rem] leading-snug' : 'max-w-[205mm] text-[0.9rem]'"
   >
     <div class="no-print mb-5 flex flex-wrap items-center gap-2 text-sm">
-      <AppButton look="accent" @click="print">Print the receipt</AppButton>
-      <span role="group" aria-label="Paper" class="flex gap-1"
+      <AppButton look="accent" @click="print">{{ said.printReceipt }}</AppButton>
+      <span role="group" :aria-label="said.paper" class="flex gap-1"
         ><SmallButton v-for="s in ['A6', 'A4'] as const" :key="s" :pressed="size === s" @click="size = s">{{ s }}</SmallButton></span
       >
-      <NuxtLink :to="`/tickets/${of.number}`" class="underline">Back to the ticket</NuxtLink>
+      <NuxtLink :to="`/tickets/${of.number}`" class="underline">{{ common.backToTicket }}</NuxtLink>
       <CallOffButton v-if="ticket && canCallOff(ticket)" :number="of.number" class="ml-auto" @done="navigateTo(`/tickets/${of.number}`)" />
     </div>
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
@@ -87,35 +89,35 @@ const print = () => globalThis.print()
       </header>
       <h1 class="mb-1 text-2xl">{{ ticket.number }}</h1>
       <p class="mb-2">
-        {{ booking.customer ? [booking.customer.name, booking.customer.phone].filter(Boolean).join(', ') : 'erased' }}
+        {{ booking.customer ? [booking.customer.name, booking.customer.phone].filter(Boolean).join(', ') : said.erased }}
       </p>
       <dl class="mb-2 grid grid-cols-[6.5em_1fr] gap-y-0.5">
-        <dt class="text-soft">Old phone</dt>
+        <dt class="text-soft">{{ common.oldPhone }}</dt>
         <dd>
           {{ phoneName(ticket.old) }}<template v-if="ticket.old.serial">, {{ ticket.old.serial }}</template>
         </dd>
-        <dt class="text-soft">New phone</dt>
+        <dt class="text-soft">{{ common.newPhone }}</dt>
         <dd>
           {{ phoneName(ticket.new) }}<template v-if="ticket.new.serial">, {{ ticket.new.serial }}</template>
         </dd>
-        <dt class="text-soft">Wanted</dt>
+        <dt class="text-soft">{{ common.wanted }}</dt>
         <dd>{{ kindList(ticket.kinds.filter((kind) => !ticket!.cannot[kind])) }}</dd>
         <template v-if="byHand.length > 0">
-          <dt class="text-soft">By hand</dt>
+          <dt class="text-soft">{{ said.byHand }}</dt>
           <dd>{{ kindList(byHand) }}</dd>
         </template>
-        <dt class="text-soft">Ready by</dt>
+        <dt class="text-soft">{{ common.readyBy }}</dt>
         <dd>
           <strong>{{ longMoment(booking.promisedAt, shop.zone) }}</strong>
         </dd>
-        <dt class="text-soft">Taken in</dt>
+        <dt class="text-soft">{{ said.takenIn }}</dt>
         <dd>{{ longMoment(booking.bookedAt, shop.zone) }}, {{ booking.bookedBy }}</dd>
       </dl>
       <template v-if="cannot.length > 0">
-        <h2 class="mt-2 mb-0.5 text-[1em]">Can’t cross between these phones</h2>
+        <h2 class="mt-2 mb-0.5 text-[1em]">{{ said.cantCrossBetweenThese }}</h2>
         <p v-for="[kind, rule] in cannot" :key="`${kind} ${rule}`">{{ words.kinds[kind] ?? kind }}: {{ reason(rule) }}.</p>
       </template>
-      <h2 class="mt-2 mb-0.5 text-[1em]">What you bring</h2>
+      <h2 class="mt-2 mb-0.5 text-[1em]">{{ said.whatYouBring }}</h2>
       <ul class="list-disc space-y-0.5 pl-4">
         <li v-for="line in bring" :key="line">{{ line }}</li>
       </ul>

@@ -17,7 +17,7 @@ import MonthsDialog from '../../features/ticket/MonthsDialog.vue'
 import { openedItems } from '../../features/ticket/opened.ts'
 import ShowDialog from '../../features/ticket/ShowDialog.vue'
 import StageRibbon from '../../features/ticket/StageRibbon.vue'
-import { nextLineOf, standingOf } from '../../features/ticket/standing.ts'
+import { nextLineOf, standingOf } from '../../words/standing.ts'
 import TicketAccount from '../../features/ticket/TicketAccount.vue'
 import TicketHead from '../../features/ticket/TicketHead.vue'
 import TicketPanel from '../../features/ticket/TicketPanel.vue'
@@ -32,6 +32,8 @@ import { useTicketActs } from '../../features/ticket/use-ticket-acts.ts'
 import { useTickets } from '../../stores/tickets.ts'
 import { clock, number as say, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { common } from '../../words/common.ts'
+import { ticketPage as said } from '../../words/ticket.ts'
 
 const route = useRoute()
 const number = computed(() => String(route.params.number))
@@ -82,7 +84,7 @@ watch(
   { immediate: true },
 )
 const tones = { good: 'text-verdigris', note: 'text-ochre', bad: 'text-madder', run: 'text-slate', plain: 'text-ink' }
-useHead({ title: () => `${ticket.value?.run ? '● ' : ''}${number.value} ${standing.value?.short ?? ''} · Corvend` })
+useHead({ title: () => said.title(Boolean(ticket.value?.run), number.value, standing.value?.short ?? '') })
 /** Too narrow for a row of figures, or its text too large: a list, a kind each. */
 const scroller = ref<HTMLElement>()
 const head = ref<InstanceType<typeof TicketHead>>()
@@ -94,9 +96,9 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
 <template>
   <AppShell>
     <SentenceBox v-if="sentence && !ticket" tone="bad" class="m-6"
-      >{{ sentence }} <NuxtLink to="/" class="underline">Back to Today</NuxtLink></SentenceBox
+      >{{ sentence }} <NuxtLink to="/" class="underline">{{ said.backToToday }}</NuxtLink></SentenceBox
     >
-    <p v-else-if="!ticket" class="p-6 text-soft">Opening {{ number }}…</p>
+    <p v-else-if="!ticket" class="p-6 text-soft">{{ said.opening(number) }}</p>
     <div v-else class="flex flex-col md:h-full">
       <TicketHead ref="head" :ticket="ticket" :zone="zone" :now="now" :busy="busy" @act="act" />
       <StageRibbon :ticket="ticket" :shown="stage" @show="showStage" />
@@ -108,7 +110,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
         data-testid="ticket-scroll"
         tabindex="-1"
       >
-        <section class="relative min-w-0 px-3 py-4 xl:px-6" aria-label="Ledger" tabindex="-1">
+        <section class="relative min-w-0 px-3 py-4 xl:px-6" :aria-label="common.ledger" tabindex="-1">
           <div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
             <p class="font-head text-[1.05rem] font-semibold" :class="tones[standing!.tone]" data-testid="standing">
               {{ standing!.line }}
@@ -129,15 +131,16 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
             @months="(kind) => open({ what: 'months', kind })"
           />
           <p v-if="notYetChecked > 0" class="mt-1.5 text-xs text-soft">
-            {{ say(notYetChecked) }} carried or changed, not checked on the new phone yet.
+            {{ said.carriedOrChanged(say(notYetChecked)) }}
           </p>
           <p v-if="Object.keys(ticket.cannot).length > 0" class="mt-2 text-soft" data-testid="cannot">
-            Can’t cross between these phones:
             {{
-              Object.entries(ticket.cannot)
-                .map(([kind, rule]) => `${words.many[kind]} (${reason(rule)})`)
-                .join('; ')
-            }}.
+              said.cannotCross(
+                Object.entries(ticket.cannot)
+                  .map(([kind, rule]) => `${words.many[kind]} (${reason(rule)})`)
+                  .join('; '),
+              )
+            }}
           </p>
           <CourseNotes v-if="ticket.notes.length > 0" :notes="ticket.notes" :zone="zone" />
           <div id="beside-the-account" class="mt-5 empty:hidden" />
@@ -145,14 +148,14 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
             <TicketAccount :key="row.kind" :ticket="ticket" :row="row" :stamp="stamp" @open="open" @show="isAskingToShow = true" />
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">
-            Names are shown to you until {{ clock(ticket.showingUntil, zone) }}.
-            <LinkButton @click="hide">Hide them now</LinkButton>
+            {{ said.shownUntil(clock(ticket.showingUntil, zone)) }}
+            <LinkButton @click="hide">{{ said.hideThemNow }}</LinkButton>
           </p>
         </section>
         <aside
           class="relative border-l border-rule bg-panel px-4 py-4 max-md:border-t max-md:border-l-0"
           :class="{ 'sticky top-0 h-[100cqh] overflow-hidden max-md:static max-md:h-[80vh]': isList }"
-          aria-label="Panel"
+          :aria-label="said.panel"
           tabindex="-1"
         >
           <TicketPanel

@@ -6,12 +6,14 @@ import { intakeQuestions } from '#core/phones/intake.ts'
 import type { BookingView, TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
-import { api, ApiFailure } from '../../../composables/use-api.ts'
+import { api, sentenceOf } from '../../../composables/use-api.ts'
 import { longMoment } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import type { Model, PhoneChoice } from '../../book-in/phone-choice.ts'
 import { localTime } from '../../book-in/local-time.ts'
 import { ofTicket, type TicketCall } from '../ticket-call.ts'
+import { common } from '../../../words/common.ts'
+import { bookInPanel as said } from '../../../words/stages.ts'
 
 /** What was booked, and what can still be changed of it. */
 const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
@@ -26,7 +28,7 @@ const isClosed = computed(() => Boolean(props.ticket.erasedAt || props.ticket.si
 async function look() {
   await api(routes.booking, { params: { number: props.ticket.number } }).then(
     (answer) => (booking.value = answer),
-    (error: unknown) => (sentence.value = error instanceof ApiFailure ? error.sentence : 'Try again.'),
+    (error: unknown) => (sentence.value = sentenceOf(error)),
   )
 }
 onMounted(look)
@@ -70,93 +72,95 @@ const answered = computed(() =>
   }),
 )
 const wanted = computed(() =>
-  (booking.value?.wanted ?? []).map((kind) => words.kinds[kind]! + (kindCodes.includes(kind) ? '' : ' (by hand)')),
+  (booking.value?.wanted ?? []).map((kind) => words.kinds[kind]! + (kindCodes.includes(kind) ? '' : said.byHand)),
 )
 </script>
 
 <template>
   <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
-  <p v-else-if="!booking" class="text-soft">Looking…</p>
+  <p v-else-if="!booking" class="text-soft">{{ common.looking }}</p>
   <template v-else-if="!isChanging">
     <dl class="mb-3 space-y-2" data-testid="booking">
       <div>
-        <dt class="text-xs text-soft">Customer</dt>
+        <dt class="text-xs text-soft">{{ common.customer }}</dt>
         <dd v-if="booking.customer">
           <strong>{{ booking.customer.name }}</strong><template v-if="booking.customer.phone">, {{ booking.customer.phone }}</template>
           <span v-if="booking.customer.note" class="block text-soft">{{ booking.customer.note }}</span>
         </dd>
-        <dd v-else>erased</dd>
+        <dd v-else>{{ said.erased }}</dd>
       </div>
       <div>
-        <dt class="text-xs text-soft">Promise</dt>
-        <dd>{{ longMoment(booking.promisedAt, zone) }}, {{ booking.waitsInShop ? 'waits in the shop' : 'comes back' }}</dd>
+        <dt class="text-xs text-soft">{{ common.promise }}</dt>
+        <dd>{{ longMoment(booking.promisedAt, zone) }}, {{ booking.waitsInShop ? said.waitsInShop : said.comesBack }}</dd>
       </div>
       <div v-for="phone in phones" :key="phone.side">
-        <dt class="text-xs text-soft">{{ phone.side === 'old' ? 'OLD phone' : 'NEW phone' }}</dt>
+        <dt class="text-xs text-soft">{{ phone.side === 'old' ? said.oldPhone : said.newPhone }}</dt>
         <dd>
-          {{ phone.model }}<template v-if="phone.version">, version {{ phone.version }}</template
+          {{ phone.model }}<template v-if="phone.version">{{ said.version(phone.version) }}</template
           ><template v-if="phone.serial">, {{ phone.serial }}</template>
         </dd>
       </div>
       <div>
-        <dt class="text-xs text-soft">Wanted</dt>
+        <dt class="text-xs text-soft">{{ common.wanted }}</dt>
         <dd>{{ wanted.join(', ') }}</dd>
       </div>
       <div v-if="answered.length > 0">
-        <dt class="text-xs text-soft">Asked at the counter</dt>
+        <dt class="text-xs text-soft">{{ said.askedAtCounter }}</dt>
         <dd v-for="line in answered" :key="line">{{ line }}</dd>
       </div>
       <div>
-        <dt class="text-xs text-soft">Booked in</dt>
-        <dd>by {{ booking.bookedBy }}, {{ longMoment(booking.bookedAt, zone) }}</dd>
+        <dt class="text-xs text-soft">{{ common.bookedIn }}</dt>
+        <dd>{{ said.by(booking.bookedBy, longMoment(booking.bookedAt, zone)) }}</dd>
       </div>
     </dl>
     <div class="space-y-1.5">
-      <AppButton v-if="!isClosed" class="w-full" :busy="busy === 'edit'" @click="change">Change the booking</AppButton>
-      <AppButton v-if="!isClosed && !ticket.run" look="quiet" class="w-full" @click="emit('kinds')">Change what is carried</AppButton>
+      <AppButton v-if="!isClosed" class="w-full" :busy="busy === 'edit'" @click="change">{{ said.changeBooking }}</AppButton>
+      <AppButton v-if="!isClosed && !ticket.run" look="quiet" class="w-full" @click="emit('kinds')">{{
+        common.changeWhatIsCarried
+      }}</AppButton>
       <NuxtLink
         v-if="!ticket.erasedAt"
         :to="`/receipt/${ticket.number}`"
         class="block rounded-[3px] border border-rule px-3.5 py-2 text-center text-sm font-semibold hover:bg-row"
-        >Open the receipt to print it</NuxtLink
+        >{{ said.openReceiptToPrint }}</NuxtLink
       >
     </div>
   </template>
-  <form v-else class="space-y-2.5" aria-label="Change the booking" @submit.prevent="keep">
+  <form v-else class="space-y-2.5" :aria-label="said.changeBooking" @submit.prevent="keep">
     <label class="block"
-      ><span class="mb-1 block text-xs text-soft">Name</span
+      ><span class="mb-1 block text-xs text-soft">{{ common.name }}</span
       ><input v-model="form.name" class="field" required maxlength="120" autocomplete="off"
     /></label>
     <label class="block"
-      ><span class="mb-1 block text-xs text-soft">Telephone</span
+      ><span class="mb-1 block text-xs text-soft">{{ said.telephone }}</span
       ><input v-model="form.phone" class="field" type="tel" maxlength="40" autocomplete="off"
     /></label>
     <label class="block"
-      ><span class="mb-1 block text-xs text-soft">About the customer</span
+      ><span class="mb-1 block text-xs text-soft">{{ said.aboutCustomer }}</span
       ><textarea v-model="form.note" class="field" rows="2" maxlength="500" />
     </label>
     <label class="block"
-      ><span class="mb-1 block text-xs text-soft">Ready by</span
+      ><span class="mb-1 block text-xs text-soft">{{ common.readyBy }}</span
       ><input v-model="form.promised" class="field" type="datetime-local" required
     /></label>
     <label class="flex items-center gap-2"
-      ><input v-model="form.waits" type="checkbox" class="size-4 accent-ink" /> Customer waits in the shop</label
+      ><input v-model="form.waits" type="checkbox" class="size-4 accent-ink" /> {{ common.customerWaitsInShop }}</label
     >
     <template v-if="booking.canChangePhones">
       <label v-for="side in ['old', 'new'] as const" :key="side" class="block"
-        ><span class="mb-1 block text-xs text-soft">{{ side === 'old' ? 'OLD phone is another' : 'NEW phone is another' }}</span>
+        ><span class="mb-1 block text-xs text-soft">{{ side === 'old' ? said.oldPhoneIsAnother : said.newPhoneIsAnother }}</span>
         <select v-model="form[side]" class="field">
-          <option value="">No, the {{ ticket[side].model }}</option>
+          <option value="">{{ said.no(ticket[side].model) }}</option>
           <option v-for="m in models" :key="m.model" :value="`${m.maker}|${m.model}`">
             {{ m.model }} ({{ words.platforms[m.platform] }})
           </option>
         </select>
       </label>
     </template>
-    <p v-else class="text-xs text-soft">The phones stay as they are booked: something runs, or is written already.</p>
+    <p v-else class="text-xs text-soft">{{ said.phonesStay }}</p>
     <div class="flex flex-wrap gap-2">
-      <AppButton type="submit" look="accent">Keep the changes</AppButton>
-      <AppButton look="quiet" @click="isChanging = false">Leave it</AppButton>
+      <AppButton type="submit" look="accent">{{ common.keepChanges }}</AppButton>
+      <AppButton look="quiet" @click="isChanging = false">{{ said.leaveIt }}</AppButton>
     </div>
   </form>
 </template>

@@ -7,13 +7,15 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import { stillToCarry } from '#core/book/index.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import LinkButton from '../../../components/base/LinkButton.vue'
-import { clock, items, itemsOf, number, people } from '../../../words/say.ts'
+import { clock, items, itemsOf, people, shortAndOver } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
-import { differenceOf } from '../standing.ts'
+import { differenceOf } from '../../../words/standing.ts'
 import FilesOut from '../FilesOut.vue'
 import DifferenceList from './DifferenceList.vue'
 import LeftBehindBox from './LeftBehindBox.vue'
 import RunBox from './RunBox.vue'
+import { common } from '../../../words/common.ts'
+import { checkPanel as said } from '../../../words/stages.ts'
 
 /** The account of the kind, what differs and the ways on. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string; zone: string }>()
@@ -45,14 +47,14 @@ function accept() {
     @resume="$emit('act', 'resume', ofTicket(routes.resumeRun))"
   />
   <p v-if="row.new.last === null && !ticket.run" class="mb-3 text-soft">
-    The new phone is read afresh and compared with what was carried, item by item; the old phone is counted again.
+    {{ said.lead }}
   </p>
   <p v-else-if="lastCheck && !ticket.run" class="mb-2 text-xs text-soft">
-    Read afresh at {{ clock(lastCheck, zone) }}, and compared item by item.
+    {{ said.readAfresh(clock(lastCheck, zone)) }}
   </p>
   <DifferenceList v-if="canOpen" :ticket="ticket" only="differences" @open="(f, r, k) => $emit('open', f, r, k)" />
   <p v-if="onBoth && onBoth.all > 0 && canOpen" class="mb-2 text-xs">
-    <LinkButton @click="$emit('joinings')">{{ people(onBoth.joined) }} joined of {{ people(onBoth.all) }} on both phones…</LinkButton>
+    <LinkButton @click="$emit('joinings')">{{ said.joined(people(onBoth.joined), people(onBoth.all)) }}</LinkButton>
   </p>
   <FilesOut v-if="!ticket.run" :ticket="ticket" @show="$emit('show')" />
   <div v-if="!ticket.run && canOpen" class="space-y-2">
@@ -62,7 +64,7 @@ function accept() {
       class="w-full"
       :busy="busy === 'again'"
       @click="$emit('act', 'again', ofKind(routes.again, row.kind, { fates: ['lost'] }))"
-      >Put the {{ items(row.kind, row.fates.lost) }} back among what waits</AppButton
+      >{{ said.putBack(items(row.kind, row.fates.lost)) }}</AppButton
     >
     <AppButton
       v-else-if="pending.some(({ n }) => n > 0) && ticket.areRolesFrozen"
@@ -70,7 +72,7 @@ function accept() {
       class="w-full"
       :busy="busy === 'carry'"
       @click="$emit('carry')"
-      >Carry {{ itemsOf(pending) }} to the {{ ticket.new.model }}</AppButton
+      >{{ said.carryTo(itemsOf(pending), ticket.new.model) }}</AppButton
     >
     <AppButton
       v-if="ticket.areRolesFrozen && !ticket.signedAt"
@@ -78,7 +80,7 @@ function accept() {
       class="w-full"
       :busy="busy === 'check'"
       @click="$emit('act', 'check', ofTicket(routes.checkOff))"
-      >{{ row.new.last === null ? 'Count both phones afresh and compare' : 'Count both phones again' }}</AppButton
+      >{{ row.new.last === null ? said.compare : common.countBothPhonesAgain }}</AppButton
     >
     <LeftBehindBox
       v-if="!ticket.signedAt"
@@ -94,27 +96,22 @@ function accept() {
       class="w-full"
       :busy="busy === 'once-more'"
       @click="$emit('act', 'once-more', ofKind(routes.again, row.kind, { fates: ['refused', 'unreadable', 'pushedOut'] }))"
-      >Try {{ items(row.kind, onceMore) }} once more that did not come over</AppButton
+      >{{ said.onceMore(items(row.kind, onceMore)) }}</AppButton
     >
     <form v-if="row.verdict === 'differs'" class="border border-rule bg-sheet p-3" @submit.prevent="accept">
       <label class="block"
-        ><span class="mb-1 block">The customer accepts {{ differenceOf(row) }}, by name:</span
+        ><span class="mb-1 block">{{ said.customerAcceptsByName(differenceOf(row)) }}</span
         ><input v-model="by" class="field" autocomplete="off" required maxlength="120"
       /></label>
-      <AppButton look="danger" type="submit" class="mt-2 w-full" :disabled="!by.trim()" :busy="busy === 'accept'"
-        >Customer accepts {{ differenceOf(row) }}</AppButton
-      >
+      <AppButton look="danger" type="submit" class="mt-2 w-full" :disabled="!by.trim()" :busy="busy === 'accept'">{{
+        said.customerAccepts(differenceOf(row))
+      }}</AppButton>
     </form>
     <p v-for="a in ticket.accepted" :key="a.kind" class="text-soft">
-      {{ words.kinds[a.kind] }}: {{ a.by }} accepted
-      {{
-        [a.short > 0 ? `${number(a.short)} short` : '', a.over > 0 ? `${number(a.over)} over` : ''].filter(Boolean).join(', ') ||
-        'the count'
-      }}
-      at {{ clock(a.at, zone) }}.
-      <LinkButton v-if="!ticket.signedAt" @click="$emit('act', 'accept-back', ofKind(routes.takeBackAccept, a.kind))"
-        >Take it back</LinkButton
-      >
+      {{ said.acceptedAt(words.kinds[a.kind]!, a.by, shortAndOver(a) || said.theCount, clock(a.at, zone)) }}
+      <LinkButton v-if="!ticket.signedAt" @click="$emit('act', 'accept-back', ofKind(routes.takeBackAccept, a.kind))">{{
+        said.takeItBack
+      }}</LinkButton>
     </p>
   </div>
   <DifferenceList v-if="canOpen" class="mt-4" :ticket="ticket" only="notes" @open="(f, r, k) => $emit('open', f, r, k)" />

@@ -9,6 +9,8 @@ import LinkButton from '../../../components/base/LinkButton.vue'
 import { number } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import RunBox from './RunBox.vue'
+import { common } from '../../../words/common.ts'
+import { countInPanel as said } from '../../../words/stages.ts'
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
 defineEmits<{ act: [name: string, call: TicketCall]; choose: [] }>()
@@ -25,10 +27,8 @@ const sides = ['old', 'new'] as const
 /** Added since: what is carried already is not counted in again. */
 const added = computed(() => (props.ticket.areRolesFrozen ? lines.value.filter((line) => !line.old || !line.new) : []))
 const say = computed(() => {
-  if (added.value.length > 0) return `Count in the ${added.value.map(({ kind }) => words.many[kind]).join(', ')} of both phones`
-  return readings.value.length > 0
-    ? 'Count both phones in again'
-    : `Count in the ${props.ticket.old.model} and the ${props.ticket.new.model}`
+  if (added.value.length > 0) return said.countIn(added.value.map(({ kind }) => words.many[kind]).join(', '))
+  return readings.value.length > 0 ? said.countBothPhones : said.countInAnd(props.ticket.old.model, props.ticket.new.model)
 })
 const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isReady)
 </script>
@@ -44,14 +44,14 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
   <DataTable
     v-if="readings.length > 0"
     class="mb-3"
-    label="Readings"
+    :label="said.readings"
     :rows="lines"
     :key-of="(line) => line.kind"
     :row-of="(line) => ({ 'data-kind': line.kind })"
     :columns="[
-      { key: 'kind', head: 'Kind', names: true },
-      { key: 'old', head: 'OLD read', isRight: true },
-      { key: 'new', head: 'NEW read', isRight: true },
+      { key: 'kind', head: common.kind, names: true },
+      { key: 'old', head: said.oldRead, isRight: true },
+      { key: 'new', head: said.newRead, isRight: true },
     ]"
   >
     <template #kind="{ row: line }">{{ words.kinds[line.kind] }}</template>
@@ -61,22 +61,24 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
           ><strong>{{ number(line[side]!.got) }}</strong
           ><span class="block text-xs text-soft">{{
             line[side]!.state === 'open'
-              ? `of ${line[side]!.counted === null ? '…' : number(line[side]!.counted!)}`
+              ? said.of(line[side]!.counted === null ? '…' : number(line[side]!.counted!))
               : line[side]!.unreadable > 0
-                ? `${number(line[side]!.unreadable)} unreadable`
-                : 'whole'
+                ? said.unreadable(number(line[side]!.unreadable))
+                : said.whole
           }}</span></template
         >
-        <span v-else class="text-soft">waits</span>
+        <span v-else class="text-soft">{{ said.waits }}</span>
       </span>
     </template>
   </DataTable>
   <p v-if="ticket.run && ticket.forecasts.length > 0 && !ticket.straight" class="mb-3 text-xs">
-    <LinkButton @click="$emit('choose')">Choose already: {{ ticket.forecasts.map(({ kind }) => words.many[kind]).join(', ') }}</LinkButton>
+    <LinkButton @click="$emit('choose')">{{
+      said.chooseAlready(ticket.forecasts.map(({ kind }) => words.many[kind]).join(', '))
+    }}</LinkButton>
   </p>
   <template v-if="!ticket.run">
     <p v-if="!ticket.areRolesFrozen || added.length > 0" class="mb-3 text-soft">
-      Both phones are counted and read, the new one too: what it holds already is its first count.
+      {{ said.bothPhonesAreCounted }}
     </p>
     <AppButton
       v-if="!ticket.areRolesFrozen || added.length > 0"
@@ -93,8 +95,8 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
       :disabled="!isReady"
       :busy="busy === 'straight'"
       @click="$emit('act', 'straight', ofTicket(routes.straight, { on: true }))"
-      >Straight through: count, carry and check</AppButton
+      >{{ common.straightThroughCountCarry }}</AppButton
     >
-    <p v-if="!isReady" class="mt-2 text-xs text-ochre">A phone is not ready: see Make ready.</p>
+    <p v-if="!isReady" class="mt-2 text-xs text-ochre">{{ said.phoneIsNotReady }}</p>
   </template>
 </template>

@@ -5,12 +5,13 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import { number, reason } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { worstFirst } from './worst-first.ts'
+import { differenceList as said } from '../../../words/stages.ts'
 
 /** All kinds’ differences, or notes, at once, the worst first; each opens to its items. */
 const props = defineProps<{ ticket: TicketView; only: 'differences' | 'notes' }>()
 defineEmits<{ open: [filter: EntryFilter, reason: string, kind: string] }>()
 const lines = computed(() => worstFirst(props.ticket.ledger, props.ticket.reasons))
-const head = computed(() => (props.only === 'differences' ? 'Differences' : 'What changed or did not come over, and why'))
+const head = computed(() => (props.only === 'differences' ? said.differences : said.whatChangedOrDid))
 const shown = computed(() => lines.value.filter(({ weight }) => (weight === 'difference') === (props.only === 'differences')))
 const isSeveral = computed(() => props.ticket.ledger.length > 1)
 </script>

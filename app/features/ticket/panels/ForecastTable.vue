@@ -5,6 +5,8 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import DataTable from '../../../components/base/DataTable.vue'
 import FigureButton from '../../../components/base/FigureButton.vue'
 import { bytes, itemsAndReasons, number, reason } from '../../../words/say.ts'
+import { common } from '../../../words/common.ts'
+import { forecastTable as said } from '../../../words/stages.ts'
 
 /** What a kind is going to be on the new phone, as sums that close, and what changes on the way. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; forecast: TicketView['forecasts'][number] }>()
@@ -22,18 +24,18 @@ const lines = computed<Line[]>(() => {
   const n = props.forecast.counts
   const byHand = props.row.toInstall
   return [
-    { label: 'Carried as they are', n: n.carried, opens: 'willCarry' as const },
-    { label: 'Changed on the way', n: n.changed - byHand, opens: 'willChange' as const },
-    { label: 'Installed by hand, as counterparts', n: byHand, opens: 'toInstall' as const },
-    { label: 'Joined with theirs', n: n.merged, opens: 'willMerge' as const },
+    { label: said.carriedAsTheyAre, n: n.carried, opens: 'willCarry' as const },
+    { label: said.changedOnWay, n: n.changed - byHand, opens: 'willChange' as const },
+    { label: said.installedByHand, n: byHand, opens: 'toInstall' as const },
+    { label: said.joinedWithTheirs, n: n.merged, opens: 'willMerge' as const },
     {
-      label: 'Already there',
+      label: common.alreadyThere,
       n: n.alreadyThere,
       opens: props.ticket.areRolesFrozen ? ('alreadyThere' as const) : ('willBeThere' as const),
     },
-    { label: 'Not chosen', n: n.notChosen, opens: 'notChosen' as const },
-    { label: 'Can’t cross', n: n.cannotCross, opens: 'cannotCross' as const },
-    { label: 'Unreadable', n: n.unreadable, opens: 'unreadable' as const },
+    { label: common.notChosen, n: n.notChosen, opens: 'notChosen' as const },
+    { label: common.cantCross, n: n.cannotCross, opens: 'cannotCross' as const },
+    { label: said.unreadable, n: n.unreadable, opens: 'unreadable' as const },
   ].filter((line) => line.n > 0)
 })
 const sum = computed(() => lines.value.reduce((total, line) => total + line.n, 0))
@@ -42,19 +44,19 @@ const totals = computed<Line[]>(() => {
   const { counts } = props.forecast
   const { freeBytes } = props.ticket.new
   return [
-    { label: 'Count of the old phone', n: sum.value, isSum: true },
-    { label: `New phone then (${number(props.row.new.first ?? 0)} + ${number(toCarry.value)})`, n: counts.expected },
+    { label: said.oldCount, n: sum.value, isSum: true },
+    { label: said.newPhoneThen(number(props.row.new.first ?? 0), number(toCarry.value)), n: counts.expected },
     ...(counts.parts > 0
       ? [
           {
-            label: 'Further records it makes of them',
+            label: said.further,
             n: counts.parts,
             opens: 'toCome' as const,
             reason: props.row.kind === 'photos' ? 'original-beside' : 'long-text-split',
           },
         ]
       : []),
-    ...(freeBytes !== null && !isMedia.value ? [{ label: 'Free on the new phone', n: freeBytes, say: bytes(freeBytes) }] : []),
+    ...(freeBytes !== null && !isMedia.value ? [{ label: said.free, n: freeBytes, say: bytes(freeBytes) }] : []),
   ]
 })
 /** Of what is not chosen, what nobody chose to leave. */
@@ -87,7 +89,7 @@ const isMedia = computed(() => ['photos', 'apps'].includes(props.row.kind))
 <template>
   <DataTable
     class="mb-3"
-    label="Forecast"
+    :label="common.forecast"
     :rows="[...lines, ...totals]"
     :key-of="(line) => line.label"
     :row-of="({ isSum }) => ({ isSum })"
@@ -106,7 +108,7 @@ const isMedia = computed(() => ['photos', 'apps'].includes(props.row.kind))
   <slot />
   <template v-if="changes.length > 0">
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">
-      What changes, and why<template v-if="sums">: {{ sums }}</template>
+      {{ said.whatChangesAndWhy }}<template v-if="sums">: {{ sums }}</template>
     </h3>
     <ul class="mb-3 space-y-1">
       <li v-for="c in changes" :key="`${c.opens} ${c.code}`" class="grid grid-cols-[3.1rem_2.4rem_1fr] gap-1">

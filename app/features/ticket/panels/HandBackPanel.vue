@@ -9,6 +9,8 @@ import AppButton from '../../../components/base/AppButton.vue'
 import { clock } from '../../../words/say.ts'
 import FilesOut from '../FilesOut.vue'
 import PutBackList from '../../ready/PutBackList.vue'
+import { common } from '../../../words/common.ts'
+import { handBackPanel as said } from '../../../words/stages.ts'
 
 /** The sheet, its signature, and erasing what the shop holds. */
 const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
@@ -31,38 +33,32 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
 
 <template>
   <p v-if="ticket.calledOff" class="mb-3 text-ochre" data-testid="called-off">
-    Called off<template v-if="ticket.calledOff.why">: {{ ticket.calledOff.why }}</template
-    >. Nothing more is carried.
+    {{ said.calledOff }}<template v-if="ticket.calledOff.why">: {{ ticket.calledOff.why }}</template
+    >{{ said.nothingMoreIsCarried }}
   </p>
   <p v-else-if="!ticket.mayHandOver && !ticket.erasedAt" class="mb-3 text-ochre">
-    {{
-      ticket.signedAt
-        ? 'Signed with what stands: the differences nobody accepted are named on the sheet as open.'
-        : 'Not yet: the counts do not agree, and the customer has not accepted what is short.'
-    }}
+    {{ ticket.signedAt ? said.signedWithWhatStands : said.notYet }}
   </p>
   <NuxtLink
     :to="`/sheet/${ticket.number}`"
     class="mb-4 flex items-center justify-center gap-2 rounded-[3px] border border-ink px-3.5 py-2 font-semibold"
     :class="ticket.signedAt || ticket.erasedAt ? 'bg-sheet' : 'bg-ink text-sheet'"
-    ><Printer :size="15" aria-hidden="true" />Open the sheet to print it</NuxtLink
+    ><Printer :size="15" aria-hidden="true" />{{ said.openSheetToPrint }}</NuxtLink
   >
   <div v-if="toInstall > 0 && !ticket.signedAt" class="mb-4 border border-rule bg-sheet p-3">
     <p class="mb-2 text-soft">
-      {{ toInstall }} {{ toInstall === 1 ? 'app is' : 'apps are' }} on the install list; the sheet has a code that opens it. What is not
-      installed when the sheet is signed is left to the customer.
+      {{ said.toInstall(toInstall) }}
     </p>
-    <AppButton look="quiet" class="w-full" :busy="busy === 'check'" @click="emit('act', 'check', ofTicket(routes.checkOff))"
-      >Count both phones again</AppButton
-    >
+    <AppButton look="quiet" class="w-full" :busy="busy === 'check'" @click="emit('act', 'check', ofTicket(routes.checkOff))">{{
+      common.countBothPhonesAgain
+    }}</AppButton>
   </div>
   <p
     v-if="ticket.tied.open > 0 && !ticket.erasedAt"
     class="mb-4 border-l-4 border-ochre bg-ochre-pale px-2.5 py-2 text-ochre"
     data-testid="tied"
   >
-    {{ ticket.tied.open }} {{ ticket.tied.open === 1 ? 'app is' : 'apps are' }} tied to the OLD {{ ticket.old.model }}: the customer moves
-    {{ ticket.tied.open === 1 ? 'it' : 'each' }} by hand before it is wiped or given away. See Apps.
+    {{ said.tied(ticket.tied.open, ticket.old.model) }}
   </p>
   <FilesOut :ticket="ticket" @show="$emit('show')" />
   <PutBackList
@@ -73,17 +69,16 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
   />
   <form v-if="!ticket.signedAt && !ticket.calledOff && !ticket.erasedAt" class="border border-rule bg-sheet p-3" @submit.prevent="sign">
     <p v-if="!ticket.mayHandOver" class="mb-2 text-soft">
-      It can be signed with what stands: each difference that nobody accepted is named on the sheet as open, and what still waits is left
-      behind for good.
+      {{ said.withWhatStands }}
     </p>
     <label v-if="ticket.tied.open > 0" class="mb-2 flex gap-2 text-ochre"
-      ><input v-model="isTiedKnown" type="checkbox" class="mt-0.5 size-4 shrink-0 accent-ink" /><span
-        >The customer knows that {{ ticket.tied.open }} {{ ticket.tied.open === 1 ? 'app' : 'apps' }} must be moved by hand before the OLD
-        {{ ticket.old.model }} is wiped</span
-      ></label
+      ><input v-model="isTiedKnown" type="checkbox" class="mt-0.5 size-4 shrink-0 accent-ink" /><span>{{
+        said.customerKnows(ticket.tied.open, ticket.old.model)
+      }}</span></label
     >
     <label class="block"
-      ><span class="mb-1 block">Signed by</span><input v-model="by" class="field" autocomplete="off" required maxlength="120"
+      ><span class="mb-1 block">{{ said.signedBy }}</span
+      ><input v-model="by" class="field" autocomplete="off" required maxlength="120"
     /></label>
     <AppButton
       type="submit"
@@ -91,26 +86,25 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
       :disabled="!by.trim() || isPutBackOpen || (ticket.tied.open > 0 && !isTiedKnown)"
       :busy="busy === 'sign'"
       :look="ticket.mayHandOver ? undefined : 'danger'"
-      >{{ ticket.mayHandOver ? 'The sheet is signed' : 'Signed with what stands' }}</AppButton
+      >{{ ticket.mayHandOver ? said.sheetIsSigned : said.signWithWhatStands }}</AppButton
     >
   </form>
   <template v-else-if="!ticket.erasedAt">
     <p v-if="ticket.signedAt" class="mb-3">
-      Signed by <strong>{{ ticket.signedBy }}</strong> at {{ clock(ticket.signedAt!, zone) }}.
+      {{ said.signedBy }} <strong>{{ ticket.signedBy }}</strong> {{ said.at(clock(ticket.signedAt!, zone)) }}
     </p>
     <form class="border border-madder bg-sheet p-3" @submit.prevent="erase">
-      <h3 class="mb-1 font-body font-semibold">Hand back and erase</h3>
+      <h3 class="mb-1 font-body font-semibold">{{ said.handBackAndErase }}</h3>
       <p class="mb-2 text-soft">
-        Everything read from the {{ ticket.old.model }} and the {{ ticket.new.model }} goes, and the key to it. The counts remain. The
-        phones themselves are not touched.
+        {{ said.everythingGoes(ticket.old.model, ticket.new.model) }}
       </p>
       <label v-if="isUnprinted" class="mb-2 flex gap-2 text-madder" data-testid="not-printed"
-        ><input v-model="isPaperless" type="checkbox" class="mt-0.5 size-4 shrink-0 accent-ink" /><span
-          >The sheet was not printed. Erase without giving the customer one</span
-        ></label
+        ><input v-model="isPaperless" type="checkbox" class="mt-0.5 size-4 shrink-0 accent-ink" /><span>{{
+          said.sheetWasNotPrinted
+        }}</span></label
       >
       <label class="block"
-        ><span class="mb-1 block">Type {{ ticket.number }}</span
+        ><span class="mb-1 block">{{ said.type(ticket.number) }}</span
         ><input v-model="typed" class="field" autocomplete="off"
       /></label>
       <AppButton
@@ -119,9 +113,9 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
         class="mt-2 w-full"
         :disabled="!isTyped() || ticket.run !== null || (isUnprinted && !isPaperless)"
         :busy="busy === 'erase'"
-        >Hand back and erase the data of {{ ticket.number }}</AppButton
+        >{{ said.eraseData(ticket.number) }}</AppButton
       >
     </form>
   </template>
-  <p v-else class="text-soft">Erased at {{ clock(ticket.erasedAt, zone) }}: names, contents and the key are gone. These counts remain.</p>
+  <p v-else class="text-soft">{{ said.erased(clock(ticket.erasedAt, zone)) }}</p>
 </template>

@@ -9,6 +9,9 @@ import { api } from '../../../composables/use-api.ts'
 import { useTickets } from '../../../stores/tickets.ts'
 import RightPhoneDialog from '../../ready/RightPhoneDialog.vue'
 import NeedCard from '../../ready/NeedCard.vue'
+import { words } from '../../../words/words.ts'
+import { common } from '../../../words/common.ts'
+import { readyPanel as said } from '../../../words/stages.ts'
 
 /** What to see to next, in steps; and which phone is which. */
 const props = defineProps<{ ticket: TicketView; busy: string; picked: { side: 'old' | 'new'; code: string } | null }>()
@@ -29,7 +32,7 @@ const shown = computed(() => {
   return null
 })
 const name = (side: 'old' | 'new') =>
-  `${side === 'old' ? 'OLD' : 'NEW'} ${props.ticket[side].model}${props.ticket[side].port ? `, port ${props.ticket[side].port}` : ''}`
+  `${words.sides[side]} ${props.ticket[side].model}${props.ticket[side].port ? said.onPort(props.ticket[side].port) : ''}`
 const unnamed = computed(() =>
   (['old', 'new'] as const).filter((side) => props.ticket[side].place === 'bench' && !props.ticket[side].serial),
 )
@@ -57,7 +60,7 @@ const canRunStraight = computed(() => {
 })
 const isReplacing = ref<'old' | 'new' | null>(null)
 const mark = (side: 'old' | 'new') =>
-  api(routes.markPort, { params: { port: props.ticket[side].port }, body: { text: side === 'old' ? 'OLD' : 'NEW' } }).catch(() => undefined)
+  api(routes.markPort, { params: { port: props.ticket[side].port }, body: { text: words.sides[side] } }).catch(() => undefined)
 /** A phone that may be the wrong one: asked about before it is named. */
 const asks = ref<InstanceType<typeof RightPhoneDialog>['$props']['asks']>(null)
 function takeInstead(side: 'old' | 'new') {
@@ -86,16 +89,16 @@ function takeInstead(side: 'old' | 'new') {
     />
   </section>
   <template v-else-if="unnamed.length === 0">
-    <p class="mb-4 text-verdigris">Both phones are ready for the wanted kinds.</p>
+    <p class="mb-4 text-verdigris">{{ said.bothPhonesAreReady }}</p>
     <div v-if="canRunStraight" class="mb-4">
       <AppButton
         look="accent"
         class="w-full"
         :busy="busy === 'straight'"
         @click="emit('act', 'straight', ofTicket(routes.straight, { on: true }))"
-        >Straight through: count, carry and check</AppButton
+        >{{ common.straightThroughCountCarry }}</AppButton
       >
-      <p class="mt-1 text-xs text-soft">All that is wanted, by itself, within what was foretold at booking. To choose, count in first.</p>
+      <p class="mt-1 text-xs text-soft">{{ said.allThatIsWanted }}</p>
     </div>
   </template>
 
@@ -103,22 +106,27 @@ function takeInstead(side: 'old' | 'new') {
     v-for="side in isReplacing ? [isReplacing] : unnamed"
     :key="side"
     class="mb-3 border border-rule bg-sheet p-3"
-    :aria-label="`Which phone is ${side}`"
+    :aria-label="said.whichPhoneIs(side)"
     @submit.prevent="takeInstead(side)"
   >
     <label class="block">
       <span class="mb-1 block"
-        >Which port is the <strong class="font-head">{{ side === 'old' ? 'OLD' : 'NEW' }}</strong> phone in?</span
+        >{{ said.whichPort }} <strong class="font-head">{{ words.sides[side] }}</strong> {{ said.phoneIn }}</span
       >
       <select v-model="chosen[side]" class="field">
         <option value="">—</option>
         <option v-for="p in free" :key="p.port" :value="p.phone!.serial">
-          port {{ p.port }}: {{ p.phone!.model }}, {{ p.phone!.serial }}
+          {{ said.portLine(p.port, p.phone!.model, p.phone!.serial) }}
         </option>
       </select>
     </label>
-    <AppButton type="submit" class="mt-2 w-full" :look="isReplacing ? 'plain' : 'accent'" :disabled="!chosen[side]" :busy="busy === 'roles'"
-      >This is the {{ side === 'old' ? 'OLD' : 'NEW' }} phone</AppButton
+    <AppButton
+      type="submit"
+      class="mt-2 w-full"
+      :look="isReplacing ? 'plain' : 'accent'"
+      :disabled="!chosen[side]"
+      :busy="busy === 'roles'"
+      >{{ said.thisIsPhone(words.sides[side]) }}</AppButton
     >
   </form>
 
@@ -131,20 +139,20 @@ function takeInstead(side: 'old' | 'new') {
       class="w-full"
       :busy="busy === 'roles'"
       @click="exchange"
-      ><ArrowLeftRight :size="14" class="mr-1 inline" aria-hidden="true" />Exchange old and new</AppButton
+      ><ArrowLeftRight :size="14" class="mr-1 inline" aria-hidden="true" />{{ said.exchangeOldAndNew }}</AppButton
     >
     <template v-for="side in ['old', 'new'] as const" :key="side">
       <div v-if="ticket[side].place === 'bench' && ticket[side].serial" class="flex gap-1.5">
-        <AppButton look="quiet" class="flex-1 text-xs" @click="isReplacing = isReplacing === side ? null : side"
-          >Another phone is {{ side === 'old' ? 'OLD' : 'NEW' }}</AppButton
-        >
-        <AppButton v-if="ticket[side].port" look="quiet" class="text-xs" @click="mark(side)"
-          >Show “{{ side === 'old' ? 'OLD' : 'NEW' }}” on it</AppButton
-        >
+        <AppButton look="quiet" class="flex-1 text-xs" @click="isReplacing = isReplacing === side ? null : side">{{
+          said.anotherPhoneIs(words.sides[side])
+        }}</AppButton>
+        <AppButton v-if="ticket[side].port" look="quiet" class="text-xs" @click="mark(side)">{{
+          said.showOnIt(words.sides[side])
+        }}</AppButton>
       </div>
     </template>
   </div>
   <p v-else class="text-xs text-soft">
-    Writing has begun: which phone is old and which is new stays as it is. A faulty new phone can be exchanged under “More”.
+    {{ said.writingHasBegun }}
   </p>
 </template>

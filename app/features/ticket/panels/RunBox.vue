@@ -5,7 +5,8 @@ import AppButton from '../../../components/base/AppButton.vue'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
 import { bytes, number, guess, range } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
-import { leftLine, runLine } from '../standing.ts'
+import { leftLine, runLine } from '../../../words/standing.ts'
+import { runBox as said } from '../../../words/stages.ts'
 
 /** What runs now: done and total, rate, time left, and what it waits for. */
 const props = defineProps<{ ticket: TicketView; busy: string }>()
@@ -17,13 +18,13 @@ const kindsOf = (kinds: readonly string[]) =>
   kinds
     .map((kind, i) => (i === 0 ? words.kinds[kind]! : words.kinds[kind]!.toLowerCase()))
     .join(', ')
-    .replace(/, ([^,]*)$/, ' and $1')
+    .replace(/, ([^,]*)$/, said.lastOf)
 </script>
 
 <template>
   <div v-if="run" class="mb-4 space-y-2" data-testid="run">
     <SentenceBox v-if="run.state === 'paused' || run.state === 'held'" tone="note"
-      >{{ runLine(run, ticket) }}<template v-if="run.state !== 'held'"> It goes on by itself.</template></SentenceBox
+      >{{ runLine(run, ticket) }}<template v-if="run.state !== 'held'"> {{ said.goesOn }}</template></SentenceBox
     >
     <template v-else>
       <p class="font-semibold text-slate first-letter:uppercase">{{ runLine(run, ticket) }}</p>
@@ -33,17 +34,19 @@ const kindsOf = (kinds: readonly string[]) =>
         :aria-valuenow="Math.round(share * 100)"
         aria-valuemin="0"
         aria-valuemax="100"
-        aria-label="How far it is"
+        :aria-label="said.howFarItIs"
       >
         <div class="h-full bg-slate" :style="{ width: `${share * 100}%` }" />
       </div>
       <p class="text-xs text-soft">
-        <span v-if="run.perSecond !== null && run.perSecond >= 1"
-          >{{ run.unit === 'bytes' ? bytes(Math.round(run.perSecond)) : number(Math.round(run.perSecond)) }} a second</span
-        ><span v-if="leftLine(run)"><template v-if="run.perSecond !== null && run.perSecond >= 1">, </template>{{ leftLine(run) }}</span>
+        <span v-if="run.perSecond !== null && run.perSecond >= 1">{{
+          said.perSecond(run.unit === 'bytes' ? bytes(Math.round(run.perSecond)) : number(Math.round(run.perSecond)))
+        }}</span><span v-if="leftLine(run)"
+          ><template v-if="run.perSecond !== null && run.perSecond >= 1">, </template>{{ leftLine(run) }}</span
+        >
       </p>
     </template>
-    <ol v-if="ticket.parts.length > 1" class="border border-rule bg-sheet" aria-label="Parts of the line" data-testid="parts">
+    <ol v-if="ticket.parts.length > 1" class="border border-rule bg-sheet" :aria-label="said.partsOfLine" data-testid="parts">
       <li
         v-for="part in ticket.parts"
         :key="part.part"
@@ -56,22 +59,28 @@ const kindsOf = (kinds: readonly string[]) =>
             kindsOf(part.kinds)
           }}</strong
           ><span class="shrink-0 text-xs text-soft">{{
-            part.state === 'over' ? 'over' : part.state === 'running' ? (run.state === 'running' ? 'running' : 'paused') : 'after that'
+            part.state === 'over'
+              ? said.over
+              : part.state === 'running'
+                ? run.state === 'running'
+                  ? said.running
+                  : said.paused
+                : said.afterThat
           }}</span></span
         >
         <span class="block text-xs text-soft"
-          >{{ amount(part.done, part.unit) }} of {{ amount(part.total, part.unit)
+          >{{ said.of(amount(part.done, part.unit), amount(part.total, part.unit))
           }}<template v-if="part.leftHighS !== null && part.state !== 'over' && part.total > part.done"
             >, {{ (part.state === 'waiting' ? guess : range)(part.leftLowS ?? 0, part.leftHighS)
-            }}{{ part.state === 'waiting' ? '' : ' left' }}</template
+            }}{{ part.state === 'waiting' ? '' : said.left }}</template
           ></span
         >
       </li>
     </ol>
     <div class="grid grid-cols-1 gap-1.5">
-      <AppButton v-if="run.state === 'held'" look="accent" :busy="busy === 'resume'" @click="$emit('resume')">Resume</AppButton>
-      <AppButton v-else :busy="busy === 'pause'" @click="$emit('pause')">Pause</AppButton>
+      <AppButton v-if="run.state === 'held'" look="accent" :busy="busy === 'resume'" @click="$emit('resume')">{{ said.resume }}</AppButton>
+      <AppButton v-else :busy="busy === 'pause'" @click="$emit('pause')">{{ said.pause }}</AppButton>
     </div>
-    <AppButton look="quiet" class="w-full" :busy="busy === 'stop'" @click="$emit('stop')">Stop here; what came over stays</AppButton>
+    <AppButton look="quiet" class="w-full" :busy="busy === 'stop'" @click="$emit('stop')">{{ said.stopHere }}</AppButton>
   </div>
 </template>

@@ -1,7 +1,7 @@
 import type { SheetView, TicketView } from '#contracts/http/ticket.ts'
 import { isLeftOut } from '#core/book/index.ts'
-import { itemsAndReasons, number, reason } from '../../words/say.ts'
-import { words } from '../../words/words.ts'
+import { itemsAndReasons, number, reason } from './say.ts'
+import { words } from './words.ts'
 
 type Reason = TicketView['reasons'][number]
 

@@ -2,9 +2,9 @@ import { errors, isErrorCode } from '#contracts/errors.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, RunView, TicketSummary, TicketView } from '#contracts/http/ticket.ts'
 import { leftToInstall, stillToCarry } from '#core/book/index.ts'
-import { bytes, itemsOf, number, range } from '../../words/say.ts'
-import { stopWords } from '../../words/course.ts'
-import { words } from '../../words/words.ts'
+import { bytes, itemsOf, number, range } from './say.ts'
+import { stopWords } from './course.ts'
+import { words } from './words.ts'
 
 export type Tone = 'good' | 'note' | 'bad' | 'run' | 'plain'
 export interface Standing {
@@ -89,7 +89,7 @@ export function mayChoose(
 }
 
 function phoneName(phone: PhoneOnTicket): string {
-  return `${phone.side === 'old' ? 'OLD' : 'NEW'} ${phone.model}${phone.port ? `, port ${phone.port}` : ''}`
+  return `${words.sides[phone.side]} ${phone.model}${phone.port ? `, port ${phone.port}` : ''}`
 }
 
 /** What a phone that is not ready needs first. */

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, RunView, TicketSummary } from '#contracts/http/ticket.ts'
-import { ago, bytes, items, number, promise, range, untilPromise } from '../../words/say.ts'
+import { ago, bytes, items, number, promise, range, untilPromise } from './say.ts'
 import { countNotOver } from '#core/book/index.ts'
-import { columns } from './ledger-columns.ts'
+import { columns } from '../features/ticket/ledger-columns.ts'
 import { differenceOf, leftLine, runLine, standingOf, verdictTone, verdictWord } from './standing.ts'
 
 const phone = (side: 'old' | 'new', change: Partial<PhoneOnTicket> = {}): PhoneOnTicket => ({
