@@ -7,8 +7,7 @@ import SentenceBox from '../components/base/SentenceBox.vue'
 import { api, sentenceOf } from '../composables/use-api.ts'
 import { useEvents } from '../composables/use-events.ts'
 import { judgeIntake, type IntakeAnswers } from '#core/phones/intake.ts'
-import { guideKinds } from '#core/phones/guide-schema.ts'
-import { kindCodes } from '#core/kinds/codes.ts'
+import { kindCodes } from '#core/kinds/faces.ts'
 import { localTime } from '../features/book-in/local-time.ts'
 import IntakeList from '../features/book-in/IntakeList.vue'
 import CrossTable from '../features/book-in/CrossTable.vue'
@@ -121,7 +120,7 @@ async function book() {
         <fieldset>
           <legend class="mb-2 font-head text-[0.95rem] font-semibold">{{ said.whatIsWanted }}</legend>
           <div class="flex flex-wrap gap-x-5 gap-y-1.5">
-            <label v-for="kind in guideKinds" :key="kind" class="flex items-center gap-1.5"
+            <label v-for="kind in kindCodes" :key="kind" class="flex items-center gap-1.5"
               ><input v-model="wanted" type="checkbox" :value="kind" class="size-4 accent-ink" /> {{ words.kinds[kind]
               }}<span v-if="!isCarried(kind)" class="text-xs text-soft">{{ said.byHand }}</span></label
             >

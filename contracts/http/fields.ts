@@ -1,6 +1,5 @@
 import { z } from 'zod'
-import { guideKinds } from '#core/phones/guide-schema.ts'
-import { kindCodes } from '#core/kinds/codes.ts'
+import { kindCodes } from '#core/kinds/faces.ts'
 
 /** A kind that Corvend carries, by its code. */
 export const kindCode = z
@@ -8,12 +7,7 @@ export const kindCode = z
   .max(40)
   .refine((code) => kindCodes.includes(code), { message: 'no such kind' })
 /** A kind a customer may want: carried, or done by hand. */
-export const wantedKind = z
-  .string()
-  .max(40)
-  .refine((code) => (guideKinds as readonly string[]).includes(code) || kindCodes.includes(code), {
-    message: 'no such kind',
-  })
+export const wantedKind = kindCode
 export const side = z.enum(['old', 'new'])
 
 /** What a side of a ticket can be: a phone on the bench, or files. */

@@ -1,6 +1,7 @@
 import type { FileFacts, Inspector } from '../formats/image/inspect.ts'
 import type { PhoneModel } from '../phones/capability.ts'
 import type { LocalTime } from '../text/zone.ts'
+import type { KindFace } from './face.ts'
 
 /** A change the new platform forces on an item; `loss` says that something of it is gone there. */
 export interface Change {
@@ -61,11 +62,10 @@ export type ReadRecord<Item> =
   { readonly ok: true; readonly item: Item; readonly issues: readonly string[] } | { readonly ok: false; readonly code: string }
 
 /**
- * Everything the line needs to know of a kind. A new kind is a folder that gives one of these, and a line in the
- * registry; nothing else in the product names it.
+ * Everything the line needs to know of a kind. A new kind is a folder that gives one of these and its face, a line in
+ * the registry and one among the faces; nothing else in core or server names it.
  */
-export interface Kind<Item = unknown> {
-  readonly code: string
+export interface Kind<Item = unknown> extends KindFace {
   readonly canonicalVersion: number
   /** A phone may join two of these into one record by itself, so content that stands whole elsewhere is no loss. */
   readonly joins: boolean
@@ -117,8 +117,6 @@ export interface Kind<Item = unknown> {
   sizeBytes?(item: Item): number
   /** Items a second a phone usually takes and gives, where it is slower with them than with most. */
   readonly perSecond?: { readonly carrying: number; readonly reading: number }
-  /** Its bytes count: it is carried after the light kinds, and must fit on the new phone. */
-  readonly isMedia?: boolean
   /** Changes by which an item is not sent: a hand makes it on the new phone, and it waits until that reports it. */
   readonly byHand?: readonly string[]
   /** Changes by which a file of an item is made into another at its turn. */

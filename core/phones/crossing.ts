@@ -1,7 +1,9 @@
-import { guideKinds, type GuideKind, type PhoneGuide } from './guide-schema.ts'
+import { faces } from '../kinds/faces.ts'
+import type { PhoneGuide } from './guide-schema.ts'
+import { abilityIn } from './resolve-guide.ts'
 
 export interface Crossing {
-  readonly kind: GuideKind
+  readonly kind: string
   readonly crosses: 'whole' | 'changed' | 'cannot'
   /** Why it can't, by code. */
   readonly rule: string | null
@@ -14,13 +16,12 @@ export function crossingOf(
   old: { readonly guide: PhoneGuide; readonly platform: string },
   now: { readonly guide: PhoneGuide; readonly platform: string },
 ): Crossing[] {
-  return guideKinds.map((kind): Crossing => {
-    const { read } = old.guide.kinds[kind]
-    const { write, changes, limits } = now.guide.kinds[kind]
+  return faces.map(({ code: kind, acrossPlatforms }): Crossing => {
+    const { read } = abilityIn(old.guide, kind)
+    const { write, changes, limits } = abilityIn(now.guide, kind)
     const rule = read !== true ? read.cannot : write !== true ? write.cannot : null
     if (rule) return { kind, crosses: 'cannot', rule, changes: [], limits: {} }
-    // no app crosses to another platform: its counterpart is installed there by hand, and begins empty
-    const all = kind === 'apps' && old.platform !== now.platform ? [{ code: 'counterparts-only', loss: true }] : changes
+    const all = acrossPlatforms && old.platform !== now.platform ? acrossPlatforms : changes
     return { kind, crosses: all.length > 0 || Object.keys(limits).length > 0 ? 'changed' : 'whole', rule: null, changes: all, limits }
   })
 }

@@ -1,9 +1,5 @@
 import { z } from 'zod'
 
-/** The kinds a guide speaks of, whether or not this version carries them. Light ones first. */
-export const guideKinds = ['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'] as const
-export type GuideKind = (typeof guideKinds)[number]
-
 export const platforms = ['android', 'ios', 'keypad'] as const
 export type Platform = (typeof platforms)[number]
 
@@ -22,7 +18,7 @@ const needFields = {
   /** The phone that takes, the one that gives, or both. */
   side: z.enum(['both', 'old', 'new']),
   /** Kinds that need it; nothing is asked that the wanted kinds don't need. */
-  kinds: z.union([z.literal('all'), z.array(z.enum(guideKinds)).min(1)]),
+  kinds: z.union([z.literal('all'), z.array(code).min(1)]),
   /** `phone`: it reports this itself; `person`: it can't be seen from here, the technician looks and ticks it. */
   seenBy: z.enum(['phone', 'person']),
   /** must: nothing starts without it, unless it is waived with a reason; warn: said, and starts all the same. */
@@ -54,6 +50,7 @@ export const kindAbility = z.strictObject({
   limits: z.record(z.string(), z.number().int().positive()).default({}),
 })
 export type KindAbility = z.infer<typeof kindAbility>
+export type KindAbilityInput = z.input<typeof kindAbility>
 
 const versionRange = z.strictObject({ from: z.number().int().min(1).max(99), to: z.number().int().min(1).max(99) })
 
@@ -82,7 +79,7 @@ export const guidePart = z.strictObject({
     )
     .default([]),
   causes: z.array(guideCause).default([]),
-  kinds: z.partialRecord(z.enum(guideKinds), kindAbility).default({}),
+  kinds: z.record(code, kindAbility).default({}),
 })
 export type GuidePart = z.infer<typeof guidePart>
 export type GuidePartInput = z.input<typeof guidePart>
@@ -91,7 +88,7 @@ export type GuidePartInput = z.input<typeof guidePart>
 export interface PhoneGuide {
   readonly needs: readonly GuideNeed[]
   readonly causes: readonly GuideCause[]
-  readonly kinds: Readonly<Record<GuideKind, KindAbility>>
+  readonly kinds: Readonly<Record<string, KindAbility>>
   /** Ids of the guides it was put together from, the most particular last. */
   readonly from: readonly string[]
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { crossingKinds, crossingOf } from './crossing.ts'
-import { guideKinds, guideNeed, type GuidePart } from './guide-schema.ts'
+import { kindCodes } from '../kinds/faces.ts'
+import { guideNeed, type GuidePart } from './guide-schema.ts'
 import { knownModels, shippedGuides } from './guides/index.ts'
 import { judgeIntake, intakeQuestions, isIntakeAnswer, type IntakeAnswers } from './intake.ts'
 import { findModel, phoneModels } from './models.ts'
@@ -21,7 +22,7 @@ function ready(model: string, side: 'old' | 'new' = 'new'): NeedsInput {
   return {
     guide: g,
     side,
-    kinds: [...guideKinds],
+    kinds: [...kindCodes],
     sight: 'speaks',
     platform,
     reported: g.needs.map(({ code }) => ({ need: code, isMet: true })),
@@ -45,9 +46,9 @@ describe('guides', () => {
       const g = guide(model, version)
       for (const need of g.needs) expect(guideNeed.safeParse(need).error?.issues ?? []).toEqual([])
       expect(new Set(g.needs.map((n) => n.code)).size).toBe(g.needs.length)
-      expect(Object.keys(g.kinds).sort()).toEqual([...guideKinds].sort())
+      expect(Object.keys(g.kinds).sort()).toEqual([...kindCodes].sort())
       for (const when of ['unseen', 'silent']) expect(g.causes.filter((c) => c.when === when).length).toBeGreaterThanOrEqual(2)
-      for (const kind of guideKinds) expect(g.kinds[kind].read).not.toEqual({ cannot: 'not-known' })
+      for (const kind of kindCodes) expect(g.kinds[kind]!.read).not.toEqual({ cannot: 'not-known' })
     },
   )
 
@@ -67,8 +68,8 @@ describe('guides', () => {
   })
 
   it('a version range speaks for its versions alone', () => {
-    expect(guide('Tamsel M1', '9').kinds.calls.limits.newest).toBe(300)
-    expect(guide('Tamsel M3', '14').kinds.calls.limits.newest).toBe(500)
+    expect(guide('Tamsel M1', '9').kinds.calls!.limits.newest).toBe(300)
+    expect(guide('Tamsel M3', '14').kinds.calls!.limits.newest).toBe(500)
     const chat = (version: string) => guide('Veyra 10', version).needs.find((n) => n.code === 'chat-off')!.steps[0]!.say
     expect(chat('15')).not.toBe(chat('17'))
   })

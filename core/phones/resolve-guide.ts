@@ -1,14 +1,5 @@
-import {
-  guideKinds,
-  guideNeed,
-  guidePart,
-  type GuideKind,
-  type GuideNeed,
-  type GuidePart,
-  type KindAbility,
-  type PhoneGuide,
-  type Platform,
-} from './guide-schema.ts'
+import { kindCodes } from '../kinds/faces.ts'
+import { guideNeed, guidePart, type GuideNeed, type GuidePart, type KindAbility, type PhoneGuide, type Platform } from './guide-schema.ts'
 
 export interface GuidedPhone {
   readonly platform: Platform
@@ -27,17 +18,20 @@ export function resolveGuide(parts: readonly GuidePart[], phone: GuidedPhone): P
   const fitting = parts.filter((part) => fits(part, phone)).sort((a, b) => particularity(a) - particularity(b))
   const needs = new Map<string, Partial<GuideNeed>>()
   let causes: PhoneGuide['causes'] = []
-  const kinds = Object.fromEntries(guideKinds.map((kind) => [kind, unknownAbility])) as Record<GuideKind, KindAbility>
+  const kinds: Record<string, KindAbility> = Object.fromEntries(kindCodes.map((kind) => [kind, unknownAbility]))
   for (const part of fitting) {
     for (const need of part.needs) needs.set(need.code, { ...needs.get(need.code), ...need })
     // a more particular list stands before what it leaves over of the general one
     if (part.causes.length > 0) causes = [...part.causes, ...causes.filter((old) => !part.causes.some((c) => c.code === old.code))]
-    for (const [kind, ability] of Object.entries(part.kinds)) kinds[kind as GuideKind] = ability
+    for (const [kind, ability] of Object.entries(part.kinds)) kinds[kind] = ability
   }
   return { needs: [...needs.values()] as GuideNeed[], causes, kinds, from: fitting.map((part) => part.id) }
 }
 
 const unknownAbility: KindAbility = { read: { cannot: 'not-known' }, write: { cannot: 'not-known' }, changes: [], limits: {} }
+
+/** What a guide says of a kind; nothing is promised of one it does not know. */
+export const abilityIn = ({ kinds }: PhoneGuide, kind: string): KindAbility => kinds[kind] ?? unknownAbility
 
 function fits({ match }: GuidePart, phone: GuidedPhone): boolean {
   const major = majorVersion(phone.version)
@@ -72,6 +66,12 @@ export function checkGuide(json: unknown, shipped: readonly GuidePart[]): { part
   const faults: GuideFault[] = []
   if (versions && versions.from > versions.to) faults.push({ place: 'match.versions', rule: 'from is not after to' })
   if (shipped.some((other) => other.id === part.id)) faults.push({ place: 'id', rule: 'another guide has this id' })
+  const isKnown = (kind: string) => kindCodes.includes(kind)
+  const noKind = (place: string, kind: string) => faults.push({ place, rule: `there is no kind “${kind}”: ${kindCodes.join(', ')}` })
+  for (const kind of Object.keys(part.kinds)) if (!isKnown(kind)) noKind(`kinds.${kind}`, kind)
+  part.needs.forEach(({ kinds }, i) => {
+    if (kinds && kinds !== 'all') for (const kind of kinds) if (!isKnown(kind)) noKind(`needs.${i}.kinds`, kind)
+  })
   const below = resolveGuide(shipped, { platform, maker, model, version: String(versions?.from ?? '') })
   part.needs.forEach((need, i) => {
     const known = below.needs.find((other) => other.code === need.code)

@@ -1,7 +1,9 @@
 import type { CrossingView, GuideIndexView, GuidePhoneView } from '#contracts/http/ready.ts'
 import { kinds as registered } from '#core/kinds/registry.ts'
 import { crossingOf, type Crossing } from '#core/phones/crossing.ts'
-import { guideKinds, type KindAbility } from '#core/phones/guide-schema.ts'
+import { kindCodes } from '#core/kinds/faces.ts'
+import { abilityIn } from '#core/phones/resolve-guide.ts'
+import type { KindAbility } from '#core/phones/guide-schema.ts'
 import { knownModels } from '#core/phones/guides/index.ts'
 import { findModel } from '#core/phones/models.ts'
 import type { Services } from '../base/services.ts'
@@ -37,12 +39,12 @@ export function guidePhone(services: Services, phone: Named): GuidePhoneView {
       steps,
       side,
       why: why ?? null,
-      kinds: kinds === 'all' ? [...guideKinds] : kinds,
+      kinds: kinds === 'all' ? [...kindCodes] : kinds,
       putBack: putBack ?? null,
     })),
     causes: [...guide.causes],
-    kinds: guideKinds.map((kind) => {
-      const { read, write, limits, changes } = guide.kinds[kind]
+    kinds: kindCodes.map((kind) => {
+      const { read, write, limits, changes } = abilityIn(guide, kind)
       return { kind, read: cannot(read), write: cannot(write), limits, changes }
     }),
     from: [...guide.from],

@@ -12,6 +12,9 @@ interface Toy {
 
 const toys: Kind<Toy> = {
   code: 'toys',
+  phones: {},
+  guides: {},
+  needs: [],
   canonicalVersion: 1,
   joins: false,
   changes: { 'toy-shrunk': { loss: true } },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { guideKinds } from '#core/phones/guide-schema.ts'
+import { kindCodes } from '#core/kinds/faces.ts'
 import { knownModels, shippedGuides } from '#core/phones/guides/index.ts'
 import { intakeQuestions } from '#core/phones/intake.ts'
 import { resolveGuide } from '#core/phones/resolve-guide.ts'
@@ -32,8 +32,8 @@ describe('what the guides name exists', () => {
 
   it('a word for every rule, change, limit and question', () => {
     for (const { guide, model } of guides) {
-      for (const kind of guideKinds) {
-        const { read, write, changes, limits } = guide.kinds[kind]
+      for (const kind of kindCodes) {
+        const { read, write, changes, limits } = guide.kinds[kind]!
         const rules = [read, write].flatMap((ability) => (ability === true ? [] : [ability.cannot]))
         for (const code of [...rules, ...changes.map((c) => c.code)])
           expect([model, code, words.reasons[code]]).toEqual([model, code, expect.any(String)])

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import { describe, expect, it } from 'vitest'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
+import { takesNone } from '#core/phones/capability.ts'
 import { findModel } from '#core/phones/models.ts'
 import { createInstantReader } from '#core/text/zone.ts'
 import { calendarOf } from '#standins/calendar/demo.ts'
@@ -50,7 +51,7 @@ describe.each(Object.keys(stores))('%s that phones give and take in their own di
           expect(kind.atoms(read(taker.give(taken)), tools)).toEqual(kind.atoms(changed.item, tools))
           carried++
         }
-        const takes = !('cannot' in target.capability[code as 'calls' | 'calendar'].write)
+        const takes = !takesNone(target, code)
         expect(carried > 50).toBe(takes)
       })
     }

@@ -2,6 +2,7 @@ import type { PhoneModel } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
 import { findCounterpart } from './counterpart.ts'
 import type { App } from './model.ts'
+import { appsOn } from './face.ts'
 
 /** Every change a phone can force on an app. */
 export const appChanges = {
@@ -17,7 +18,7 @@ export const byHandChanges = ['counterpart-same-maker', 'counterpart-equal-use']
 
 /** The form an app takes on a phone, with every change named, or the rule by which it can't cross. */
 export function changeApp(app: App, to: PhoneModel): { item: App; changes: Change[] } | { cannot: string } {
-  const { write } = to.capability.apps
+  const { write } = appsOn(to)
   if ('cannot' in write) return write
   const change = (code: AppChangeCode): Change => ({ code, loss: appChanges[code].loss })
   // the catalogue was asked: the platform is another

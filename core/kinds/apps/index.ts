@@ -4,6 +4,7 @@ import { utf8Bytes } from '../../text/bytes.ts'
 import type { Kind, Part } from '../kind.ts'
 import { appChanges, byHandChanges, changeApp } from './change.ts'
 import { tiedBy, type App, type Known } from './model.ts'
+import { appsOn, appsFace } from './face.ts'
 
 export type { App, Candidate, Known } from './model.ts'
 export { findCounterpart, type Counterpart } from './counterpart.ts'
@@ -13,10 +14,9 @@ const appCanonicalVersion = 1
 
 /** The customer's own apps; what a phone came with is nobody's. */
 export const apps: Kind<App> = {
-  code: 'apps',
+  ...appsFace,
   canonicalVersion: appCanonicalVersion,
   joins: false,
-  isMedia: true,
   read(bytes) {
     const record = readAppRecord(bytes)
     if (!record) return { ok: false, code: 'no-app' }
@@ -56,7 +56,7 @@ export const apps: Kind<App> = {
     known: undefined,
   }),
   write({ id, name, version, use, package: pack, data, dataStays }, to) {
-    const { write } = to.capability.apps
+    const { write } = appsOn(to)
     invariant(!('cannot' in write), 'only a phone that takes apps is written to')
     return writeAppRecord(
       { id, name, version, use, package: pack, data, dataStays, catalogue: '' },

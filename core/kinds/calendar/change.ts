@@ -1,6 +1,7 @@
 import type { PhoneModel } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
 import type { CalendarItem, EventFacts } from './model.ts'
+import { calendarOn } from './face.ts'
 
 /** Every change a phone can force on an item of a calendar. */
 export const calendarChanges = {
@@ -28,7 +29,7 @@ export function formInFile(item: CalendarItem): CalendarItem {
 
 /** The form an item takes on a phone, with every change named, or the rule by which it can't cross. */
 export function changeCalendarItem(item: CalendarItem, to: PhoneModel): { item: CalendarItem; changes: Change[] } | { cannot: string } {
-  const { write } = to.capability.calendar
+  const { write } = calendarOn(to)
   if ('cannot' in write) return write
   const codes = new Set<CalendarChangeCode>()
   // an override that came without its series is an event of its own; several of them belong to a series nobody has

@@ -5,6 +5,7 @@ import { calendarChanges, changeCalendarItem, formInFile } from './change.ts'
 import { instantOf, itemFromIcalendar } from './from-icalendar.ts'
 import type { CalendarItem, EventFacts } from './model.ts'
 import { itemToIcalendar } from './to-icalendar.ts'
+import { calendarOn, calendarFace } from './face.ts'
 
 export type { CalendarItem } from './model.ts'
 
@@ -12,7 +13,7 @@ const factsOf = (item: CalendarItem): EventFacts => item.event ?? item.overrides
 
 /** Events and series of calendars: an item is a series with its overrides; occurrences are a second figure. */
 export const calendar: Kind<CalendarItem> = {
-  code: 'calendar',
+  ...calendarFace,
   canonicalVersion: calendarCanonicalVersion,
   joins: false,
   perSecond: { carrying: 700, reading: 650 },
@@ -50,7 +51,7 @@ export const calendar: Kind<CalendarItem> = {
     'storage-error',
   ],
   sample: (from) => {
-    const { write } = from.capability.calendar
+    const { write } = calendarOn(from)
     const can = 'cannot' in write ? { calendars: false, alarms: 1, url: false } : write
     return {
       uid: 'a',

@@ -2,6 +2,7 @@ import { asToldLocally } from '../../text/zone.ts'
 import type { PhoneModel } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
 import type { Call } from './model.ts'
+import { callsOn } from './face.ts'
 
 /** Every change a phone can force on a call. */
 export const callChanges = {
@@ -12,7 +13,7 @@ export const callChanges = {
 
 /** The form a call takes on a phone, with every change named, or the rule by which it can't cross. */
 export function changeCall(call: Call, to: PhoneModel): { item: Call; changes: Change[] } | { cannot: string } {
-  const { write } = to.capability.calls
+  const { write } = callsOn(to)
   if ('cannot' in write) return write
   // a log is in order of time: none takes a call that has none, and a time made up would be an untruth
   if (call.atMs === null) return { cannot: 'no-time' }

@@ -7,6 +7,7 @@ import type { Kind } from '../kind.ts'
 import { callChanges, changeCall } from './change.ts'
 import { callFromVcard, eachCall } from './from-vcard.ts'
 import type { Call, CallType } from './model.ts'
+import { callsOn, callsFace } from './face.ts'
 
 export type { Call } from './model.ts'
 
@@ -22,7 +23,7 @@ const written: Readonly<Record<CallType, { type: string; state?: string }>> = {
 }
 
 export const calls: Kind<Call> = {
-  code: 'calls',
+  ...callsFace,
   canonicalVersion,
   joins: false,
   read(bytes, tools) {
@@ -72,7 +73,7 @@ export const calls: Kind<Call> = {
   ],
   sample: () => ({ number: '1', name: '', type: 'rejected', atMs: 0, durationS: 60 }),
   write(call, to, number) {
-    const { write } = to.capability.calls
+    const { write } = callsOn(to)
     invariant(!('cannot' in write), 'only a phone that takes calls is written to')
     return callToVcard(call, write.vcard, number)
   },
@@ -110,7 +111,10 @@ export const calls: Kind<Call> = {
     },
   ],
   /** A phone keeps only so many, the newest. */
-  capacity: (to) => ('cannot' in to.capability.calls.write ? undefined : to.capability.calls.write.newest),
+  capacity(to) {
+    const { write } = callsOn(to)
+    return 'cannot' in write ? undefined : write.newest
+  },
 }
 
 function callToVcard(call: Call, version: '2.1' | '3.0', number?: (text: string) => string): Uint8Array {

@@ -1,7 +1,7 @@
 import type { PhoneModel } from '../../phones/capability.ts'
-import type { ContactsCapability } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
 import { contactTitle, emptyContact, noLabel, type Contact, type Label } from './model.ts'
+import { contactsOn, type ContactsAbility } from './face.ts'
 
 /** Every change a platform can force on a contact; the sentences are in the interface's words. */
 export const contactChanges = {
@@ -24,7 +24,7 @@ export type ContactChangeCode = keyof typeof contactChanges
 
 /** The form a contact takes on a phone, with every change named, or the rule by which it can't cross. */
 export function changeContact(contact: Contact, to: PhoneModel): { item: Contact; changes: Change[] } | { cannot: string } {
-  const { write } = to.capability.contacts
+  const { write } = contactsOn(to)
   if ('cannot' in write) return write
   const codes = new Set<ContactChangeCode>()
   const item = write.onlyNumbers ? fitToKeypad(contact, write, codes) : fit(contact, write, codes)
@@ -32,13 +32,13 @@ export function changeContact(contact: Contact, to: PhoneModel): { item: Contact
   return { item, changes: [...codes].map((code) => ({ code, loss: contactChanges[code].loss })) }
 }
 
-type LabelledField = ContactsCapability['ownLabels'][number]
+type LabelledField = ContactsAbility['ownLabels'][number]
 
 /** Labels as the phone knows them: a word of its own, the owner's own word, or none. */
 function relabel<T extends { readonly label: Label }>(
   entries: readonly T[],
   field: LabelledField,
-  can: ContactsCapability,
+  can: ContactsAbility,
   codes: Set<ContactChangeCode>,
 ): readonly T[] {
   if (entries.length === 0) return entries
@@ -57,7 +57,7 @@ function relabel<T extends { readonly label: Label }>(
   })
 }
 
-function fit(contact: Contact, can: ContactsCapability, codes: Set<ContactChangeCode>): Contact {
+function fit(contact: Contact, can: ContactsAbility, codes: Set<ContactChangeCode>): Contact {
   const noteLines = [contact.note]
   let phones = relabel(contact.phones, 'phones', can, codes)
   if (phones.length > can.maxPhones) {
@@ -113,7 +113,7 @@ function fit(contact: Contact, can: ContactsCapability, codes: Set<ContactChange
 /** A name as long as the phone takes: its longest part is cut, and the shown name with it. */
 function fitName(
   { name, formattedName }: Contact,
-  can: ContactsCapability,
+  can: ContactsAbility,
   codes: Set<ContactChangeCode>,
 ): Pick<Contact, 'name' | 'formattedName'> {
   const parts = Object.entries(name) as [keyof Contact['name'], string][]
@@ -133,7 +133,7 @@ function cutTo(text: string, chars: number): string {
 }
 
 /** A keypad phone keeps a short name and a few numbers; all else is named as lost. */
-function fitToKeypad(contact: Contact, can: ContactsCapability, codes: Set<ContactChangeCode>): Contact {
+function fitToKeypad(contact: Contact, can: ContactsAbility, codes: Set<ContactChangeCode>): Contact {
   const title = contactTitle(contact)
   const given = [...title].slice(0, can.nameMaxChars).join('').trim()
   if (given !== title) codes.add('name-cut')

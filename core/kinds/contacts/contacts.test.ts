@@ -5,6 +5,7 @@ import { createInstantReader } from '../../text/zone.ts'
 import { findModel, phoneModels } from '../../phones/models.ts'
 import { contactAtoms, contactMatchKeys, createNumberReader } from './canonical.ts'
 import { changeContact } from './change.ts'
+import { contactsOn } from './face.ts'
 import { contacts } from './index.ts'
 import { contactTitle, emptyContact, ownFormattedName, type Contact } from './model.ts'
 
@@ -232,7 +233,7 @@ describe('labels, as people and phones spell them', () => {
     ['item1.TEL:1\r\nitem1.X-ABLabel:_$!<Summer House>!$_', { types: [], custom: 'Summer House' }],
   ])('%s', (line, label) => {
     expect(read(line).phones[0]!.label).toEqual(label)
-    for (const model of phoneModels.filter(({ capability }) => !('cannot' in capability.contacts.write)))
+    for (const model of phoneModels.filter((model) => !('cannot' in contactsOn(model).write)))
       expect(() => contacts.write(read(line), model)).not.toThrow()
     for (const file of contacts.files!) expect(() => file.write(read(line), { position: 1, number: (n) => n })).not.toThrow()
   })

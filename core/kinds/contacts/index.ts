@@ -8,12 +8,13 @@ import { joinContacts } from './join.ts'
 import { contactTitle, type Contact } from './model.ts'
 import { sampleContact } from './sample.ts'
 import { contactToVcard } from './to-vcard.ts'
+import { contactsOn, contactsFace } from './face.ts'
 
 export type { Contact } from './model.ts'
 export { createNumberReader } from './canonical.ts'
 
 export const contacts: Kind<Contact> = {
-  code: 'contacts',
+  ...contactsFace,
   canonicalVersion: contactCanonicalVersion,
   joins: true,
   perSecond: { carrying: 400, reading: 2000 },
@@ -53,7 +54,7 @@ export const contacts: Kind<Contact> = {
   ],
   sample: sampleContact,
   write(contact, to, number) {
-    const { write } = to.capability.contacts
+    const { write } = contactsOn(to)
     invariant(!('cannot' in write), 'only a phone that takes contacts is written to')
     if (!number) return contactToVcard(contact, write.vcard)
     const phones = contact.phones.map((phone) => (number(phone.value).startsWith('+') ? { ...phone, value: number(phone.value) } : phone))

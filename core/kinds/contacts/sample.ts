@@ -1,13 +1,14 @@
 import type { PhoneModel } from '../../phones/capability.ts'
 import { changeContact } from './change.ts'
 import { emptyContact, type Contact } from './model.ts'
+import { contactsOn } from './face.ts'
 
 /**
  * A contact that has everything a phone of this model can hold, so that asking what becomes of it on another names
  * every change that pair can force.
  */
 export function sampleContact(from: PhoneModel): Contact {
-  const { write } = from.capability.contacts
+  const { write } = contactsOn(from)
   // a file holds anything
   const can = 'cannot' in write ? { photoMaxBytes: 1_000_000, noteMaxChars: 100_000, maxPhones: 60 } : write
   const whole: Contact = {

@@ -1,7 +1,8 @@
 import { asToldLocally } from '../../text/zone.ts'
-import type { MessagesCapability, PhoneModel } from '../../phones/capability.ts'
+import type { PhoneModel } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
 import { isGroup, type Message } from './model.ts'
+import { messagesOn, type MessagesAbility } from './face.ts'
 
 /** Every change a phone can force on a message. */
 export const messageChanges = {
@@ -20,7 +21,7 @@ export type MessageChangeCode = keyof typeof messageChanges
 
 /** The form a message takes on a phone, with every change named, or the rule by which it can't cross. */
 export function changeMessage(message: Message, to: PhoneModel): { item: Message; changes: Change[] } | { cannot: string } {
-  const { write } = to.capability.messages
+  const { write } = messagesOn(to)
   if ('cannot' in write) return write
   if (message.state !== 'done' && !write.unsent)
     return { cannot: message.state === 'draft' ? 'no-place-for-drafts' : 'no-place-for-unsent' }
@@ -31,14 +32,14 @@ export function changeMessage(message: Message, to: PhoneModel): { item: Message
 }
 
 /** A phone that gives local times alone can't tell the hour that comes twice apart: what it is given is what it will say. */
-function inItsTime(message: Message, { localTimes }: MessagesCapability, { zone }: PhoneModel, codes: Set<MessageChangeCode>): Message {
+function inItsTime(message: Message, { localTimes }: MessagesAbility, { zone }: PhoneModel, codes: Set<MessageChangeCode>): Message {
   const atMs = localTimes && zone ? asToldLocally(message.atMs, zone) : message.atMs
   if (atMs === message.atMs) return message
   codes.add('repeated-hour')
   return { ...message, atMs }
 }
 
-function fit(message: Message, can: MessagesCapability, codes: Set<MessageChangeCode>): Message {
+function fit(message: Message, can: MessagesAbility, codes: Set<MessageChangeCode>): Message {
   let { service, chatOf, text, reactionTo, state, line, group, subject } = message
   if (service === 'chat' && chatOf !== can.chat) {
     codes.add('chat-to-mms')
@@ -73,7 +74,7 @@ function fit(message: Message, can: MessagesCapability, codes: Set<MessageChange
   return { ...message, service, chatOf, text, reactionTo, state, line, group, subject }
 }
 
-function canPlay(type: string, { unplayable }: MessagesCapability): boolean {
+function canPlay(type: string, { unplayable }: MessagesAbility): boolean {
   return !unplayable.includes(type)
 }
 
@@ -81,7 +82,7 @@ function canPlay(type: string, { unplayable }: MessagesCapability): boolean {
  * The records a phone makes of an over-long message: each holds a piece of the text, none cuts a character. One
  * record when it fits.
  */
-export function splitMessage(message: Message, { textMaxChars: most }: MessagesCapability): readonly Message[] {
+export function splitMessage(message: Message, { textMaxChars: most }: MessagesAbility): readonly Message[] {
   if (message.text.length <= most || message.attachments.length > 0) return [message]
   const pieces: Message[] = []
   let at = 0

@@ -7,6 +7,7 @@ import { attachmentInside, messageFromRecord } from './from-bmessage.ts'
 import { isGroup, type Message } from './model.ts'
 import { messageFiles } from './files.ts'
 import { noteParts, recordOfMessage } from './to-bmessage.ts'
+import { messagesOn, messagesFace } from './face.ts'
 
 export type { Message } from './model.ts'
 
@@ -14,7 +15,7 @@ const head = `messages ${messageCanonicalVersion}\n`
 
 /** SMS, MMS and the platforms' chat messages: one history. */
 export const messages: Kind<Message> = {
-  code: 'messages',
+  ...messagesFace,
   canonicalVersion: messageCanonicalVersion,
   joins: false,
   read(bytes, tools) {
@@ -51,7 +52,7 @@ export const messages: Kind<Message> = {
     'storage-error',
   ],
   sample: (from) => {
-    const { write } = from.capability.messages
+    const { write } = messagesOn(from)
     const can = 'cannot' in write ? { chat: '', lines: 1, groupNames: false, textMaxChars: 400 } : write
     return {
       direction: 'in',
@@ -71,11 +72,11 @@ export const messages: Kind<Message> = {
     }
   },
   write(message, to, number) {
-    invariant(!('cannot' in to.capability.messages.write), 'only a phone that takes messages is written to')
+    invariant(!('cannot' in messagesOn(to).write), 'only a phone that takes messages is written to')
     return recordOfMessage(message, number)
   },
   split(message, to) {
-    const { write } = to.capability.messages
+    const { write } = messagesOn(to)
     return 'cannot' in write ? [message] : splitMessage(message, write)
   },
   parts: (message) => message.attachments,

@@ -1,7 +1,8 @@
 import { fitsName, isFilm, renameTo } from '../../formats/image/sniff.ts'
-import type { PhoneModel, PhotosCapability } from '../../phones/capability.ts'
+import type { PhoneModel } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
 import { shownFile, type Photo, type PhotoFile } from './model.ts'
+import { photosOn, type PhotosAbility } from './face.ts'
 
 /** Every change a phone can force on a photo. */
 export const photoChanges = {
@@ -24,7 +25,7 @@ export const toBeMade = 'made of '
 
 /** The form a photo takes on a phone, with every change named, or the rule by which it can't cross. */
 export function changePhoto(photo: Photo, to: PhoneModel): { item: Photo; changes: Change[] } | { cannot: string } {
-  const { write } = to.capability.photos
+  const { write } = photosOn(to)
   if ('cannot' in write) return write
   if (photo.isCloudOnly) return { cannot: 'only-in-cloud' }
   const shown = shownFile(photo)
@@ -35,7 +36,7 @@ export function changePhoto(photo: Photo, to: PhoneModel): { item: Photo; change
   return { item, changes: [...codes].map((code) => ({ code, loss: photoChanges[code].loss })) }
 }
 
-function fit(photo: Photo, can: PhotosCapability, codes: Set<PhotoChangeCode>): Photo {
+function fit(photo: Photo, can: PhotosAbility, codes: Set<PhotoChangeCode>): Photo {
   let { isFavourite, isHidden, burst, albums } = photo
   if (isFavourite && !can.favourites) {
     codes.add('favourite-dropped')
@@ -78,7 +79,7 @@ function folderName(album: string): string {
 }
 
 /** The records a phone makes of one photo: an original becomes a photo of its own where none is kept behind. */
-export function splitPhoto(photo: Photo, { originals }: PhotosCapability): readonly Photo[] {
+export function splitPhoto(photo: Photo, { originals }: PhotosAbility): readonly Photo[] {
   const original = photo.files.find(({ role }) => role === 'original')
   if (!original || originals) return [photo]
   return [

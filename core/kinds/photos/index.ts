@@ -8,15 +8,15 @@ import { changePhoto, photoChanges, splitPhoto, toBeMade } from './change.ts'
 import { photoFromListing } from './from-listing.ts'
 import { bytesOf, shownFile, type Photo } from './model.ts'
 import { listingOfPhoto, noteFiles } from './to-listing.ts'
+import { photosOn, photosFace } from './face.ts'
 
 export type { Photo } from './model.ts'
 
 /** Photos, the clips that belong to them, and films among them. */
 export const photos: Kind<Photo> = {
-  code: 'photos',
+  ...photosFace,
   canonicalVersion: photoCanonicalVersion,
   joins: false,
-  isMedia: true,
   read(bytes, tools) {
     const result = photoFromListing(bytes, tools)
     return 'code' in result ? { ok: false, code: result.code } : { ok: true, item: result.photo, issues: result.issues }
@@ -41,7 +41,7 @@ export const photos: Kind<Photo> = {
   ],
   makes: ['converted-to-jpeg'],
   sample: (from) => {
-    const { write } = from.capability.photos
+    const { write } = photosOn(from)
     const can =
       'cannot' in write
         ? { shows: ['image/jpeg'], albums: 'folders', favourites: false, hidden: false, bursts: false, originals: false }
@@ -77,12 +77,12 @@ export const photos: Kind<Photo> = {
     }
   },
   write(photo, to) {
-    const { write } = to.capability.photos
+    const { write } = photosOn(to)
     invariant(!('cannot' in write), 'only a phone that takes photos is written to')
     return listingOfPhoto(photo, write)
   },
   split(photo, to) {
-    const { write } = to.capability.photos
+    const { write } = photosOn(to)
     return 'cannot' in write ? [photo] : splitPhoto(photo, write)
   },
   parts: (photo) => (photo.isCloudOnly ? [] : photo.files),

@@ -1,13 +1,13 @@
 import { readFolderRecord, writeFolderRecord, type FileEntry } from '../../formats/folder-listing/index.ts'
 import type { FileFacts } from '../../formats/image/inspect.ts'
-import type { PhotosCapability } from '../../phones/capability.ts'
 import type { LocalTime } from '../../text/zone.ts'
 import { writeBasicTime } from '../../text/zone.ts'
 import type { FoundPart } from '../kind.ts'
 import type { Photo } from './model.ts'
+import type { PhotosAbility } from './face.ts'
 
 /** The lines a phone takes: files by their handles there, dates in UTC, and only marks it knows. */
-export function listingOfPhoto(photo: Photo, { albums }: PhotosCapability): Uint8Array {
+export function listingOfPhoto(photo: Photo, { albums }: PhotosAbility): Uint8Array {
   const { files, takenMs, isFavourite, isHidden, burst } = photo
   const inFolder = albums === 'folders' && photo.albums[0] ? `Pictures/${photo.albums[0]}` : 'DCIM/Camera'
   const time = takenMs === null ? '' : writeBasicTime(takenMs)

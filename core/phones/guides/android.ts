@@ -1,3 +1,4 @@
+import { askedBy } from '../../kinds/faces.ts'
 import type { GuidePartInput } from '../guide-schema.ts'
 import { cableCauses, commonNeeds, family, permissions, silentCauses } from './common.ts'
 
@@ -80,7 +81,7 @@ export const android: GuidePartInput[] = [
         title: 'Make the helper the default message app',
         met: 'The helper is the default message app',
         side: 'new',
-        kinds: ['messages'],
+        kinds: askedBy('message-app'),
         seenBy: 'phone',
         weight: 'must',
         why: 'Only the default message app may write messages; new ones would go to the helper meanwhile.',
@@ -133,21 +134,6 @@ export const android: GuidePartInput[] = [
       },
       ...silentCauses,
     ],
-    kinds: {
-      contacts: { read: true, write: true },
-      messages: {
-        read: true,
-        write: true,
-        changes: [
-          { code: 'chat-to-mms', loss: false },
-          { code: 'reactions-as-text', loss: false },
-        ],
-      },
-      calls: { read: true, write: true, limits: { newest: 500 } },
-      calendar: { read: true, write: true },
-      photos: { read: true, write: true, changes: [{ code: 'albums-one-only', loss: true }] },
-      apps: { read: true, write: true, changes: [{ code: 'app-data-stays', loss: true }] },
-    },
   }),
   {
     id: 'orrin',
@@ -172,17 +158,6 @@ export const android: GuidePartInput[] = [
   {
     id: 'tamsel',
     match: { platform: 'android', maker: 'Tamsel' },
-    kinds: {
-      photos: {
-        read: true,
-        write: true,
-        changes: [
-          { code: 'converted-to-jpeg', loss: true },
-          { code: 'favourite-dropped', loss: true },
-          { code: 'hidden-becomes-visible', loss: true },
-        ],
-      },
-    },
     needs: [
       {
         code: 'debugging',
@@ -215,18 +190,6 @@ export const android: GuidePartInput[] = [
   {
     id: 'tamsel-to-11',
     match: { platform: 'android', maker: 'Tamsel', versions: { from: 9, to: 11 } },
-    kinds: {
-      calls: { read: true, write: true, limits: { newest: 300 } },
-      messages: {
-        read: true,
-        write: true,
-        changes: [
-          { code: 'chat-to-mms', loss: false },
-          { code: 'reactions-as-text', loss: false },
-          { code: 'group-subject-dropped', loss: true },
-        ],
-      },
-    },
   },
   { id: 'orrin-4', match: { platform: 'android', maker: 'Orrin', model: 'Orrin 4', versions: { from: 11, to: 12 } } },
   { id: 'orrin-5', match: { platform: 'android', maker: 'Orrin', model: 'Orrin 5', versions: { from: 12, to: 13 } } },

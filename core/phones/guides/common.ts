@@ -1,6 +1,6 @@
-import type { GuideKind, GuidePartInput, Platform } from '../guide-schema.ts'
-
-type Needs = NonNullable<GuidePartInput['needs']>
+import type { Needs } from '../../kinds/face.ts'
+import { askedBy, faces } from '../../kinds/faces.ts'
+import type { GuidePartInput, Platform } from '../guide-schema.ts'
 
 /** What every phone needs, whatever its platform. */
 export const commonNeeds: Needs = [
@@ -54,7 +54,7 @@ export const commonNeeds: Needs = [
     title: 'Charge it to 80%',
     met: 'At least 80% charged',
     side: 'both',
-    kinds: ['photos', 'apps'],
+    kinds: askedBy('charge-ample'),
     seenBy: 'phone',
     weight: 'warn',
     why: 'Photos and apps take long; a phone that charges meanwhile gets warm and slows down.',
@@ -102,7 +102,7 @@ export const commonNeeds: Needs = [
     title: 'Pause accounts that fill the same kinds',
     met: 'Accounts stand still',
     side: 'new',
-    kinds: ['contacts', 'calendar', 'messages', 'photos'],
+    kinds: askedBy('accounts-still'),
     seenBy: 'phone',
     weight: 'warn',
     why: 'An account that syncs while we carry puts the same items there twice.',
@@ -114,7 +114,7 @@ export const commonNeeds: Needs = [
     title: 'Keep messages for ever',
     met: 'Keeps messages for ever',
     side: 'new',
-    kinds: ['messages'],
+    kinds: askedBy('message-keep-time'),
     seenBy: 'phone',
     weight: 'must',
     why: 'A keep-time of a year removes older messages as soon as they arrive.',
@@ -129,7 +129,7 @@ export const commonNeeds: Needs = [
     title: 'Keep photos at full size',
     met: 'Keeps photos at full size',
     side: 'new',
-    kinds: ['photos'],
+    kinds: askedBy('photos-whole'),
     seenBy: 'phone',
     weight: 'must',
     why: 'A phone that saves space replaces what arrives by small copies.',
@@ -166,7 +166,7 @@ export const commonNeeds: Needs = [
     title: 'Have the customer sign in to the phone’s account',
     met: 'An account is signed in',
     side: 'new',
-    kinds: ['apps'],
+    kinds: askedBy('account-signed-in'),
     seenBy: 'phone',
     weight: 'must',
     why: 'Apps come from the store by the customer’s own account.',
@@ -177,7 +177,7 @@ export const commonNeeds: Needs = [
     title: 'Flight mode on while it is read',
     met: 'Flight mode is on',
     side: 'old',
-    kinds: ['messages', 'calls'],
+    kinds: askedBy('flight-mode'),
     seenBy: 'person',
     weight: 'warn',
     why: 'Texts and calls that come in after its count are late, and hold the agreement up.',
@@ -192,7 +192,7 @@ export const commonNeeds: Needs = [
     title: 'Update it: not older than the old phone',
     met: 'Its version is not older',
     side: 'new',
-    kinds: ['apps'],
+    kinds: askedBy('version-order'),
     seenBy: 'phone',
     weight: 'must',
     why: 'Between phones of one platform, app data of a newer version can’t be taken by an older one.',
@@ -203,7 +203,7 @@ export const commonNeeds: Needs = [
     title: 'Use a fast cable',
     met: 'A fast cable',
     side: 'both',
-    kinds: ['photos'],
+    kinds: askedBy('cable-fast'),
     seenBy: 'phone',
     weight: 'warn',
     why: 'A slow cable takes ten times as long for photos.',
@@ -264,7 +264,7 @@ export const silentCauses: NonNullable<GuidePartInput['causes']> = [
 ]
 
 /** A permission for a kind, asked on the phone. */
-export function permission(kind: GuideKind, name: string, who: string): Needs[number] {
+function permission(kind: string, name: string, who: string): Needs[number] {
   return {
     code: `allow:${kind}`,
     title: `Let ${who} use ${name}`,
@@ -277,14 +277,9 @@ export function permission(kind: GuideKind, name: string, who: string): Needs[nu
   }
 }
 
+/** A permission for each kind a phone asks about. */
 export function permissions(who: string): Needs {
-  return [
-    permission('contacts', 'contacts', who),
-    permission('messages', 'messages', who),
-    permission('calls', 'the call log', who),
-    permission('calendar', 'the calendar', who),
-    permission('photos', 'photos and videos', who),
-  ]
+  return faces.flatMap(({ code, permission: name }) => (name ? [permission(code, name, who)] : []))
 }
 
 export function family(platform: Platform, part: Omit<GuidePartInput, 'match'>): GuidePartInput {

@@ -1,10 +1,21 @@
-import { guidePart, type GuidePart, type Platform } from '../guide-schema.ts'
+import { faces } from '../../kinds/faces.ts'
+import { guidePart, type GuidePart, type GuidePartInput, type Platform } from '../guide-schema.ts'
 import { android } from './android.ts'
 import { ios } from './ios.ts'
 import { keypad } from './keypad.ts'
 
 /** The guides that ship; a shop's own are added behind them. Parsed once: a mistake of ours is found at the start. */
-export const shippedGuides: readonly GuidePart[] = [...android, ...ios, ...keypad].map((part) => guidePart.parse(part))
+export const shippedGuides: readonly GuidePart[] = [...android, ...ios, ...keypad].map((part) => guidePart.parse(withKinds(part)))
+
+/** A guide with what the kinds say of its phones: what crosses, and what is asked for their sake alone. */
+function withKinds(part: GuidePartInput): GuidePartInput {
+  const said = faces.flatMap(({ code, guides }) => {
+    const ability = guides[part.id]
+    return ability ? [[code, ability] as const] : []
+  })
+  const own = faces.flatMap(({ ownNeeds }) => ownNeeds?.[part.id] ?? [])
+  return { ...part, kinds: Object.fromEntries(said), needs: [...(part.needs ?? []), ...own] }
+}
 
 export interface KnownModel {
   readonly maker: string

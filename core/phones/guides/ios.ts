@@ -1,3 +1,4 @@
+import { askedBy } from '../../kinds/faces.ts'
 import type { GuidePartInput } from '../guide-schema.ts'
 import { cableCauses, commonNeeds, family, permissions, silentCauses } from './common.ts'
 
@@ -27,7 +28,7 @@ export const ios: GuidePartInput[] = [
         title: 'Turn encrypted reading on',
         met: 'Encrypted reading is on',
         side: 'old',
-        kinds: ['calls', 'apps'],
+        kinds: askedBy('encrypted-reading'),
         seenBy: 'phone',
         weight: 'must',
         why: 'Calls and some app data are given only in an encrypted reading; its password is the customer’s own.',
@@ -44,7 +45,7 @@ export const ios: GuidePartInput[] = [
         title: 'Turn the anti-theft lock off',
         met: 'The anti-theft lock is off',
         side: 'new',
-        kinds: ['messages'],
+        kinds: askedBy('anti-theft-off'),
         seenBy: 'phone',
         weight: 'must',
         why: 'Messages are written while it is off; the customer’s account password turns it on again.',
@@ -64,7 +65,7 @@ export const ios: GuidePartInput[] = [
         title: 'Turn the passcode off',
         met: 'The passcode is off',
         side: 'new',
-        kinds: ['messages'],
+        kinds: askedBy('passcode-off'),
         seenBy: 'phone',
         weight: 'must',
         steps: [{ say: 'In the settings, “Passcode”, let the customer turn the passcode off.', act: 'passcode-off' }],
@@ -78,7 +79,7 @@ export const ios: GuidePartInput[] = [
         title: 'Turn the platform’s chat service off',
         met: 'The chat service is off',
         side: 'old',
-        kinds: ['messages'],
+        kinds: askedBy('chat-off'),
         seenBy: 'person',
         weight: 'must',
         why: 'Left on, later texts of other owners of this platform go to the old phone and are lost.',
@@ -98,35 +99,13 @@ export const ios: GuidePartInput[] = [
         title: 'Have account password and second step at hand',
         met: 'Account password and second step are at hand',
         side: 'both',
-        kinds: ['messages', 'apps'],
+        kinds: askedBy('second-step'),
         seenBy: 'person',
         weight: 'must',
         steps: [{ say: 'Ask the customer for the account’s password and for the phone that receives its second step.' }],
       },
     ],
     causes: [...cableCauses, ...silentCauses],
-    kinds: {
-      contacts: {
-        read: true,
-        write: true,
-        changes: [
-          { code: 'groups-dropped', loss: true },
-          { code: 'star-dropped', loss: true },
-        ],
-      },
-      messages: {
-        read: true,
-        write: true,
-        changes: [
-          { code: 'chat-to-mms', loss: false },
-          { code: 'drafts-dropped', loss: true },
-        ],
-      },
-      calls: { read: true, write: { cannot: 'platform-takes-no-calls' } },
-      calendar: { read: true, write: true },
-      photos: { read: true, write: true, changes: [{ code: 'converted-to-jpeg', loss: true }] },
-      apps: { read: true, write: true, changes: [{ code: 'app-data-stays', loss: true }] },
-    },
   }),
   {
     id: 'ios-to-16',

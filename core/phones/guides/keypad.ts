@@ -115,28 +115,10 @@ export const keypad: GuidePartInput[] = [
         ],
       },
     ],
-    kinds: {
-      contacts: {
-        read: true,
-        write: true,
-        changes: [
-          { code: 'name-cut', loss: true },
-          { code: 'numbers-dropped', loss: true },
-          { code: 'fields-dropped', loss: true },
-        ],
-        limits: { items: 500, numbers: 3, nameChars: 22 },
-      },
-      messages: { read: true, write: { cannot: 'phone-takes-no-messages' }, limits: { items: 250 } },
-      calls: { read: true, write: { cannot: 'phone-takes-no-calls' }, limits: { newest: 20 } },
-      calendar: { read: true, write: { cannot: 'phone-takes-no-calendar' }, limits: { items: 100 } },
-      photos: { read: true, write: { cannot: 'no-place-for-photos' }, limits: { items: 200 } },
-      apps: { read: { cannot: 'has-no-apps' }, write: { cannot: 'has-no-apps' } },
-    },
   }),
   { id: 'holt-3', match: { platform: 'keypad', maker: 'Holt', model: 'Holt 3', versions: { from: 1, to: 2 } } },
   {
     id: 'holt-5',
     match: { platform: 'keypad', maker: 'Holt', model: 'Holt 5', versions: { from: 2, to: 3 } },
-    kinds: { photos: { read: true, write: { cannot: 'no-place-for-photos' }, limits: { items: 800 } } },
   },
 ]

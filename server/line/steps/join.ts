@@ -33,8 +33,7 @@ export async function joinChosen(work: Work): Promise<void> {
   const scope = scopeOf(work)
   const kind = kindOf(code)
   if (!kind.join) return
-  const { write } = ticket.target.capability.contacts
-  const amends = !('cannot' in write) && write.amends
+  const amends = kind.joining?.amends(ticket.target) === true
   for (const item of await manyToJoin(context.services.pool, scope)) {
     if (item.state === 'sent' && !amends) continue
     const made = await makeJoined(work, item)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { routes } from '#contracts/http/routes.ts'
-import { kindCodes } from '#core/kinds/codes.ts'
+import { kindCodes } from '#core/kinds/faces.ts'
 import { intakeQuestions } from '#core/phones/intake.ts'
 import type { BookingView, TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'

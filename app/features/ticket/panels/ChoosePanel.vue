@@ -7,6 +7,7 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import type { GroupedBy } from '../opened.ts'
 import SpaceBox from '../../photos/SpaceBox.vue'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
+import { faceOf } from '#core/kinds/faces.ts'
 import { findModel } from '#core/phones/models.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import LinkButton from '../../../components/base/LinkButton.vue'
@@ -35,10 +36,7 @@ const choices = [
   { code: 'some', name: said.oneByOne },
 ] as const
 /** Foretold as possible: which ones it joins, only the phone knows. */
-const joinsEqual = computed(() => {
-  const { write } = findModel(props.ticket.new).capability.contacts
-  return props.row.kind === 'contacts' && !('cannot' in write) && write.joinsEqual
-})
+const joinsEqual = computed(() => faceOf(props.row.kind).joining?.isByItself(findModel(props.ticket.new)) === true)
 const canChoose = computed(() => mayChoose(props.ticket, props.row.kind))
 function choose(choice: 'all' | 'none' | 'some') {
   emit('act', 'choose', ofKind(routes.choose, forecast.value!.kind, { choice, mode: 'add' }))
