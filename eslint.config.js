@@ -1,4 +1,5 @@
-import { relative } from 'node:path'
+import { readdirSync } from 'node:fs'
+import { join, relative } from 'node:path'
 import tseslint from 'typescript-eslint'
 import vue from 'eslint-plugin-vue'
 import { againstStoreys, circlesOf, importsOf, readGraph, targetOf } from './scripts/import-graph.js'
@@ -22,11 +23,22 @@ const handKnowers = [
   'app/words/',
 ]
 
+/** Services that are about one kind. */
+const aboutOneKind = [
+  'server/desk/choose/apps.ts',
+  'server/desk/choose/install-list.ts',
+  'server/book/entries/apps.queries.ts',
+  // columns of the first uploads, which held contacts alone
+  'server/endpoints/uploads.queries.ts',
+]
+
 const layoutBeside = new Set(['vue/attributes-order', 'vue/html-self-closing'])
 
 const root = import.meta.dirname
-/** Read once: who imports whom. */
+/** Read once: who imports whom, and the kinds there are. */
 let graph
+let kindCodes
+const isImport = (node) => /^(Import|Export)/.test(node.parent.type)
 
 const corvend = {
   rules: {
@@ -114,8 +126,8 @@ const corvend = {
       meta: { type: 'problem', schema: [] },
       create(context) {
         const file = relative(root, context.filename)
-        if (!file.startsWith('app/') || file.startsWith('app/words/') || file.endsWith('.test.ts')) return {}
-        const message = 'what a screen says stands in app/words'
+        if (!file.startsWith('app/') || /^app\/(words|kinds\/\w+\/(index|words)\.ts)/.test(file) || file.endsWith('.test.ts')) return {}
+        const message = 'what a screen says stands in app/words, or with its kind'
         const hasLetters = (text) => /\p{L}{2}/u.test(text)
         // a name of a class, a code, a query of style: nothing that is read aloud
         const isSaid = (text) =>
@@ -158,6 +170,27 @@ const corvend = {
         )
       },
     },
+    /** A kind is named by its own folders alone; a service that is about one kind is named here. */
+    'no-kind': {
+      meta: { type: 'problem', schema: [] },
+      create(context) {
+        const file = relative(root, context.filename)
+        // words are words: what a kind is called may be its code, too
+        const isOwn = /^((core|app|standins)\/kinds|app\/words)\//.test(file) || aboutOneKind.includes(file)
+        if (!/^(core|contracts|server|app|standins)\//.test(file) || isOwn || /\.test\.ts$/.test(file)) return {}
+        kindCodes ??= readdirSync(join(root, 'core/kinds'), { withFileTypes: true })
+          .filter((entry) => entry.isDirectory())
+          .map(({ name }) => name)
+        const message = 'a kind is named in its own folders alone'
+        const inSql = new RegExp(`\\bkind = '(${kindCodes.join('|')})'`)
+        const found = {
+          Literal: (node) => kindCodes.includes(node.value) && !isImport(node) && context.report({ node, message }),
+          TemplateElement: (node) => inSql.test(node.value.raw) && context.report({ node, message }),
+        }
+        const { defineTemplateBodyVisitor } = context.sourceCode.parserServices
+        return defineTemplateBodyVisitor ? defineTemplateBodyVisitor(found, found) : found
+      },
+    },
     'no-hand': {
       meta: { type: 'problem', schema: [] },
       create(context) {
@@ -196,6 +229,7 @@ export default tseslint.config(
       'corvend/arrows': 'error',
       'corvend/no-circles': 'error',
       'corvend/no-sql': 'error',
+      'corvend/no-kind': 'error',
       'corvend/words-in-words': 'error',
       'corvend/one-writer': 'error',
       'corvend/no-hand': 'error',
@@ -204,7 +238,7 @@ export default tseslint.config(
       eqeqeq: ['error', 'smart'],
       'prefer-const': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
-      '@typescript-eslint/no-explicit-any': 'off',
+      '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-non-null-assertion': 'off',
       'vue/multi-word-component-names': 'off',
       'vue/require-default-prop': 'off',

@@ -66,7 +66,13 @@ export async function explained(pool: BenchShop['services']['pool'], work: (clie
   return look
 }
 
-function badIn(plan: any): string[] {
-  const mine = /Seq Scan|Sort/.test(plan['Node Type']) ? [plan['Node Type'] as string] : []
+/** A node of PostgreSQL’s own plan, as `explain (format json)` gives it. */
+interface PlanNode {
+  readonly 'Node Type': string
+  readonly Plans?: readonly PlanNode[]
+}
+
+function badIn(plan: PlanNode): string[] {
+  const mine = /Seq Scan|Sort/.test(plan['Node Type']) ? [plan['Node Type']] : []
   return [...mine, ...(plan.Plans ?? []).flatMap(badIn)]
 }

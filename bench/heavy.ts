@@ -83,7 +83,7 @@ async function carryThrough(size: Size): Promise<Carried> {
     const client = await page.context().newCDPSession(page)
     await client.send('HeapProfiler.collectGarbage')
     const { usedSize } = await client.send('Runtime.getHeapUsage')
-    const longestFreezeMs = await page.evaluate(() => (globalThis as any).longestFreezeMs as number)
+    const longestFreezeMs = await page.evaluate(() => (globalThis as unknown as Watched).longestFreezeMs)
     console.log(
       `  the page stood still ${longestFreezeMs.toFixed(0)} ms at the longest; its heap ${(usedSize / 1e6).toFixed(1)} MB; at most ${domRows} rows in the DOM`,
     )
@@ -150,13 +150,19 @@ async function lookThrough(page: Page, { urls }: RunningShop): Promise<{ facetPa
   return { facetPages }
 }
 
+/** What a page that is watched knows of itself. */
+interface Watched {
+  longestFreezeMs: number
+}
+
 async function watchFreezes(page: Page): Promise<void> {
   await page.evaluate(() => {
     let last = performance.now()
-    ;(globalThis as any).longestFreezeMs = 0
+    const watched = globalThis as unknown as Watched
+    watched.longestFreezeMs = 0
     setInterval(() => {
       const now = performance.now()
-      ;(globalThis as any).longestFreezeMs = Math.max((globalThis as any).longestFreezeMs, now - last - 50)
+      watched.longestFreezeMs = Math.max(watched.longestFreezeMs, now - last - 50)
       last = now
     }, 50)
   })

@@ -1,8 +1,8 @@
 import sharp from 'sharp'
 import { embeddedPreview } from '#core/formats/image/inspect.ts'
 import { createConverter, toJpeg } from '#server/line/moving/converter.ts'
-import { writeExif } from '#standins/photos/exif.ts'
-import { makeFile } from '#standins/photos/files.ts'
+import { writeExif } from '#standins/files/exif.ts'
+import { makeFile } from '#standins/files/files.ts'
 
 /** Small pictures a second, taken out of a file and decoded; and HEIC conversions a second. */
 export async function measurePictures(): Promise<void> {

@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { generate } from '#standins/photos/files.ts'
+import { generate } from '#standins/files/files.ts'
 import { sessionOver, type LinkServer } from '#server/endpoints/makers/practice.ts'
 import { streamPart } from '#server/line/moving/move-parts.ts'
 import { attachedTo, type Attached } from '#server/runs/ticket-of-run.ts'

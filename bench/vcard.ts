@@ -1,7 +1,7 @@
 import ICAL from 'ical.js'
 import { createVcardReader } from '#core/formats/vcard/index.ts'
-import { dialects } from '#standins/dialects/index.ts'
-import { people } from '#standins/demo/people.ts'
+import { dialects } from '#standins/kinds/contacts/dialects.ts'
+import { people } from '#standins/kinds/contacts/people.ts'
 import { median, report, sideBySide } from './measure.ts'
 
 /** Reading a 20,000-card vCard 3.0 file card by card, unknown properties kept, against ical.js on the same file. */

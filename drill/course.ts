@@ -1,4 +1,4 @@
-import { numbers } from '#standins/demo/people.ts'
+import { numbers } from '#standins/demo/draw.ts'
 
 /** One thing that happens in a course: an act of the technician, of a hand on a phone, or a fault. */
 export type Op =

@@ -18,10 +18,13 @@ export function targetOf(file, specifier) {
   return undefined
 }
 
+// a component that is fetched when it is opened closes no circle: it is not there when its file is loaded
+const imported = /\bfrom '([^'\n]+)'|^import '([^'\n]+)'|(?<!defineAsyncComponent\(\(\) => )\bimport\('([^'\n]+)'\)/gm
+
 /** The files that a file imports, types included. @param {string} file @param {string} text */
 export function importsOf(file, text) {
   const found = new Set()
-  for (const [, from, bare, called] of text.matchAll(/\bfrom '([^'\n]+)'|^import '([^'\n]+)'|\bimport\('([^'\n]+)'\)/gm)) {
+  for (const [, from, bare, called] of text.matchAll(imported)) {
     const target = targetOf(file, from ?? bare ?? called)
     if (target) found.add(target)
   }

@@ -3,13 +3,13 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import sharp from 'sharp'
-import { writeExif } from '../standins/photos/exif.ts'
+import { writeExif } from '../standins/files/exif.ts'
 
 /**
  * Draws the practice phones' pictures and clips, once: `npx tsx scripts/make-photo-seeds.ts`. Needs heif-enc (Debian's
  * libheif-examples) and ffmpeg; what it makes is committed, so that nobody else does.
  */
-const to = 'standins/photos/seeds'
+const to = 'standins/files/seeds'
 const work = mkdtempSync(join(tmpdir(), 'seeds-'))
 const run = (command: string, ...args: string[]) => execFileSync(command, args, { stdio: ['ignore', 'ignore', 'pipe'] })
 

@@ -1,4 +1,17 @@
 import type { Side, Stage } from '#contracts/http/ticket.ts'
+import type { KindWords } from '../kinds/kind-pack.ts'
+import { packs } from '../kinds/registry.ts'
+
+/** One thing each kind says, by its code; a kind that has no such thing is not among them. */
+function ofPacks<Said>(say: (words: KindWords) => Said | undefined): Readonly<Record<string, Said>> {
+  return Object.fromEntries(
+    packs.flatMap(({ code, words }) => {
+      const said = say(words)
+      return said === undefined ? [] : [[code, said]]
+    }),
+  )
+}
+const derived = packs.flatMap(({ words }) => Object.entries(words.derived ?? {}))
 
 /** Every word the screens show, by screen, so that they can be read in one sitting. */
 export const words = {
@@ -15,22 +28,9 @@ export const words = {
   sides: { old: 'OLD', new: 'NEW' } satisfies Record<Side, string>,
   sidePhones: { old: 'Old phone', new: 'New phone' } satisfies Record<Side, string>,
 
-  kinds: { contacts: 'Contacts', messages: 'Messages', calls: 'Calls', calendar: 'Calendar', photos: 'Photos', apps: 'Apps' } as Record<
-    string,
-    string
-  >,
-  one: { contacts: 'contact', messages: 'message', calls: 'call', calendar: 'calendar item', photos: 'photo', apps: 'app' } as Record<
-    string,
-    string
-  >,
-  many: {
-    contacts: 'contacts',
-    messages: 'messages',
-    calls: 'calls',
-    calendar: 'calendar items',
-    photos: 'photos',
-    apps: 'apps',
-  } as Record<string, string>,
+  kinds: ofPacks(({ title }) => title),
+  one: ofPacks(({ one }) => one),
+  many: ofPacks(({ many }) => many),
 
   /** What a count opens to. */
   filters: {
@@ -107,18 +107,8 @@ export const words = {
   } as Record<string, string>,
 
   /** Entries a phone counts though nobody stored them. */
-  derived: {
-    ownCard: 'The owner’s own card',
-    birthdays: 'Birthdays of contacts',
-    preinstalled: 'Apps it came with',
-    clipsApart: 'Clips kept beside their pictures',
-  } as Record<string, string>,
-  derivedMeanings: {
-    ownCard: 'the phone makes it of its own settings; it is not a stored contact',
-    birthdays: 'the calendar shows them of the contacts; nobody put them there',
-    preinstalled: 'the maker put them there; they are not the customer’s',
-    clipsApart: 'moving halves the phone lists once more; each belongs to a photo counted above',
-  } as Record<string, string>,
+  derived: Object.fromEntries(derived.map(([code, { say }]) => [code, say])),
+  derivedMeanings: Object.fromEntries(derived.map(([code, { meaning }]) => [code, meaning])),
 
   verdicts: {
     waiting: 'Not checked yet',
@@ -143,6 +133,7 @@ export const words = {
 
   /** Changes a platform forces, and why an item did not come over; `loss` wording names what is gone. */
   reasons: {
+    ...(Object.assign({}, ...packs.map((pack) => pack.words.reasons)) as Readonly<Record<string, string>>),
     'label-as-own-word': 'a label is kept as the owner’s own word',
     'label-dropped': 'a label of the owner’s own is left off; the number or address stays',
     'numbers-to-note': 'more numbers than the phone keeps: the rest stand in the note',
@@ -365,64 +356,7 @@ export const words = {
   } as Record<string, string>,
 
   /** Shapes to look for while masked, by kind. */
-  facets: {
-    contacts: {
-      '': 'Any shape',
-      'several-numbers': 'Several numbers',
-      'no-number': 'No number',
-      'with-photo': 'With photo',
-      'in-groups': 'In groups',
-      'no-name': 'No name',
-    },
-    calendar: {
-      '': 'Any event',
-      'event-series': 'Repeats',
-      'event-single': 'Once',
-      'event-allDay': 'All day',
-      'event-overrides': 'With changed occurrences',
-      'event-alarms': 'With an alarm',
-      'event-occurs': 'Within two years either side',
-    },
-    messages: {
-      '': 'Any message',
-      'message-received': 'Received',
-      'message-sent': 'Sent',
-      'message-draft': 'Drafts',
-      'message-failed': 'Never sent',
-      'message-sms': 'SMS',
-      'message-mms': 'MMS',
-      'message-chat': 'Chat',
-      'message-group': 'In groups',
-      'message-attachments': 'With attachments',
-      'message-unread': 'Not read yet',
-      'message-line2': 'On the second line',
-    },
-    photos: {
-      '': 'Any photo',
-      'photo-favourite': 'Favourites',
-      'photo-film': 'Films',
-      'photo-moving': 'Moving',
-      'photo-edited': 'Edited',
-      'photo-burst': 'In a burst',
-      'photo-hidden': 'Hidden',
-      'photo-large': '10 MB and more',
-      'photo-heic': 'HEIC',
-      'photo-cloud': 'Only in the cloud',
-      'photo-damaged': 'Damaged',
-      'photo-placed': 'With a place',
-      'photo-files': 'With files here',
-    },
-    apps: { '': 'Any app', 'app-tied': 'Tied to the phone', 'app-data': 'With data that travels' },
-    calls: {
-      '': 'Any call',
-      'call-in': 'Taken',
-      'call-out': 'Made',
-      'call-missed': 'Missed',
-      'call-rejected': 'Rejected',
-      'call-blocked': 'Blocked',
-      'call-withheld': 'Withheld number',
-    },
-  } as Record<string, Record<string, string>>,
+  facets: ofPacks(({ facets }) => facets),
   storages: {
     '': 'Any storage',
     sim: 'SIM',
@@ -433,72 +367,12 @@ export const words = {
     subscribed: 'Subscribed',
     deleted: 'Recently deleted',
   } as Record<string, string>,
-  shapes: {
-    received: ['received', 'received'],
-    sent: ['sent', 'sent'],
-    draft: ['draft', 'draft'],
-    failed: ['never sent', 'never sent'],
-    sms: ['SMS', 'SMS'],
-    mms: ['MMS', 'MMS'],
-    chat: ['chat', 'chat'],
-    attachments: ['attachment', 'attachments'],
-    group: ['group', 'group'],
-    line2: ['second line', 'second line'],
-    unread: ['not read', 'not read'],
-    phones: ['number', 'numbers'],
-    emails: ['mail address', 'mail addresses'],
-    photo: ['photo', 'photos'],
-    groups: ['group', 'groups'],
-    in: ['taken', 'taken'],
-    out: ['made', 'made'],
-    missed: ['missed', 'missed'],
-    rejected: ['rejected', 'rejected'],
-    blocked: ['blocked', 'blocked'],
-    withheld: ['number withheld', 'numbers withheld'],
-    timeNotKnown: ['time not known', 'times not known'],
-    minutes: ['minute', 'minutes'],
-    series: ['repeats', 'repeats'],
-    single: ['once', 'once'],
-    occurrences: ['occurrence', 'occurrences'],
-    overrides: ['changed occurrence', 'changed occurrences'],
-    allDay: ['all day', 'all day'],
-    alarms: ['alarm', 'alarms'],
-    files: ['file', 'files'],
-    film: ['film', 'films'],
-    moving: ['moving', 'moving'],
-    edited: ['edited', 'edited'],
-    favourite: ['favourite', 'favourites'],
-    hidden: ['hidden', 'hidden'],
-    burst: ['in a burst', 'in a burst'],
-    cloud: ['only in the cloud', 'only in the cloud'],
-    turned: ['turned', 'turned'],
-    damaged: ['damaged', 'damaged'],
-    placed: ['with a place', 'with a place'],
-    heic: ['HEIC', 'HEIC'],
-    tied: ['tied to the phone', 'tied to the phone'],
-    data: ['with data', 'with data'],
-  } as Record<string, [string, string]>,
+  shapes: Object.assign({}, ...packs.map((pack) => pack.words.shapes)) as Readonly<Record<string, readonly [string, string]>>,
   /** What a kind is counted together by, and its further figures. */
-  groups: {
-    messages: { one: 'conversation', many: 'conversations', title: 'Conversations' },
-    calendar: { one: 'calendar', many: 'calendars', title: 'Calendars' },
-    photos: { one: 'album', many: 'albums', title: 'Albums and folders' },
-  } as Record<string, { one: string; many: string; title: string }>,
-  sums: {
-    attachments: 'Attachments',
-    occurrences: 'Occurrences, two years either side',
-    files: 'Files',
-    fileBytes: 'Bytes of files',
-    tied: 'Tied to the old phone',
-  } as Record<string, string>,
-  /** The shape a further figure opens to. */
+  groups: ofPacks(({ group }) => group),
+  sums: Object.assign({}, ...packs.map((pack) => pack.words.sums)) as Readonly<Record<string, string>>,
   /** Open files by kind, and what they are called. */
-  files: {
-    contacts: { 'vcf-4.0': 'vCard 4.0', 'vcf-3.0': 'vCard 3.0', 'vcf-2.1': 'vCard 2.1' },
-    messages: { mbox: 'mbox', jsonl: 'JSON Lines' },
-    calls: { 'calls-vcf': 'vCard', 'calls-csv': 'CSV' },
-    calendar: { ics: 'iCalendar' },
-  } as Record<string, Record<string, string>>,
+  files: ofPacks(({ files }) => files),
   /** What two contacts share, and what becomes of them. */
   shared: { name: 'name', phone: 'number', email: 'mail' } as Record<string, string>,
   joinings: {

@@ -1,4 +1,4 @@
-import { createFileSorter, type FileKind } from '#core/formats/files/sort.ts'
+import { calendarKind, createFileSorter, fileKinds, isOfCards, type FileKind } from '#core/formats/files/sort.ts'
 import { splitCalendar } from '#core/formats/icalendar/split.ts'
 import { createCardSplitter } from '#core/formats/vcard/index.ts'
 import { itemFromIcalendar } from '#core/kinds/calendar/from-icalendar.ts'
@@ -15,6 +15,7 @@ export interface Preview {
 }
 
 const tools = { number: (text: string) => text, hash: () => '', instant: () => 0, nowMs: 0 }
+const cardKind = fileKinds.find(isOfCards)!
 const tell = (preview: Preview) => postMessage(preview)
 
 async function look(file: Blob): Promise<void> {
@@ -24,11 +25,11 @@ async function look(file: Blob): Promise<void> {
   const cards = createCardSplitter()
   const calendar: Uint8Array[] = []
   const card = (bytes: Uint8Array) => {
-    items.contacts = (items.contacts ?? 0) + 1
+    items[cardKind] = (items[cardKind] ?? 0) + 1
     if (!contacts.read(bytes, tools).ok) unreadable++
   }
   const sorter = createFileSorter((kind, bytes) => {
-    if (kind === 'calendar') calendar.push(bytes.slice())
+    if (kind === calendarKind) calendar.push(bytes.slice())
     else for (const each of cards.push(bytes)) card(each)
   })
   const reader = file.stream().getReader()
@@ -50,7 +51,7 @@ async function look(file: Blob): Promise<void> {
   let { others } = end
   if (calendar.length > 0) {
     const cut = splitCalendar(await new Blob(calendar as BlobPart[]).text())
-    items.calendar = cut.count
+    items[calendarKind] = cut.count
     others += cut.others
     for (const item of cut.items()) if ('code' in itemFromIcalendar(new TextEncoder().encode(item), tools)) unreadable++
   }

@@ -50,7 +50,7 @@ export type MonthsView = z.infer<typeof monthsView>
 
 /** `POST /api/tickets/{number}/thumbnail`: a small JPEG of one photo, only while showing is allowed. */
 export const thumbnailBody = z.object({
-  kind: kindCode.default('photos'),
+  kind: kindCode,
   key: eitherKey,
   filter: entryFilter.default('all'),
 })

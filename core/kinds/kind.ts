@@ -117,6 +117,8 @@ export interface Kind<Item = unknown> extends KindFace {
   sizeBytes?(item: Item): number
   /** Items a second a phone usually takes and gives, where it is slower with them than with most. */
   readonly perSecond?: { readonly carrying: number; readonly reading: number }
+  /** Where there is no room it can be left behind in part: by year, its long films, all but its favourites. */
+  readonly hasWaysOut?: boolean
   /** Changes by which an item is not sent: a hand makes it on the new phone, and it waits until that reports it. */
   readonly byHand?: readonly string[]
   /** Changes by which a file of an item is made into another at its turn. */

@@ -1,4 +1,4 @@
-import { createFileSorter, type FileKind } from '#core/formats/files/sort.ts'
+import { calendarKind, createFileSorter, type FileKind } from '#core/formats/files/sort.ts'
 import { splitCalendar } from '#core/formats/icalendar/split.ts'
 import { createPart, openPart, pathOf, textOf, type HeldKind, type Sorted, type SortTask } from './upload-store.ts'
 
@@ -29,12 +29,13 @@ export async function sortUpload(task: SortTask): Promise<Sorted> {
   const kinds: Partial<Record<FileKind, HeldKind>> = {}
   let left = 0
   for (const [kind, part] of parts) kinds[kind] = await part.end()
-  if (kinds.calendar) {
-    if (kinds.calendar.sizeBytes > mostCalendarBytes) return { problem: 'FileTooLarge' }
-    const calendar = splitCalendar(await textOf(openPart(dataFolder, { id, kind: 'calendar', secret })))
-    kinds.calendar = { ...kinds.calendar, items: calendar.count }
+  const held = kinds[calendarKind]
+  if (held) {
+    if (held.sizeBytes > mostCalendarBytes) return { problem: 'FileTooLarge' }
+    const calendar = splitCalendar(await textOf(openPart(dataFolder, { id, kind: calendarKind, secret })))
+    kinds[calendarKind] = { ...held, items: calendar.count }
     left = calendar.others
   }
-  if (Object.values(kinds).every((kind) => kind.items === 0)) return { problem: 'FileUnreadable' }
+  if (Object.values(kinds).every((kind) => kind!.items === 0)) return { problem: 'FileUnreadable' }
   return { kinds, others: others + left }
 }

@@ -7,7 +7,7 @@ import type { Readable } from 'node:stream'
 import { finished } from 'node:stream/promises'
 import type { ErrorCode } from '#contracts/errors.ts'
 import { routes } from '#contracts/http/routes.ts'
-import { fileKinds, type FileKind } from '#core/formats/files/sort.ts'
+import { fileKinds, isOfCards, type FileKind } from '#core/formats/files/sort.ts'
 import { calendarText } from '#core/formats/icalendar/decode.ts'
 import { createCardSplitter } from '#core/formats/vcard/index.ts'
 import { Problem } from '../base/problem.ts'
@@ -138,7 +138,7 @@ export function createPart(path: string, { key, nonce, kind }: { key: Buffer; no
   const file = createWriteStream(path, { mode: 0o600 })
   cipher.pipe(file)
   const digest = createHash('sha256')
-  const splitter = kind === 'contacts' ? createCardSplitter() : undefined
+  const splitter = isOfCards(kind) ? createCardSplitter() : undefined
   let sizeBytes = 0
   let items = 0
   return {
@@ -163,9 +163,9 @@ export function createPart(path: string, { key, nonce, kind }: { key: Buffer; no
   }
 }
 
-/** Two files under one key must never share a key stream; that of contacts is the one it always was. */
+/** Two files under one key must never share a key stream; that of cards is the one it always was. */
 function nonceOf(nonce: Buffer, kind: FileKind | 'raw'): Buffer {
-  return kind === 'contacts' ? nonce : hash('sha256', Buffer.concat([nonce, Buffer.from(kind)]), 'buffer').subarray(0, 16)
+  return isOfCards(kind) ? nonce : hash('sha256', Buffer.concat([nonce, Buffer.from(kind)]), 'buffer').subarray(0, 16)
 }
 
 /** The bytes of a kind again. @throws Problem `KeyAway` when its key is gone; Error when the file is */
@@ -201,5 +201,5 @@ function folderOf(dataFolder: string): string {
 }
 
 export function pathOf(dataFolder: string, id: string, kind: FileKind | 'raw'): string {
-  return join(folderOf(dataFolder), `${id}${kind === 'contacts' ? '' : `.${kind}`}.sealed`)
+  return join(folderOf(dataFolder), `${id}${isOfCards(kind) ? '' : `.${kind}`}.sealed`)
 }

@@ -1,5 +1,5 @@
 import type { CatalogueApp } from '#contracts/link/catalogue.ts'
-import { numbers } from '../demo/people.ts'
+import { numbers } from '../demo/draw.ts'
 
 const makers = [
   'Saltmere Labs',

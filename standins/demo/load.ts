@@ -1,15 +1,12 @@
 import type pg from 'pg'
 import { preparedSwitches } from '../phones/fingers.ts'
 import { standinModel } from '../phones/models.ts'
-import { calendarOf } from '../calendar/demo.ts'
-import { messagesOf } from '../messages/demo.ts'
-import { messageWays } from '../messages/stored.ts'
-import { appsOf } from '../apps/records.ts'
-import { photosOnPhone } from '../photos/fill.ts'
-import { callLog } from '../calls/calls.ts'
 import { addSwitches, changePhone, countPhones, findPhone, insertPhone } from '../phones/phones.queries.ts'
-import { fillPhone, fillRecords } from '../phones/store.ts'
-import { people } from './people.ts'
+import { modelOf } from '../phones/phone.ts'
+import { fillRecords } from '../phones/store.ts'
+import { contacts, personOn } from '../kinds/contacts/index.ts'
+import { people, type PersonOnPhone } from '../kinds/contacts/people.ts'
+import { phoneKind } from '../kinds/registry.ts'
 
 /** The demo shop's practice phones, loaded once; what happened to them since then is kept. */
 export async function loadDemo(pool: pg.Pool): Promise<void> {
@@ -17,7 +14,7 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   const warden = people({ seed: 41, count: 388, style: 'traps' })
   await add(pool, { serial: 'OR5-4417-K2', model: 'Orrin 5', version: '13', port: 3, free: 9_300_000_000 })
   await fill(pool, 'OR5-4417-K2', warden)
-  await fillMore(pool, 'OR5-4417-K2', { seed: 44, calls: 600, events: 260, messages: 8900, photos: 412, apps: 34 })
+  await fillMore(pool, 'OR5-4417-K2', 44, { calls: 600, calendar: 260, apps: 34, photos: 412, messages: 8900 })
   // some of what the old phone holds is on the new one already, and some of its own besides
   const there = warden.slice(0, 22).map(({ person }) => ({ person, storage: 'account' }))
   // and of some more it knows a name and a number, or something the old one does not
@@ -46,20 +43,20 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
     ...known,
     ...people({ seed: 77, count: 9 }).map(({ person }) => ({ person, storage: 'account' })),
   ])
-  await fillMore(pool, 'VY12-9031-C7', { seed: 78, calls: 14, events: 6, messages: 12, photos: 24, apps: 5 })
+  await fillMore(pool, 'VY12-9031-C7', 78, { calls: 14, calendar: 6, apps: 5, photos: 24, messages: 12 })
   // its locks are off already, as the customer did at home
   await addSwitches(pool, 'VY12-9031-C7', { 'anti-theft-off': true, 'passcode-off': true })
   await add(pool, { serial: 'TM2-2260-A5', model: 'Tamsel M2', version: '12', port: 1, free: 4_100_000_000 })
   await fill(pool, 'TM2-2260-A5', people({ seed: 19, count: 1875, style: 'traps' }))
-  await fillMore(pool, 'TM2-2260-A5', { seed: 23, calls: 260, events: 240, messages: 900, photos: 620, apps: 41 })
+  await fillMore(pool, 'TM2-2260-A5', 23, { calls: 260, calendar: 240, apps: 41, photos: 620, messages: 900 })
   await changePhone(pool, 'TM2-2260-A5', { is_locked: true, asked_since: new Date() })
   // the ferry mate with two numbers: many messages, every trap inside
   await add(pool, { serial: 'VY10-3317-D4', model: 'Veyra 10', version: '17', port: 7, free: 3_200_000_000 })
   await fill(pool, 'VY10-3317-D4', people({ seed: 52, count: 240, style: 'traps' }))
-  await fillMore(pool, 'VY10-3317-D4', { seed: 53, calls: 583, events: 676, messages: 8960, photos: 1140, apps: 52 })
+  await fillMore(pool, 'VY10-3317-D4', 53, { calls: 583, calendar: 676, apps: 52, photos: 1140, messages: 8960 })
   await addSwitches(pool, 'VY10-3317-D4', { 'encrypted-reading': true })
   await add(pool, { serial: 'OR7-8852-F1', model: 'Orrin 7', version: '15', port: 8, free: 88_000_000_000 })
-  await fillMore(pool, 'OR7-8852-F1', { seed: 53, calls: 0, events: 0, messages: 30, photos: 6, apps: 3 })
+  await fillMore(pool, 'OR7-8852-F1', 53, { calls: 0, calendar: 0, apps: 3, photos: 6, messages: 30 })
   await addSwitches(pool, 'OR7-8852-F1', { 'message-app': true })
   // phones to train with: in their boxes, out of their ports, with the habits of their makers
   for (const [serial, model, version] of [
@@ -109,50 +106,29 @@ async function add(pool: pg.Pool, phone: { serial: string; model: string; versio
   })
 }
 
-async function fill(pool: pg.Pool, serial: string, what: Parameters<typeof fillPhone>[2]) {
-  await fillPhone(pool, (await findPhone(pool, serial))!, what)
+/** People, with where each is kept. */
+async function fill(pool: pg.Pool, serial: string, what: readonly PersonOnPhone[]) {
+  const phone = (await findPhone(pool, serial))!
+  await fillRecords(
+    pool,
+    phone,
+    contacts.code,
+    what.map((one) => personOn(modelOf(phone), one)),
+  )
 }
 
-/** Messages, calls and calendars beside the contacts, every trap inside. */
-async function fillMore(
-  pool: pg.Pool,
-  serial: string,
-  {
-    seed,
-    calls,
-    events,
-    messages,
-    photos = 0,
-    apps = 0,
-  }: { seed: number; calls: number; events: number; messages: number; photos?: number; apps?: number },
-) {
-  const style = messages > 100 ? 'traps' : 'plain'
+/** What a kind of many large files is made with, so that they take up as much as a customer's do. */
+const sizes: Readonly<Record<string, (count: number, seed: number) => object>> = {
+  photos: (count, seed) => (count > 100 ? { pad: Math.round(60_000_000 / count), film: 20_000_000 + seed * 200_000 } : {}),
+  messages: (count) => (count > 5000 ? { conversations: 180 } : {}),
+}
+
+/** So many of each other kind; of those there are many, every trap inside. */
+async function fillMore(pool: pg.Pool, serial: string, seed: number, counts: Readonly<Record<string, number>>) {
   const phone = (await findPhone(pool, serial))!
-  await fillRecords(pool, phone, 'calls', callLog({ seed, count: calls, style: calls > 100 ? 'traps' : 'plain' }))
-  await fillRecords(pool, phone, 'calendar', calendarOf({ seed, count: events, style: events > 100 ? 'traps' : 'plain' }))
-  const { platform } = standinModel(phone.model)!
-  if (apps > 0 && platform !== 'keypad') await fillRecords(pool, phone, 'apps', appsOf({ seed, count: apps }, platform))
-  await fillRecords(
-    pool,
-    phone,
-    'photos',
-    photosOnPhone(standinModel(phone.model)!.dialect, {
-      seed,
-      count: photos,
-      style: photos > 100 ? 'traps' : 'plain',
-      ...(photos > 100 ? { pad: Math.round(60_000_000 / photos), film: 20_000_000 + seed * 200_000 } : {}),
-    }),
-  )
-  await fillRecords(
-    pool,
-    phone,
-    'messages',
-    messagesOf({
-      seed,
-      count: messages,
-      style,
-      service: messageWays[standinModel(phone.model)!.dialect].service,
-      ...(messages > 5000 ? { conversations: 180 } : {}),
-    }),
-  )
+  for (const [code, count] of Object.entries(counts)) {
+    const style = count > 100 ? 'traps' : 'plain'
+    const request = { seed, count, style, ...sizes[code]?.(count, seed) } as const
+    await fillRecords(pool, phone, code, phoneKind(code)!.contents(modelOf(phone), request))
+  }
 }

@@ -1,9 +1,9 @@
 import type pg from 'pg'
-import { people } from '../demo/people.ts'
 import { announce } from './live.ts'
-import type { PhoneRow } from './phone.ts'
 import { changePhone, manyRestlessPhones } from './phones.queries.ts'
-import { fillPhone } from './store.ts'
+import { phoneKinds } from '../kinds/registry.ts'
+import { modelOf, type PhoneRow } from './phone.ts'
+import { fillRecords } from './store.ts'
 
 /**
  * What happens to phones by itself, looked at every `everyMs`: questions nobody answers go by, screens lock,
@@ -57,6 +57,7 @@ async function drainOrCharge(
 }
 
 async function syncOne(pool: pg.Pool, phone: PhoneRow): Promise<void> {
-  await fillPhone(pool, phone, people({ seed: 900 + phone.sync_left, count: 1 }))
+  const [kind] = phoneKinds
+  await fillRecords(pool, phone, kind!.code, kind!.contents(modelOf(phone), { seed: 900 + phone.sync_left, count: 1 }))
   await changeAndTell(pool, phone.serial, { sync_left: phone.sync_left - 1 })
 }

@@ -1,3 +1,4 @@
+import { askedKinds, phoneKinds } from '../kinds/registry.ts'
 import type { PhoneRow } from './phone.ts'
 
 type Platform = 'android' | 'ios' | 'keypad'
@@ -58,9 +59,7 @@ export const fingerActs: Readonly<Record<string, FingerAct>> = {
   'remove-helper': { on: android, sets: { helper: false, 'message-app': false } },
   'message-app-helper': { on: android, after: ['helper'], sets: { 'message-app': true } },
   'message-app-own': { on: android, sets: { 'message-app': false } },
-  ...Object.fromEntries(
-    ['contacts', 'messages', 'calls', 'calendar', 'photos'].map((kind) => [`allow-${kind}`, { allows: kind } satisfies FingerAct]),
-  ),
+  ...Object.fromEntries(askedKinds.map((kind) => [`allow-${kind}`, { allows: kind } satisfies FingerAct])),
   // iOS
   'encrypted-reading-on': { on: ios, sets: { 'encrypted-reading': true } },
   'encrypted-reading-off': { on: ios, sets: { 'encrypted-reading': false } },
@@ -117,13 +116,11 @@ function wantedNow(phone: PhoneRow, platform: Platform): string | null {
   const { kinds, writes } = phone.wants!
   if (platform === 'android' && !phone.switches.helper) return 'install-helper'
   if (platform !== 'keypad') {
-    const kind = kinds.find((k) => k !== 'apps' && !phone.allows.includes(k))
+    const kind = kinds.find((k) => askedKinds.includes(k) && !phone.allows.includes(k))
     if (kind) return `allow-${kind}`
   }
-  if (platform === 'android' && writes && kinds.includes('messages') && !phone.switches['message-app']) return 'message-app-helper'
-  if (platform === 'ios' && !writes && (kinds.includes('calls') || kinds.includes('apps')) && !phone.switches['encrypted-reading'])
-    return 'encrypted-reading-on'
-  return null
+  const asks = phoneKinds.filter(({ code }) => kinds.includes(code)).flatMap(({ asksFor = [] }) => asksFor)
+  return asks.find((ask) => ask.platform === platform && ask.writes === writes && !phone.switches[ask.unless])?.question ?? null
 }
 
 /** What a phone reports of itself. Before the computer is trusted it says little. */
@@ -144,9 +141,7 @@ export function reportOf(phone: PhoneRow, platform: Platform): { need: string; i
     fact('helper')
     fact('message-app')
   }
-  if (platform !== 'keypad')
-    for (const kind of ['contacts', 'messages', 'calls', 'calendar', 'photos'])
-      facts.push({ need: `allow:${kind}`, isMet: phone.allows.includes(kind) })
+  if (platform !== 'keypad') for (const kind of askedKinds) facts.push({ need: `allow:${kind}`, isMet: phone.allows.includes(kind) })
   if (platform === 'ios') for (const need of ['encrypted-reading', 'anti-theft-off', 'passcode-off']) fact(need)
   if (platform !== 'keypad')
     for (const need of ['fresh-copy', 'accounts-still', 'message-keep-time', 'photos-whole', 'up-to-date', 'account-signed-in']) fact(need)

@@ -1,8 +1,8 @@
 import type pg from 'pg'
-import { numbers } from '../demo/people.ts'
+import { numbers } from '../demo/draw.ts'
 import { canAsk, fingerActs, preparedSwitches } from './fingers.ts'
 import { announce, setSession } from './live.ts'
-import { deletePartsOfAny, dropLooseParts, remakePart } from './parts.queries.ts'
+import { deletePartsOfAny, dropLooseParts } from './parts.queries.ts'
 import { modelOf, type PhoneRow } from './phone.ts'
 import {
   askForTrust,
@@ -16,12 +16,13 @@ import {
   showMark,
   touchPhone,
 } from './phones.queries.ts'
-import { bumpRecord, copyRecord, deleteAnyRecord, maybeAnyRecord, setDamage, setData, sortIn, type RecordRow } from './records.queries.ts'
-import { altered } from './store.ts'
+import { copyRecord, deleteAnyRecord, maybeAnyRecord, setDamage, setData, sortIn, type RecordRow } from './records.queries.ts'
+import { askedKinds, phoneKind } from '../kinds/registry.ts'
 
 export class HandRefused extends Error {}
 
-type Act = (pool: pg.Pool, phone: PhoneRow, values: any) => Promise<void>
+// each act reads what it is given by its own names
+type Act<Values = never> = (pool: pg.Pool, phone: PhoneRow, values: Values) => Promise<void>
 
 async function askTrust(pool: pg.Pool, serial: string): Promise<void> {
   const phone = (await findPhone(pool, serial))!
@@ -57,8 +58,8 @@ const handActs: Readonly<Record<string, Act>> = {
   async replug(pool, phone) {
     const { port } = phone
     if (port === null) throw new HandRefused('not-plugged')
-    await handActs.pull!(pool, phone, {})
-    await handActs.plug!(pool, (await findPhone(pool, phone.serial))!, { port })
+    await run('pull', pool, phone)
+    await run('plug', pool, (await findPhone(pool, phone.serial))!, { port })
   },
   /** What it is still sorting in is there now. */
   async 'sort-in'(pool, { serial }) {
@@ -118,22 +119,13 @@ const handActs: Readonly<Record<string, Act>> = {
   },
   async 'edit-record'(pool, { serial }, { id }: { id?: number }) {
     const record = await theRecord(pool, serial, id)
-    await setData(pool, serial, record.id, altered(record.data))
+    await setData(pool, serial, record.id, phoneKind(record.kind)!.alter(record.data))
     await bumpPhone(pool, serial)
   },
   /** An account syncs a record in once more, under an id of its own. */
   async 'copy-record'(pool, { serial }, { id }: { id?: number }) {
     const record = await theRecord(pool, serial, id)
     await copyRecord(pool, serial, record.id, await nextId(pool, serial))
-    await bumpPhone(pool, serial)
-  },
-  /** Its owner uses an app: what is in it is another. */
-  async 'use-app'(pool, { serial }, { id }: { id?: number }) {
-    const record = await theRecord(pool, serial, id)
-    const { data } = record.data as { data?: { handle: string } | null }
-    if (!data) throw new HandRefused('no-such-record')
-    await remakePart(pool, serial, record.id, data.handle)
-    await bumpRecord(pool, serial, record.id)
     await bumpPhone(pool, serial)
   },
   async 'delete-record'(pool, { serial }, { id }: { id?: number }) {
@@ -144,8 +136,10 @@ const handActs: Readonly<Record<string, Act>> = {
   },
 }
 
+const run = (name: string, pool: pg.Pool, phone: PhoneRow, values: object = {}) => handActs[name]!(pool, phone, values as never)
+
 /** @throws HandRefused when the phone holds no such record */
-async function theRecord(pool: pg.Pool, serial: string, id: number | undefined): Promise<RecordRow> {
+export async function theRecord(pool: pg.Pool, serial: string, id: number | undefined): Promise<RecordRow & { kind: string }> {
   const record = await maybeAnyRecord(pool, serial, Number(id) || 0)
   if (!record) throw new HandRefused('no-such-record')
   return record
@@ -173,7 +167,7 @@ function drawnState(phone: PhoneRow, seed: number): Partial<PhoneRow> {
     free_bytes: pick([400_000_000, 8_000_000_000, 40_000_000_000]),
     // debugging stands on developer options
     switches: { ...switches, ...(switches.debugging ? { 'developer-options': true } : {}) },
-    allows: ['contacts', 'messages', 'calls', 'calendar', 'photos'].filter(() => chance(0.5)),
+    allows: askedKinds.filter(() => chance(0.5)),
     build_taps: 0,
     wants: null,
   }
@@ -237,7 +231,7 @@ export function isHandAct(name: string): boolean {
 export async function act(pool: pg.Pool, serial: string, name: string, values: object): Promise<PhoneRow | undefined> {
   const phone = await findPhone(pool, serial)
   if (!phone) return undefined
-  if (handActs[name]) await handActs[name](pool, phone, values)
+  if (handActs[name]) await run(name, pool, phone, values)
   else await finger(pool, phone, name)
   await touchPhone(pool, serial)
   announce({ event: 'changed', serial })

@@ -1,5 +1,5 @@
 import type pg from 'pg'
-import type { Recipe } from '../photos/files.ts'
+import type { Recipe } from '../files/files.ts'
 
 /** A part of a kind on a phone, by the handle it is streamed by. */
 export interface PartKey {

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type pg from 'pg'
-import { generate, generatedFrom, makeFile, type Recipe } from '../photos/files.ts'
+import { generate, generatedFrom, makeFile, type Recipe } from '../files/files.ts'
 import {
   deletePart,
   insertOwnPartRows,

@@ -22,7 +22,6 @@ export interface NewRecord {
 
 export interface CountRow {
   items: number
-  more: number
   bytes: number
   persons: number
 }
@@ -32,7 +31,6 @@ export async function countVisible(pool: pg.Pool, serial: string, kind: string):
   const { rows } = await pool.query<CountRow>(
     `select count(*) as items,
             coalesce(sum(size_bytes), 0)::bigint as bytes,
-            coalesce(sum(case when $2 = 'calls' then jsonb_array_length(data->'also') end), 0)::int as more,
             count(*) filter (where linked_to is null) as persons
        from record
       where serial = $1 and kind = $2 and visible_at <= now()`,
@@ -49,39 +47,6 @@ export async function countRecords(pool: pg.Pool, serial: string, kind: string):
     [serial, kind],
   )
   return rows[0]!
-}
-
-export async function countThreads(pool: pg.Pool, serial: string): Promise<{ conversations: number; attachments: number }> {
-  const { rows } = await pool.query<{ conversations: number; attachments: number }>(
-    `select count(distinct thread) as conversations, coalesce(sum(jsonb_array_length(data->'parts')), 0)::int as attachments
-       from record
-      where serial = $1 and kind = 'messages' and visible_at <= now()`,
-    [serial],
-  )
-  return rows[0]!
-}
-
-export async function countBirthdays(pool: pg.Pool, serial: string): Promise<number> {
-  const { rows } = await pool.query<{ n: number }>(
-    `select count(*) as n
-       from record
-      where serial = $1 and kind = 'contacts' and visible_at <= now()
-        and (coalesce(data->>'birthday', '') <> '' or data->'rows' @> '[{"k": "birthday"}]')`,
-    [serial],
-  )
-  return rows[0]!.n
-}
-
-/** Moving photos, each a picture and a clip. */
-export async function countClips(pool: pg.Pool, serial: string): Promise<number> {
-  const { rows } = await pool.query<{ n: number }>(
-    `select count(*) as n
-       from record
-      where serial = $1 and kind = 'photos' and visible_at <= now()
-        and jsonb_array_length(data->'files') > 1 and data->'files'->1->>'role' = 'clip'`,
-    [serial],
-  )
-  return rows[0]!.n
 }
 
 /** A page of what the phone shows, in its own order. */
@@ -108,12 +73,12 @@ export async function maybeRecord(pool: pg.Pool, serial: string, kind: string, i
 }
 
 /** Numbers are a phone's own, whatever the kind. */
-export async function maybeAnyRecord(pool: pg.Pool, serial: string, id: number): Promise<RecordRow | undefined> {
-  return (await pool.query<RecordRow>('select * from record where serial = $1 and id = $2', [serial, id])).rows[0]
+export async function maybeAnyRecord(pool: pg.Pool, serial: string, id: number): Promise<(RecordRow & { kind: string }) | undefined> {
+  return (await pool.query<RecordRow & { kind: string }>('select * from record where serial = $1 and id = $2', [serial, id])).rows[0]
 }
 
-export async function manyOfName(pool: pg.Pool, serial: string, kind: string, name: string): Promise<{ id: number; data: any }[]> {
-  const { rows } = await pool.query<{ id: number; data: any }>(
+export async function manyOfName(pool: pg.Pool, serial: string, kind: string, name: string): Promise<{ id: number; data: unknown }[]> {
+  const { rows } = await pool.query<{ id: number; data: unknown }>(
     'select id, data from record where serial = $1 and kind = $2 and name = $3 and damage is null limit 20',
     [serial, kind, name],
   )
@@ -207,21 +172,6 @@ export async function deleteRecords(
 
 export async function deleteAnyRecord(pool: pg.Pool, serial: string, id: number): Promise<void> {
   await pool.query('delete from record where serial = $1 and id = $2', [serial, id])
-}
-
-/** False when no such app was there. */
-export async function deleteApp(pool: pg.Pool, serial: string, bundle: string): Promise<boolean> {
-  const { rowCount } = await pool.query(`delete from record where serial = $1 and kind = 'apps' and data->>'bundle' = $2`, [serial, bundle])
-  return (rowCount ?? 0) > 0
-}
-
-/** A keep-time of a year removes what is older. */
-export async function deleteOlderThanAYear(pool: pg.Pool, serial: string): Promise<void> {
-  await pool.query(
-    `delete from record
-      where serial = $1 and kind = 'messages' and at_ms < extract(epoch from now() - interval '1 year') * 1000`,
-    [serial],
-  )
 }
 
 /** All but the newest go, without a word. */

@@ -1,20 +1,16 @@
 import type pg from 'pg'
-import { dialects } from '../dialects/index.ts'
-import type { Dialect, Person } from '../dialects/dialect.ts'
+import type { OwnRecord } from '../kinds/phone-kind.ts'
+import { phoneKind } from '../kinds/registry.ts'
 import { hasFault } from '../faults.queries.ts'
 import { faultAt } from '../faults.ts'
 import { countParts, nameParts } from './parts.queries.ts'
-import { partHead, type OwnPart, insertOwnParts } from './parts.ts'
+import { insertOwnParts, partHead, type OwnPart } from './parts.ts'
 import { modelOf, type PhoneRow } from './phone.ts'
 import { endWrite, reserveIds, setNextId } from './phones.queries.ts'
 import {
-  countBirthdays,
-  countClips,
   countRecords,
-  countThreads,
   countVisible,
   deleteAllBut,
-  deleteOlderThanAYear,
   insertOwnRecords,
   insertRecords,
   manyOfName,
@@ -34,52 +30,21 @@ export class LinkBroken extends Error {
   }
 }
 
-export function dialectOf(phone: Pick<PhoneRow, 'model'>): Dialect<any> {
-  return dialects[modelOf(phone).dialect]
-}
-
 /** The phone's own count, from its own store; records still being sorted in are not in it yet. */
 export async function ownCount(pool: pg.Pool, phone: PhoneRow, kind: string) {
   const counted = await countVisible(pool, phone.serial, kind)
   const revision = `${phone.revision}.${phone.kind_revisions[kind] ?? 0}.${counted.items}`
-  const derived =
-    kind === 'contacts'
-      ? modelOf(phone).derived
-      : kind === 'calendar'
-        ? await birthdays(pool, phone)
-        : kind === 'apps'
-          ? modelOf(phone).preinstalled
-          : 0
+  const beside = (await phoneKind(kind)!.counted?.(pool, phone, { persons: counted.persons, revision })) ?? {}
+  const derivedOf = Object.fromEntries(Object.entries(beside.derived ?? {}).filter(([, n]) => n > 0))
+  const derived = Object.values(derivedOf).reduce((sum, n) => sum + n, 0)
   return {
-    // the clip of a moving photo counts once more where it is kept apart
-    items: counted.items + counted.more + derived + (kind === 'photos' ? await clipsApart(pool, phone) : 0),
+    items: counted.items + (beside.more ?? 0) + derived,
     bytes: counted.bytes,
     derived,
-    derivedOf: derived > 0 ? { [kind === 'calendar' ? 'birthdays' : kind === 'apps' ? 'preinstalled' : 'ownCard']: derived } : {},
+    derivedOf,
     revision,
-    also:
-      kind === 'contacts' ? { persons: counted.persons } : kind === 'messages' ? await messageFigures(pool, phone.serial, revision) : {},
+    also: beside.also ?? {},
   }
-}
-
-const figuresKnown = new Map<string, { revision: string; figures: Record<string, number> }>()
-
-/** Conversations and attachments, as its own list shows them; looked at again when something changed. */
-async function messageFigures(pool: pg.Pool, serial: string, revision: string): Promise<Record<string, number>> {
-  const known = figuresKnown.get(serial)
-  if (known?.revision === revision) return known.figures
-  const figures = { ...(await countThreads(pool, serial)) }
-  figuresKnown.set(serial, { revision, figures })
-  return figures
-}
-
-/** The calendar counts a birthday of each contact that has one, though nobody put it there. */
-async function birthdays(pool: pg.Pool, phone: PhoneRow): Promise<number> {
-  return modelOf(phone).platform === 'keypad' ? 0 : countBirthdays(pool, phone.serial)
-}
-
-async function clipsApart(pool: pg.Pool, phone: PhoneRow): Promise<number> {
-  return recordsOf(phone, 'photos')?.apart ? countClips(pool, phone.serial) : 0
 }
 
 /** The visible records in the phone's order, a page at a time, so that a long list needs little memory. */
@@ -100,14 +65,8 @@ export function giveRecord(phone: PhoneRow, kind: string, record: RecordRow): { 
   const body = records.give(record.data)
   const parts = records.parts?.(record.data).map(({ handle }) => handle) ?? []
   if (parts.length > 0 && !record.damage) return { body, parts }
-  if (record.damage === 'no-date')
-    return { body: Buffer.from(body.toString('latin1').replace(/X-IRMC-CALL-DATETIME[^\r]*\r\n/, ''), 'latin1') }
-  if (record.damage === 'no-time')
-    return { body: Buffer.from(body.toString('latin1').replace(/(X-IRMC-CALL-DATETIME[^:\r]*:)[^\r]*/, '$1'), 'latin1') }
   if (record.damage === 'cut-card') return { body: body.subarray(0, Math.max(30, Math.floor(body.length * 0.6))) }
-  if (record.damage === 'bad-photo')
-    return { body: Buffer.from(body.toString('latin1').replace(/END:VCARD/, 'PHOTO;ENCODING=BASE64:!!!!\r\n\r\nEND:VCARD'), 'latin1') }
-  return { body }
+  return { body: (record.damage && phoneKind(kind)!.damaged?.(body, record.damage)) || body }
 }
 
 /**
@@ -122,10 +81,11 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   const cutAt = await hasFault(pool, serial, ['write.mid', 'write.record'])
   const results: WriteResult[] = []
   const quick: Filed[] = []
-  const { places } = modelOf(phone)
   const records = recordsOf(phone, kind)!
+  const { halve, alter, redate } = phoneKind(kind)!
+  const mayJoin = (effect: string | null) => records.joining !== undefined && (phone.joins_equal || effect === 'join-quietly')
   // a phone with a fixed number of places is full when they are
-  let left = places === undefined || kind !== 'contacts' ? undefined : places - (await countRecords(pool, serial, kind)).records
+  let left = records.places === undefined ? undefined : records.places - (await countRecords(pool, serial, kind)).records
   let free = phone.free_bytes
   let nextId = await reserveIds(pool, serial, kind, bodies.length * idsEach)
 
@@ -134,7 +94,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       results.push({ refused: 'not-now' })
       continue
     }
-    let stored: any
+    let stored: unknown
     try {
       stored = records.take(body)
     } catch {
@@ -157,8 +117,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       results.push({ refused: 'storage-full' })
       continue
     }
-    const joined =
-      kind === 'contacts' && (phone.joins_equal || effect === 'join-quietly') ? await joinEqual(pool, phone, kind, stored) : null
+    const joined = mayJoin(effect) ? await joinEqual(pool, phone, kind, stored) : null
     const id = nextId++
     if (joined) {
       results.push(effect === 'join-quietly' ? { ids: [String(id)] } : { joinedInto: String(joined) })
@@ -172,17 +131,17 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
     results.push({ ids: pieces.map((piece) => String(piece.id)) })
     if (free < size || effect === 'drop') continue
     free -= size
-    if (!cutAt && !(phone.joins_equal && kind === 'contacts')) {
+    if (!cutAt && !mayJoin(null)) {
       quick.push(...pieces)
       continue
     }
+    if (effect === 'redate' && redate) pieces[0] = { ...pieces[0]!, stored: redate(pieces[0]!.stored, Date.now()) }
     const [firstPiece, ...further] = pieces
-    if (effect === 'redate') firstPiece!.stored.takenMs = Date.now()
     const kept =
       effect === 'half'
-        ? [{ ...firstPiece!, stored: halved(firstPiece!.stored) }]
+        ? [{ ...firstPiece!, stored: halve(firstPiece!.stored) }]
         : effect === 'alter'
-          ? [{ ...firstPiece!, stored: altered(firstPiece!.stored) }, ...further]
+          ? [{ ...firstPiece!, stored: alter(firstPiece!.stored) }, ...further]
           : pieces
     await insert(pool, phone, kind, kept, effect === 'later' ? laterMs : 0)
     if (effect === 'double')
@@ -214,7 +173,7 @@ const idsEach = 64
 
 interface Filed {
   readonly id: number
-  readonly stored: any
+  readonly stored: unknown
   readonly size: number
 }
 
@@ -227,7 +186,7 @@ async function lacksPart(pool: pg.Pool, serial: string, kind: string, parts: rea
 
 async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: readonly Filed[], afterMs = 0) {
   if (records.length === 0) return
-  const storage = modelOf(phone).platform === 'ios' && !['messages', 'photos', 'apps'].includes(kind) ? 'account' : 'phone'
+  const storage = (modelOf(phone).platform === 'ios' && phoneKind(kind)!.iosStorage) || 'phone'
   const dialect = recordsOf(phone, kind)!
   await insertRecords(
     pool,
@@ -241,26 +200,25 @@ async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: rea
 
 /** A phone that keeps only the newest lets the oldest go, without a word. */
 async function forgetOldest(pool: pg.Pool, phone: PhoneRow, kind: string): Promise<void> {
-  // a keep-time of a year removes what is older as soon as it arrives
-  if (kind === 'messages' && !phone.switches['message-keep-time']) await deleteOlderThanAYear(pool, phone.serial)
+  await phoneKind(kind)!.forget?.(pool, phone)
   const { keeps } = recordsOf(phone, kind)!
   if (keeps !== undefined) await deleteAllBut(pool, phone.serial, kind, keeps)
 }
 
-/** What contacts are looked for by when equal ones are joined. */
-export function nameIn(phone: PhoneRow, kind: string, stored: any): string | null {
-  return kind === 'contacts' ? dialectOf(phone).name(stored).slice(0, 500) || null : null
+/** What records are looked for by when equal ones are joined; null of kinds that are not. */
+export function nameIn(phone: PhoneRow, kind: string, stored: unknown): string | null {
+  return recordsOf(phone, kind)!.joining?.name(stored).slice(0, 500) || null
 }
 
 /** What the phone sorts a record by and finds it again by. */
-function indexOf(phone: PhoneRow, kind: string, stored: any): Pick<OwnRow, 'at' | 'thread' | 'name'> {
+function indexOf(phone: PhoneRow, kind: string, stored: unknown): Pick<OwnRow, 'at' | 'thread' | 'name'> {
   const { at, thread } = recordsOf(phone, kind)!
   return { at: at?.(stored) ?? null, thread: thread?.(stored) ?? null, name: nameIn(phone, kind, stored) }
 }
 
 /** Joins a record into one of the same name when the one's facts are all in the other. */
-async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: any): Promise<number | null> {
-  const dialect = dialectOf(phone)
+async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: unknown): Promise<number | null> {
+  const dialect = recordsOf(phone, kind)!.joining!
   const name = dialect.name(stored)
   if (!name.trim()) return null
   const facts = dialect.facts(stored)
@@ -275,57 +233,6 @@ async function joinEqual(pool: pg.Pool, phone: PhoneRow, kind: string, stored: a
     return row.id
   }
   return null
-}
-
-function halved(stored: any) {
-  if (stored.files) return { ...stored, files: stored.files.slice(0, 1), albums: [], favourite: false, place: null }
-  if (stored.way !== undefined) return { ...stored, text: stored.parts.length > 0 ? stored.text : '', parts: [] }
-  if (stored.atMs !== undefined) return { ...stored, name: '', durationS: 0 }
-  if (stored.rule !== undefined) return { ...stored, place: '', text: '', alarms: [] }
-  return stored.rows ? { rows: stored.rows.slice(0, Math.max(1, stored.rows.length - 1)) } : { ...stored, phones: [], emails: [], note: '' }
-}
-
-/** A record as another hand left it: with a note more. */
-export function altered(stored: any) {
-  if (stored.files) return { ...stored, takenMs: stored.takenMs + 1000, albums: stored.albums }
-  if (stored.bundle) return { ...stored, version: `${stored.version}.1` }
-  if (stored.way !== undefined) return { ...stored, text: `${stored.text} edited` }
-  if (stored.atMs !== undefined) return { ...stored, durationS: stored.durationS + 1 }
-  if (stored.rule !== undefined) return { ...stored, text: `${stored.text} edited` }
-  if (stored.numbers) return { ...stored, name: `${stored.name}.` }
-  if (!stored.rows) return { ...stored, note: `${stored.note} edited` }
-  // one note each: a second would be nowhere to be seen
-  const note = stored.rows.find((row: { k: string }) => row.k === 'note')?.v[0] ?? ''
-  return { rows: [...stored.rows.filter((row: { k: string }) => row.k !== 'note'), { k: 'note', v: [`${note} edited`.trim()] }] }
-}
-
-/** Puts people into a phone as its own earlier contents. */
-export async function fillPhone(
-  pool: pg.Pool,
-  phone: PhoneRow,
-  people: readonly { person: Person; storage?: string; linkedTo?: number; damage?: string }[],
-): Promise<number> {
-  const dialect = dialectOf(phone)
-  return fillRecords(
-    pool,
-    phone,
-    'contacts',
-    people.map(({ person, storage, linkedTo, damage }) => ({
-      stored: dialect.store(person),
-      storage: storage ?? 'phone',
-      linkedTo,
-      damage,
-    })),
-  )
-}
-
-export interface OwnRecord {
-  readonly stored: unknown
-  readonly storage?: string
-  /** Position of the record it is linked to. */
-  readonly linkedTo?: number | undefined
-  readonly damage?: string | undefined
-  readonly attached?: readonly OwnPart[] | undefined
 }
 
 /** Puts records of any kind into a phone as its own earlier contents. */

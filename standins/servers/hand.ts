@@ -1,27 +1,21 @@
 import { createHash, randomInt } from 'node:crypto'
 import type { Server } from 'node:http'
 import type pg from 'pg'
-import { people, type PeopleRequest } from '../demo/people.ts'
 import { deleteFaults, insertFault, manyFaults } from '../faults.queries.ts'
 import { faultPoints } from '../faults.ts'
 import { fingerActs, preparedSwitches, questionOf } from '../phones/fingers.ts'
-import { act, HandRefused, isHandAct } from '../phones/hand.ts'
+import { act, HandRefused, isHandAct, theRecord } from '../phones/hand.ts'
 import { announce } from '../phones/live.ts'
 import { standinModel, standinModels } from '../phones/models.ts'
-import { calendarOf } from '../calendar/demo.ts'
-import { appsOf } from '../apps/records.ts'
-import { installApp } from '../apps/install.ts'
-import { callLog } from '../calls/calls.ts'
-import { messagesOf } from '../messages/demo.ts'
-import { blankMessage, messageWays, type StoredMessage } from '../messages/stored.ts'
-import { photosOnPhone } from '../photos/fill.ts'
 import { recordsOf } from '../phones/records.ts'
 import { countLooseParts, manyNamedParts } from '../phones/parts.queries.ts'
 import { givePart } from '../phones/parts.ts'
 import { modelOf, type PhoneRow } from '../phones/phone.ts'
 import { deletePhone, findPhone, insertPhone, manyPhones } from '../phones/phones.queries.ts'
 import { countRecords, manyRecords } from '../phones/records.queries.ts'
-import { fillPhone, fillRecords, giveRecord } from '../phones/store.ts'
+import type { ContentsRequest, HandTools } from '../kinds/phone-kind.ts'
+import { askedKinds, phoneKind, phoneKinds } from '../kinds/registry.ts'
+import { fillRecords, giveRecord } from '../phones/store.ts'
 import { HttpFailure, serve } from './serve.ts'
 
 /** The hand: fingers and cables, and a look into a phone's own store. The product's line never speaks to it. */
@@ -49,56 +43,34 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
       return { deleted: serial }
     }
     if (verb === 'loose') return { count: (await countLooseParts(pool, serial)).count }
-    if (verb === 'store') return readStore(pool, phone, call.query.get('kind') ?? 'contacts')
+    if (verb === 'store') return readStore(pool, phone, call.query.get('kind') ?? phoneKinds[0]!.code)
     if (verb === 'fill') {
-      const request = await call.body<PeopleRequest & { kind?: string; conversations?: number; film?: number }>()
-      const service = messageWays[modelOf(phone).dialect].service
-      const { platform } = modelOf(phone)
-      const added =
-        request.kind === 'apps' && platform !== 'keypad'
-          ? await fillRecords(pool, phone, 'apps', appsOf(request, platform))
-          : request.kind === 'photos'
-            ? await fillRecords(pool, phone, 'photos', photosOnPhone(modelOf(phone).dialect, request))
-            : request.kind === 'messages'
-              ? await fillRecords(pool, phone, 'messages', messagesOf({ ...request, service }))
-              : request.kind === 'calls'
-                ? await fillRecords(pool, phone, 'calls', callLog(request))
-                : request.kind === 'calendar'
-                  ? await fillRecords(pool, phone, 'calendar', calendarOf(request))
-                  : await fillPhone(pool, phone, people(request))
+      const { kind: code, ...request } = await call.body<ContentsRequest & { kind?: string }>()
+      const kind = code === undefined ? phoneKinds[0]! : phoneKind(code)
+      if (!kind) throw new HttpFailure(400, 'no-such-kind')
+      const added = await fillRecords(pool, phone, kind.code, kind.contents(modelOf(phone), request))
       announce({ event: 'changed', serial })
       return { added }
     }
     if (verb === 'add') {
-      const {
-        persons = [],
-        messages = [],
-        attached = [],
-      } = await call.body<{
-        persons?: { person: object; storage?: string }[]
-        messages?: Partial<StoredMessage>[]
-        attached?: { handle: string; text: string }[]
-      }>()
-      const added =
-        (await fillPhone(pool, phone, persons)) +
-        (await fillRecords(
-          pool,
-          phone,
-          'messages',
-          messages.map((message) => ({
-            stored: { ...blankMessage, ...message },
-            attached: attached
-              .filter(({ handle }) => message.parts?.some((part) => part.handle === handle))
-              .map(({ handle, text }) => ({ handle, bytes: Buffer.from(text) })),
-          })),
-        ))
+      const body = await call.body<Record<string, unknown>>()
+      let added = 0
+      for (const kind of phoneKinds) {
+        const given = kind.given?.(modelOf(phone), body) ?? []
+        if (given.length > 0) added += await fillRecords(pool, phone, kind.code, given)
+      }
       announce({ event: 'changed', serial })
       return { added }
     }
-    if (verb === 'install' || verb === 'uninstall') {
-      const { id } = await call.body<{ id: string }>()
-      const done = await installApp(pool, phone, { id, isWanted: verb === 'install' })
-      if (!done) throw new HttpFailure(409, 'not-in-the-store')
+    const own = phoneKinds.find(({ acts }) => verb && acts?.[verb])
+    if (own) {
+      const tools: HandTools = {
+        pool,
+        fill: (records) => fillRecords(pool, phone, own.code, records),
+        record: (id) => theRecord(pool, serial, id),
+      }
+      const done = await own.acts![verb!]!(phone, await call.body<Record<string, unknown>>(), tools).catch(refused)
+      if (done === undefined) throw new HttpFailure(409, 'not-on-this-phone')
       announce({ event: 'changed', serial })
       return { done }
     }
@@ -109,16 +81,15 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
       return { ...(await describe(pool, (await act(pool, serial, 'roll', { seed }))!)), seed }
     }
     if (verb && isHandAct(verb)) {
-      try {
-        const now = await act(pool, serial, verb, await call.body<object>())
-        return describe(pool, now!)
-      } catch (error) {
-        if (error instanceof HandRefused) throw new HttpFailure(409, error.message)
-        throw error
-      }
+      return describe(pool, (await act(pool, serial, verb, await call.body<object>()).catch(refused))!)
     }
     throw new HttpFailure(404, 'NotFound')
   })
+}
+
+/** What a hand can't do now, as an answer. */
+function refused(error: unknown): never {
+  throw error instanceof HandRefused ? new HttpFailure(409, error.message) : error
 }
 
 async function allPhones(pool: pg.Pool) {
@@ -126,7 +97,7 @@ async function allPhones(pool: pg.Pool) {
 }
 
 async function describe(pool: pg.Pool, phone: PhoneRow) {
-  const { records, persons } = await countRecords(pool, phone.serial, 'contacts')
+  const { records, persons } = await countRecords(pool, phone.serial, phoneKinds.find(({ isOnScreen }) => isOnScreen)!.code)
   const { maker, platform, derived } = modelOf(phone)
   return {
     serial: phone.serial,
@@ -168,11 +139,11 @@ async function describe(pool: pg.Pool, phone: PhoneRow) {
 /** Everything the phone holds, from its own memory: what a test compares the product's ledger with. */
 async function readStore(pool: pg.Pool, phone: PhoneRow, kind: string) {
   const rows = await manyRecords(pool, phone.serial, kind)
-  const digests = kind === 'photos' || kind === 'apps' ? await digestsOfParts(pool, phone.serial, kind) : new Map<number, string[]>()
+  const digests = phoneKind(kind)?.hasFiles ? await digestsOfParts(pool, phone.serial, kind) : new Map<number, string[]>()
   const records = rows.map((record) => ({ record, facts: recordsOf(phone, kind)!.facts(record.data) }))
   return {
     // its own list shows each call, though a record may hold several
-    count: kind === 'calls' ? records.reduce((sum, { facts }) => sum + facts.length, 0) : rows.length,
+    count: phoneKind(kind)?.isOfSeveral ? records.reduce((sum, { facts }) => sum + facts.length, 0) : rows.length,
     records: records.map(({ record, facts }) => ({
       id: String(record.id),
       storage: record.storage,
@@ -212,7 +183,7 @@ async function addPhone(pool: pg.Pool, wish: Partial<PhoneRow> & { state?: 'prep
     setup: isBoxed ? 'in-box' : 'set-up',
     is_on: !isBoxed,
     switches: isBoxed ? {} : preparedSwitches(model.platform),
-    allows: isBoxed ? [] : ['contacts', 'messages', 'calls', 'calendar', 'photos'],
+    allows: isBoxed ? [] : [...askedKinds],
   })
   return describe(pool, (await findPhone(pool, wish.serial))!)
 }

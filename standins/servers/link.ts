@@ -21,6 +21,7 @@ import { countLooseParts, deletePartsOf, dropLooseParts } from '../phones/parts.
 import { givePart, NoRoom, takePart } from '../phones/parts.ts'
 import { bumpKind, changePhone, findPhone, giveRoomBack, manyPluggedPhones } from '../phones/phones.queries.ts'
 import { amendRecord, deleteRecords, maybeRecord } from '../phones/records.queries.ts'
+import { phoneKind } from '../kinds/registry.ts'
 import { recordsOf } from '../phones/records.ts'
 import { modelOf, type PhoneRow } from '../phones/phone.ts'
 import { eachRecord, giveRecord, LinkBroken, nameIn, ownCount, takeRecords } from '../phones/store.ts'
@@ -128,8 +129,7 @@ async function isReachable(pool: pg.Pool, serial: string, kind: string): Promise
   if (phone.trust === 'refused') throw new HttpFailure(409, 'TrustRefused')
   if (phone.trust !== 'trusted') throw new HttpFailure(409, 'TrustNeeded')
   if (platform === 'android' && !phone.switches.helper) throw new HttpFailure(409, 'HelperMissing')
-  // apps need no permission of their own: the helper, or the owner's account, is enough
-  if (platform !== 'keypad' && kind !== 'apps' && !phone.allows.includes(kind)) throw new HttpFailure(409, 'PermissionMissing')
+  if (platform !== 'keypad' && phoneKind(kind)?.isAsked && !phone.allows.includes(kind)) throw new HttpFailure(409, 'PermissionMissing')
   if (phone.temperature >= 45) throw new HttpFailure(409, 'TooHot')
 }
 
@@ -312,10 +312,9 @@ async function amend(
   kind: string,
   { id, ifRevision, record }: { id: string; ifRevision: string; record: string },
 ) {
-  const { platform } = modelOf(phone)
-  if (kind !== 'contacts' || platform !== 'android') throw new HttpFailure(409, 'PermissionMissing')
-  await pass(pool, phone, 'amend.before')
   const dialect = recordsOf(phone, kind)!
+  if (!dialect.joining?.amends) throw new HttpFailure(409, 'PermissionMissing')
+  await pass(pool, phone, 'amend.before')
   const body = Buffer.from(record, 'base64')
   const there = await maybeRecord(pool, phone.serial, kind, Number(id) || 0)
   if (!there) throw new HttpFailure(404, 'NoSuchRecord')

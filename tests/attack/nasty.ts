@@ -66,7 +66,7 @@ export function pathsOf(value: unknown, path: readonly (string | number)[] = [])
 /** The value with something else at a path. */
 export function withAt(value: unknown, [first, ...rest]: readonly (string | number)[], put: unknown): unknown {
   if (first === undefined) return put
-  const copy: any = Array.isArray(value) ? [...value] : { ...(value as object) }
+  const copy = (Array.isArray(value) ? [...value] : { ...(value as object) }) as Record<string | number, unknown>
   copy[first] = withAt(copy[first], rest, put)
   return copy
 }

@@ -14,6 +14,7 @@ const toys: Kind<Toy> = {
   code: 'toys',
   phones: {},
   guides: {},
+  facets: {},
   needs: [],
   canonicalVersion: 1,
   joins: false,

@@ -149,11 +149,12 @@ export async function expectAccessible(page: Page): Promise<void> {
   await page.locator('main').first().waitFor()
   await page.evaluate(axe)
   const found = await page.evaluate(async () => {
-    const result = await (globalThis as any).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'] })
+    const { axe } = globalThis as unknown as { axe: typeof import('axe-core') }
+    const result = await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'] })
     return result.violations.map(
-      (v: any) =>
+      (v) =>
         `${v.id}: ${v.nodes
-          .map((n: any) => n.target.join(' '))
+          .map((n) => n.target.join(' '))
           .slice(0, 3)
           .join(' | ')}`,
     )

@@ -14,10 +14,13 @@ import type { Services } from '#server/base/services.ts'
 import { clock } from '#server/base/patience.ts'
 import { moveKeys } from '#server/vault/move-keys.ts'
 
+/** What a body of JSON reads as, by the platform's own type. */
+type Json = Awaited<ReturnType<Response['json']>>
+
 export interface TestShop {
   readonly urls: DatabaseUrls
   readonly services: Services
-  readonly hand: (path: string, body?: unknown, method?: string) => Promise<any>
+  readonly hand: (path: string, body?: unknown, method?: string) => Promise<Json>
   readonly env: Record<string, string>
   readonly actor: Staff
   readonly token: string
@@ -111,7 +114,7 @@ export async function openShop({
         headers: { authorization: `Bearer ${hand.token}` },
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
       })
-      const answer: any = await response.json()
+      const answer: Json = await response.json()
       if (!response.ok) throw new Error(`hand: ${path}: ${answer.code}`)
       return answer
     },
@@ -164,7 +167,7 @@ export async function startProcess(
   file: string,
   env: Record<string, string>,
   output: string[] = [],
-): Promise<{ child: ChildProcess; ready: any }> {
+): Promise<{ child: ChildProcess; ready: Json }> {
   const child = spawn(process.execPath, ['--import', 'tsx', file], { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
   keepOutput(child, output)
   const lines = createInterface({ input: child.stdout! })

@@ -12,11 +12,11 @@ import { formInFile } from '#core/kinds/calendar/change.ts'
 import type { CalendarItem } from '#core/kinds/calendar/model.ts'
 import type { Message } from '#core/kinds/messages/model.ts'
 import { readTools } from '#server/vault/read-tools.ts'
-import { calendarOf } from '#standins/calendar/demo.ts'
-import { calendarWays, giveEvent } from '#standins/calendar/ics.ts'
-import { people } from '#standins/demo/people.ts'
-import { dialects } from '#standins/dialects/index.ts'
-import { callLog, callWays, giveCall } from '#standins/calls/calls.ts'
+import { calendarOf } from '#standins/kinds/calendar/demo.ts'
+import { calendarWays, giveEvent } from '#standins/kinds/calendar/ics.ts'
+import { people } from '#standins/kinds/contacts/people.ts'
+import { dialects } from '#standins/kinds/contacts/dialects.ts'
+import { callLog, callWays, giveCall } from '#standins/kinds/calls/calls.ts'
 
 const tools = readTools({ region: 'GB', zone: 'Europe/London' }, Date.UTC(2026, 10, 20))
 const fileOf = (kind: string, format: string) => kindOf(kind).files!.find(({ code }) => code === format)!

@@ -8,17 +8,18 @@ import { kindOf, kinds } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
 import { takeWork } from '#core/text/work.ts'
 import { readTools } from '#server/vault/read-tools.ts'
-import { appsOf } from '#standins/apps/records.ts'
-import { calendarOf } from '#standins/calendar/demo.ts'
-import { callLog } from '#standins/calls/calls.ts'
-import { numbers, people } from '#standins/demo/people.ts'
-import { dialects } from '#standins/dialects/index.ts'
-import { messagesOf } from '#standins/messages/demo.ts'
+import { appsOf } from '#standins/kinds/apps/records.ts'
+import { calendarOf } from '#standins/kinds/calendar/demo.ts'
+import { callLog } from '#standins/kinds/calls/calls.ts'
+import { numbers } from '#standins/demo/draw.ts'
+import { people } from '#standins/kinds/contacts/people.ts'
+import { dialects } from '#standins/kinds/contacts/dialects.ts'
+import { messagesOf } from '#standins/kinds/messages/demo.ts'
 import { standinModels } from '#standins/phones/models.ts'
 import { recordsOf } from '#standins/phones/records.ts'
-import { photosOf } from '#standins/photos/demo.ts'
-import { makeFile } from '#standins/photos/files.ts'
-import { photoWays } from '#standins/photos/listing.ts'
+import { photosOf } from '#standins/kinds/photos/demo.ts'
+import { makeFile } from '#standins/files/files.ts'
+import { photoWays } from '#standins/kinds/photos/listing.ts'
 import { zipSync } from 'fflate'
 
 /** Mutations of each format; the same every time. */
@@ -155,9 +156,7 @@ const seeds: Readonly<Record<string, () => Uint8Array[]>> = {
       ),
     ),
 }
-function stored(list: Iterable<unknown>): any[] {
-  return [...list].map((one: any) => one.stored ?? one)
-}
+const stored = <Stored>(list: Iterable<{ readonly stored: Stored }>): Stored[] => [...list].map((one) => one.stored)
 
 /** All that is done with a record on its way from one phone to another and onto the screen. */
 function takeAllTheWay(kind: Kind, bytes: Uint8Array): string {
@@ -241,7 +240,8 @@ describe('twice as much costs twice the work, and no more', () => {
   const zones = (n: number) =>
     `BEGIN:VCALENDAR\r\n${Array.from({ length: n }, (_, i) => `BEGIN:VTIMEZONE\r\nTZID:z${i}\r\nEND:VTIMEZONE\r\n`).join('')}${Array.from({ length: n }, (_, i) => event('').replace('UID:u', `UID:${i}`).replace('DTSTART:', `DTSTART;TZID=z${i}:`)).join('')}END:VCALENDAR\r\n`
   const read = (kind: string) => (bytes: Uint8Array) => void takeAllTheWay(kindOf(kind), bytes)
-  const cases: readonly (readonly [name: string, make: (n: number) => any, run: (made: any) => void])[] = [
+  const asBytes = (text: string | Buffer) => (typeof text === 'string' ? Buffer.from(text) : text)
+  const cases: readonly (readonly [name: string, make: (n: number) => string | Buffer, run: (made: Buffer) => void])[] = [
     ['NOTE lines in one card', (n) => card('NOTE:x\r\n'.repeat(n)), read('contacts')],
     ['a line that never ends, in small pieces', (n) => Buffer.alloc(n * 100, 'x'), pieces],
     ['lines without a colon before a message', (n) => message('hi', { head: 'abc\r\n'.repeat(n) }), read('messages')],
@@ -253,7 +253,7 @@ describe('twice as much costs twice the work, and no more', () => {
     ],
     ['an open quote in a MIME header', (n) => message(`Content-Type: text/plain; name=${'";'.repeat(n)}"\r\n\r\nhi`), read('messages')],
     ['pieces of a MIME parameter', (n) => message(`Content-Type: text/plain${';name*1=a'.repeat(n)}\r\n\r\nhi`), read('messages')],
-    ['zones of a calendar', (n) => zones(n), (text: string) => void [...splitCalendar(text).items()]],
+    ['zones of a calendar', (n) => zones(n), (bytes) => void [...splitCalendar(bytes.toString()).items()]],
   ]
   function pieces(bytes: Buffer): void {
     const splitter = createCardSplitter()
@@ -261,7 +261,7 @@ describe('twice as much costs twice the work, and no more', () => {
   }
   it.each(cases)('%s', (_, make, run) => {
     const workOf = (n: number) => {
-      const made = make(n)
+      const made = asBytes(make(n))
       takeWork()
       run(made)
       return takeWork()

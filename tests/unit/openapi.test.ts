@@ -6,19 +6,24 @@ import { allRoutes } from '#contracts/http/routes.ts'
 
 const drawn = JSON.parse(JSON.stringify(openApi()))
 
+interface Operation {
+  readonly operationId: string
+  readonly parameters: readonly { readonly in: string; readonly name: string }[]
+}
+
 describe('the interface as a document', () => {
   it('is the one in docs (npx tsx scripts/openapi.ts draws it anew)', () => {
     expect(JSON.parse(readFileSync('docs/openapi.json', 'utf8'))).toEqual(drawn)
   })
 
   it('names every call once, each with all its parameters, and no reference leads nowhere', () => {
-    const calls = Object.entries<any>(drawn.paths).flatMap(([path, methods]) =>
-      Object.values<any>(methods).map((operation) => ({ path, operation })),
+    const calls = Object.entries(drawn.paths as Record<string, Record<string, Operation>>).flatMap(([path, methods]) =>
+      Object.values(methods).map((operation) => ({ path, operation })),
     )
     expect(calls.map(({ operation }) => operation.operationId).sort()).toEqual(allRoutes.map(([name]) => name).sort())
     for (const { path, operation } of calls) {
       const inPath = [...path.matchAll(/\{(\w+)\}/g)].map((match) => match[1])
-      expect(operation.parameters.filter((p: any) => p.in === 'path').map((p: any) => p.name)).toEqual(inPath)
+      expect(operation.parameters.filter(({ in: where }) => where === 'path').map(({ name }) => name)).toEqual(inPath)
     }
     for (const [, name] of JSON.stringify(drawn).matchAll(/"\$ref":"#\/components\/responses\/(\w+)"/g))
       expect(drawn.components.responses).toHaveProperty(name!)

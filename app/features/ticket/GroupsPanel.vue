@@ -56,8 +56,7 @@ const isGroup = computed(() => props.open.by === 'group')
 const slice = (row: GroupRow) => (isGroup.value ? { group: row.key, when: '' } : { group: '', when: row.key })
 /** “November 2026”, “2026” */
 const span = (key: string) => (key.length > 4 ? month(key) : key)
-const titleOf = (row: GroupRow) =>
-  isGroup.value ? row.title || (props.open.kind === 'calendar' ? common.noName : said.nobody) : span(row.key)
+const titleOf = (row: GroupRow) => (isGroup.value ? row.title || (groups.value?.nameless ?? common.noName) : span(row.key))
 const openItems = (row: GroupRow) => {
   const { kind, side } = props.open
   emit('open', openedItems(kind, wholeOf(props.row, side), slice(row)), isGroup.value ? (row.title ?? '') : span(row.key))

@@ -9,7 +9,7 @@ import SmallButton from '../../components/base/SmallButton.vue'
 import VirtualList from '../../components/base/VirtualList.vue'
 import { month, number, reason as sayReason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import PhotoGrid from '../photos/PhotoGrid.vue'
+import { packOf } from '../../kinds/registry.ts'
 import EntryLine from './EntryLine.vue'
 import ItemDialog from './ItemDialog.vue'
 import type { OpenedItems } from './opened.ts'
@@ -75,7 +75,8 @@ const look = (row: EntryRow) => {
 /** Another count of what is open; a slice that is open stays. */
 const openFilter = (filter: EntryFilter) => emit('open', { ...props.open, filter, reason: '' }, props.groupTitle)
 const siblings = computed(() => siblingsOf(props.row))
-const canTile = computed(() => props.open.kind === 'photos' && props.open.filter !== 'parts')
+const tiles = computed(() => packOf(props.open.kind)?.tiles)
+const canTile = computed(() => tiles.value !== undefined && props.open.filter !== 'parts')
 const isListed = ref(false)
 const isTiled = computed(() => canTile.value && !isListed.value)
 const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willChange']
@@ -138,15 +139,17 @@ const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willCh
     <SentenceBox v-if="sentence" tone="bad">{{ sentence }}</SentenceBox>
     <p v-else-if="total === 0" class="p-3 text-soft">{{ common.nothingHere }}</p>
     <Teleport v-if="isTiled" defer to="#beside-the-account">
-      <PhotoGrid
+      <component
+        :is="tiles"
         :ticket="ticket"
+        :kind="open.kind"
         :rows="rows"
         :total="total"
         :filter="open.filter"
         :is-showing="isShowing"
         :can-choose="canChoose"
         @more="more()"
-        @choose="(key, isChosen) => emit('choose', key, isChosen)"
+        @choose="(key: string, isChosen: boolean) => emit('choose', key, isChosen)"
         @open="look"
         @show="emit('show')"
         @close="emit('close')"

@@ -5,7 +5,7 @@ import FigureButton from '../../components/base/FigureButton.vue'
 import LinkButton from '../../components/base/LinkButton.vue'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import { kindIcons } from './kind-icons.ts'
+import { packOf } from '../../kinds/registry.ts'
 import { columns } from './ledger-columns.ts'
 import type { Opened } from './opened.ts'
 import VerdictMark from './VerdictMark.vue'
@@ -38,7 +38,7 @@ const figures = computed(() =>
     >
       <div class="flex flex-wrap items-center justify-between gap-2">
         <LinkButton class="flex items-center gap-2 text-base" @click="$emit('account', row.kind)"
-          ><component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}</LinkButton
+          ><component :is="packOf(row.kind)?.icon" :size="16" aria-hidden="true" />{{ words.kinds[row.kind] }}</LinkButton
         >
         <VerdictMark :row="row" :can-open="canOpen" @open="(filter) => $emit('open', row.kind, filter)" />
       </div>

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useMediaQuery } from '@vueuse/core'
 import { ChartColumn } from '@lucide/vue'
-import { kindIcons } from './kind-icons.ts'
+import { packOf } from '../../kinds/registry.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import { useGridKeys } from '../../composables/use-grid-keys.ts'
 import { number } from '../../words/say.ts'
@@ -35,8 +35,6 @@ const groups = computed(() => [
   { key: 'way', head: said.onWay, span: spanOf('way') },
   { key: 'new', head: common.newPhone, span: spanOf('new') + 1 },
 ])
-/** Kinds whose gaps show best by month. */
-const withMonths = ['photos', 'messages', 'calendar']
 const isFirst = (column: Column, i: number) => i > 0 && columns.value[i - 1]!.group !== column.group
 const shown = (column: Column, row: LedgerRow) => {
   const n = column.of(row)
@@ -105,10 +103,10 @@ const total = (column: Column) => {
           <th scope="row" class="px-2 py-2.5 text-left font-semibold whitespace-nowrap dense:px-1.5">
             <span class="flex items-center justify-between gap-1"
               ><button type="button" class="flex items-center gap-2 underline-offset-2 hover:underline" @click="$emit('account', row.kind)">
-                <component :is="kindIcons[row.kind]" :size="16" aria-hidden="true" class="dense:hidden" />{{ words.kinds[row.kind] }}
+                <component :is="packOf(row.kind)?.icon" :size="16" aria-hidden="true" class="dense:hidden" />{{ words.kinds[row.kind] }}
               </button>
               <button
-                v-if="canOpen && row.new.first !== null && withMonths.includes(row.kind)"
+                v-if="canOpen && row.new.first !== null && packOf(row.kind)?.byMonth"
                 type="button"
                 class="grid size-6 place-items-center rounded-[3px] text-soft hover:bg-row hover:text-ink denser:hidden"
                 :title="said.byMonthOldAgainst(words.kinds[row.kind]!)"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
-import AppsBoard from '../apps/AppsBoard.vue'
+import { packOf } from '../../kinds/registry.ts'
 import { words } from '../../words/words.ts'
 import AccountTable from './AccountTable.vue'
 import FiguresTable from './FiguresTable.vue'
@@ -12,6 +12,7 @@ import { ticketAccount as said } from '../../words/ticket.ts'
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; stamp: string }>()
 const emit = defineEmits<{ open: [next: Opened]; show: [] }>()
 const { kind } = props.row
+const board = packOf(kind)?.board
 const openSum = (side: Side, facet: string) => emit('open', openedItems(kind, wholeOf(props.row, side), { facet }))
 </script>
 
@@ -32,13 +33,5 @@ const openSum = (side: Side, facet: string) => emit('open', openedItems(kind, wh
     @groups="(side, by) => emit('open', { what: 'groups', kind, side, by })"
     @sum="openSum"
   />
-  <AppsBoard
-    v-if="kind === 'apps' && !ticket.erasedAt"
-    :ticket="ticket.number"
-    :stamp="[stamp, ticket.showingUntil, ticket.tied.open]"
-    :can-choose="!ticket.run && !ticket.signedAt"
-    :model="ticket.new.model"
-    :showing-until="ticket.showingUntil"
-    @show="emit('show')"
-  />
+  <component :is="board" v-if="board && !ticket.erasedAt" :ticket="ticket" :stamp="stamp" @show="emit('show')" />
 </template>

@@ -1,8 +1,16 @@
+import { faces } from '../../kinds/faces.ts'
 import { createZipReader, isZip, type ZipIssue } from '../zip/read.ts'
 
-/** Kinds that come as files. */
-export const fileKinds = ['contacts', 'calendar'] as const
-export type FileKind = (typeof fileKinds)[number]
+/** A kind that comes as files, by its code. */
+export type FileKind = string
+/** Kinds that come as files, by what such a file begins with. */
+const kindByBegin = new Map(faces.flatMap(({ code, begins }) => (begins ? [[begins as string, code]] : [])))
+export const fileKinds: readonly FileKind[] = [...kindByBegin.values()]
+
+/** Whether files of a kind are vCards, one behind the other; all others are one calendar (RFC 5545) each. */
+export const isOfCards = (kind: FileKind): boolean => kind === kindByBegin.get('VCARD')
+/** The kind whose files are calendars. */
+export const calendarKind: FileKind = kindByBegin.get('VCALENDAR')!
 
 const headBytes = 512
 const lineEnd = Uint8Array.of(13, 10)
@@ -71,6 +79,6 @@ function kindOfHead(head: Uint8Array): FileKind | 'other' {
     .replaceAll('\0', '')
     .replace(/^(\u00ef\u00bb\u00bf|\u00ff\u00fe|\u00fe\u00ff)/, '')
     .trimStart()
-  const begin = /^BEGIN:(VCARD|VCALENDAR)\s*$/im.exec(text)
-  return begin?.[1]?.toUpperCase() === 'VCARD' ? 'contacts' : begin ? 'calendar' : 'other'
+  const begin = /^BEGIN:([A-Z]+)\s*$/im.exec(text)
+  return kindByBegin.get(begin?.[1]?.toUpperCase() ?? '') ?? 'other'
 }

@@ -1,7 +1,7 @@
 import { zlibSync } from 'fflate'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { makeFile } from '../../../standins/photos/files.ts'
+import { makeFile } from '../../../standins/files/files.ts'
 import { createFinder } from './find-in-file.ts'
 import { createInspector, inspectFile } from './inspect.ts'
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { makeFile } from '../../../standins/photos/files.ts'
+import { makeFile } from '../../../standins/files/files.ts'
 import { embeddedPreview, inspectFile } from './inspect.ts'
 import { fitsName, renameTo, sniffType } from './sniff.ts'
 

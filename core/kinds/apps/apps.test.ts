@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { giveApp, takeApp, type StoredApp } from '../../../standins/apps/records.ts'
+import { giveApp, takeApp, type StoredApp } from '../../../standins/kinds/apps/records.ts'
 import { candidatesFor, catalogue } from '../../../standins/catalogue/apps.ts'
 import { findModel } from '../../phones/models.ts'
 import type { ReadTools } from '../kind.ts'

@@ -1,5 +1,5 @@
 import { capabilityOf, type PhoneModel } from '../../phones/capability.ts'
-import type { KindFace } from '../face.ts'
+import { marks, type KindFace } from '../face.ts'
 
 /** How a phone comes by apps. */
 export interface AppsAbility {
@@ -29,6 +29,7 @@ export const appsFace: KindFace = {
     ios: { ...withoutData, changes: [...withoutData.changes] },
     keypad: { read: none, write: none },
   },
+  facets: marks('app', ['tied', 'bank', 'codes', 'wallet', 'chat', 'data'], ['data']),
   needs: ['charge-ample', 'account-signed-in', 'version-order', 'encrypted-reading', 'second-step'],
   // no app crosses to another platform: its counterpart is installed there by hand, and begins empty
   acrossPlatforms: [{ code: 'counterparts-only', loss: true }],

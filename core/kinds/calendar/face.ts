@@ -1,5 +1,5 @@
 import { capabilityOf, type PhoneModel } from '../../phones/capability.ts'
-import type { KindFace } from '../face.ts'
+import { marks, type KindFace } from '../face.ts'
 
 /** What a phone does with its calendars. */
 export interface CalendarAbility {
@@ -30,6 +30,10 @@ export const calendarFace: KindFace = {
     android: { read: true, write: true },
     ios: { read: true, write: true },
     keypad: { read: true, write: { cannot: 'phone-takes-no-calendar' }, limits: { items: 100 } },
+  },
+  facets: {
+    'event-occurs': { figure: 'occurrences', moreThan: 0, isCommon: true },
+    ...marks('event', ['series', 'single', 'allDay', 'overrides', 'alarms'], ['single']),
   },
   needs: ['accounts-still'],
   permission: 'the calendar',

@@ -1,5 +1,5 @@
 import { capabilityOf, type PhoneModel } from '../../phones/capability.ts'
-import type { KindFace } from '../face.ts'
+import { marks, type KindFace } from '../face.ts'
 
 /** What a phone does with its call log. */
 export interface CallsAbility {
@@ -40,6 +40,7 @@ export const callsFace: KindFace = {
     ios: { read: true, write: { cannot: 'platform-takes-no-calls' } },
     keypad: { read: true, write: { cannot: 'phone-takes-no-calls' }, limits: { newest: 20 } },
   },
+  facets: marks('call', ['in', 'out', 'missed', 'rejected', 'blocked', 'withheld'], ['in', 'out', 'missed']),
   needs: ['flight-mode', 'encrypted-reading'],
   permission: 'the call log',
 }

@@ -124,6 +124,13 @@ export const contactsFace: KindFace = {
       limits: { items: 500, numbers: 3, nameChars: 22 },
     },
   },
+  facets: {
+    'with-photo': { figure: 'photo', moreThan: 0 },
+    'no-name': { figure: 'named', is: 0 },
+    'several-numbers': { figure: 'phones', moreThan: 1 },
+    'no-number': { figure: 'phones', is: 0 },
+    'in-groups': { figure: 'groups', moreThan: 0 },
+  },
   needs: ['accounts-still'],
   permission: 'contacts',
   joining: { amends: (phone) => isSo(phone, 'amends'), isByItself: (phone) => isSo(phone, 'joinsEqual') },

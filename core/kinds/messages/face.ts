@@ -1,5 +1,5 @@
 import { capabilityOf, type PhoneModel } from '../../phones/capability.ts'
-import type { KindFace } from '../face.ts'
+import { marks, type KindFace } from '../face.ts'
 
 /** What a phone does with messages. */
 export interface MessagesAbility {
@@ -63,6 +63,11 @@ export const messagesFace: KindFace = {
     ios: { read: true, write: true, changes: [chatToMms, { code: 'drafts-dropped', loss: true }] },
     keypad: { read: true, write: { cannot: 'phone-takes-no-messages' }, limits: { items: 250 } },
   },
+  facets: marks(
+    'message',
+    ['received', 'sent', 'draft', 'failed', 'sms', 'mms', 'chat', 'group', 'attachments', 'unread', 'line2'],
+    ['received', 'sent', 'sms'],
+  ),
   needs: ['accounts-still', 'message-keep-time', 'flight-mode', 'message-app', 'anti-theft-off', 'passcode-off', 'chat-off', 'second-step'],
   permission: 'messages',
 }

@@ -1,5 +1,5 @@
 import { capabilityOf, type PhoneModel } from '../../phones/capability.ts'
-import type { KindFace } from '../face.ts'
+import { marks, type KindFace } from '../face.ts'
 
 /** What a phone does with photos. */
 export interface PhotosAbility {
@@ -61,6 +61,11 @@ export const photosFace: KindFace = {
     ios: { read: true, write: true, changes: [{ code: 'converted-to-jpeg', loss: true }] },
     keypad: { read: true, write: noPlace, limits: { items: 200 } },
     'holt-5': { read: true, write: noPlace, limits: { items: 800 } },
+  },
+  facets: {
+    ...marks('photo', ['film', 'moving', 'edited', 'favourite', 'hidden', 'burst', 'cloud', 'damaged', 'turned', 'placed', 'heic']),
+    'photo-large': { fromBytes: 10_000_000 },
+    'photo-files': { figure: 'files', moreThan: 0, isCommon: true },
   },
   needs: ['charge-ample', 'accounts-still', 'photos-whole', 'cable-fast'],
   permission: 'photos and videos',

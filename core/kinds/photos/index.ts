@@ -15,6 +15,7 @@ export type { Photo } from './model.ts'
 /** Photos, the clips that belong to them, and films among them. */
 export const photos: Kind<Photo> = {
   ...photosFace,
+  hasWaysOut: true,
   canonicalVersion: photoCanonicalVersion,
   joins: false,
   read(bytes, tools) {

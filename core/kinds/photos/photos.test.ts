@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { givePhoto, photoWays, takePhoto, type StoredPhoto } from '../../../standins/photos/listing.ts'
+import { givePhoto, photoWays, takePhoto, type StoredPhoto } from '../../../standins/kinds/photos/listing.ts'
 import { findModel } from '../../phones/models.ts'
 import { createInstantReader } from '../../text/zone.ts'
 import type { ReadTools } from '../kind.ts'

@@ -21,7 +21,7 @@ export const bench = [
     await insertUpload(services.pool, upload)
     return {
       upload: upload.id,
-      items: Object.fromEntries(Object.entries(upload.kinds).map(([kind, held]) => [kind, held.items])),
+      items: Object.fromEntries(Object.entries(upload.kinds).map(([kind, held]) => [kind, held!.items])),
       others: upload.others,
       sizeBytes: upload.sizeBytes,
     }

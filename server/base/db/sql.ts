@@ -3,7 +3,7 @@ import pg from 'pg'
 pg.types.setTypeParser(20, Number)
 
 export type Client = Pick<pg.PoolClient, 'query'>
-export type Row = Record<string, any>
+export type Row = pg.QueryResultRow
 
 /** Rows as they come. */
 export async function many<T extends Row>(client: Client, text: string, values: readonly unknown[] = []): Promise<T[]> {

@@ -1,13 +1,12 @@
 import { change, type Client } from '../../base/db/sql.ts'
-import { prefixOfKind, tagsSql } from './facets.ts'
+import { tagsSql } from './facets.ts'
 
 /** How many places of a reading one row tells of. */
 export const partSize = 1000
 
 /** Keeps where the items of each shape and month stand in a whole reading. */
 export async function keepPlaces(client: Client, readingId: number, kind: string): Promise<void> {
-  const prefix = prefixOfKind[kind]
-  const shapes = prefix === undefined ? `'{}'::text[]` : tagsSql(prefix)
+  const shapes = tagsSql(kind)
   await change(
     client,
     `insert into item_tag (reading_id, tag, part, seqs)

@@ -19,7 +19,7 @@ export const isCarried = (kind: string) => registered.some(({ code }) => code ==
 export async function kindsOfFile(client: Client, upload: string | undefined): Promise<string[]> {
   const row = upload ? await findUpload(client, upload) : undefined
   if (!row) throw new Problem('FileUnreadable')
-  return Object.entries(row.kinds).flatMap(([kind, held]) => (held.items > 0 ? [kind] : []))
+  return Object.entries(row.kinds).flatMap(([kind, held]) => (held!.items > 0 ? [kind] : []))
 }
 
 /** The kinds a ticket can carry and does not yet: they cross between its phones, and the old side has them. */

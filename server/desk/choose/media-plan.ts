@@ -46,7 +46,7 @@ export async function readMediaPlan(
     conversions += plan.conversions
     toConvert += plan.to_convert
     growsBytes += Math.max(0, Math.round(plan.bytes_to_convert * ((conversion?.ratio ?? assumedConversion.ratio) - 1)))
-    if (row.kind === 'photos') rate = await maybeRate(client, row.old_reading)
+    rate ??= await maybeRate(client, row.old_reading)
   }
   const space = phones.new
     ? spaceFor({ freeBytes: phones.new.freeBytes, totalBytes: phones.new.totalBytes, chosenBytes: bytes, growsBytes })
@@ -78,15 +78,18 @@ export async function readMediaPlan(
   }
 }
 
+/** Of the ticket's kinds, the one that can be left behind in part when there is no room. */
+export const kindWithWaysOut = (kinds: readonly KindRow[]) => kinds.find(({ kind }) => kindOf(kind).hasWaysOut)
+
 /** By year, without long films, favourites only: each with what would be carried then, and whether that fits. */
 async function readWaysOut(
   client: Client,
   kinds: readonly KindRow[],
   { room, bytes }: { room: number; bytes: number },
 ): Promise<MediaPlan['waysOut']> {
-  const photos = kinds.find(({ kind }) => kind === 'photos')
-  if (!photos) return []
-  const scope = { ticketId: photos.ticket_id, kind: photos.kind }
+  const row = kindWithWaysOut(kinds)
+  if (!row) return []
+  const scope = { ticketId: row.ticket_id, kind: row.kind }
   const mine = (await oneMediaPlan(client, scope)).bytes
   const left = room - (bytes - mine)
   const years = await manyYears(client, scope)

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, SheetView } from '#contracts/http/ticket.ts'
+import { kindOf } from '#core/kinds/registry.ts'
 import type { Actor } from '../../base/did.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { oneShop } from '../../base/shop.queries.ts'
@@ -58,7 +59,9 @@ export async function makeSheet(services: Services, number: string, actor: Actor
   const shop = await oneShop(services.pool)
   const customer = openCustomer(services, (await maybeTicket(services.pool, number))!)
   const install =
-    ticket.kinds.includes('apps') && !ticket.erasedAt ? await readInstallList(services, number, actor).catch(() => null) : null
+    ticket.kinds.some((kind) => kindOf(kind).byHand) && !ticket.erasedAt
+      ? await readInstallList(services, number, actor).catch(() => null)
+      : null
   return {
     ticket,
     shop: { name: shop.name, address: shop.address, zone: shop.zone, words: shop.sheet_words },

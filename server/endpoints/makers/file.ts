@@ -1,5 +1,5 @@
 import type { Readable } from 'node:stream'
-import type { FileKind } from '#core/formats/files/sort.ts'
+import { calendarKind, isOfCards, type FileKind } from '#core/formats/files/sort.ts'
 import { splitCalendar } from '#core/formats/icalendar/split.ts'
 import { createCardSplitter } from '#core/formats/vcard/index.ts'
 import { textOf, type HeldKind } from '../upload-store.ts'
@@ -19,7 +19,7 @@ export function fileEndpoint(file: FileSource): Endpoint {
       const held = heldOf(file, kind)
       return { items: held.items, bytes: held.sizeBytes, derived: 0, derivedOf: {}, revision: held.revision, also: {} }
     },
-    list: (kind) => (kind === 'calendar' ? listCalendar(file) : listCards(file, kind)),
+    list: (kind) => (kind === calendarKind ? listCalendar(file) : listCards(file, kind)),
     openPart: () => {
       throw new LinkError('NoSuchRecord')
     },
@@ -44,9 +44,9 @@ const recordOf = (id: number, bytes: Uint8Array) => ({
 })
 
 async function* listCalendar(file: FileSource): ReturnType<Source['list']> {
-  const { items, revision } = heldOf(file, 'calendar')
+  const { items, revision } = heldOf(file, calendarKind)
   if (items === 0) return { count: 0, revision }
-  const text = await textOf(file.open('calendar')).catch(() => {
+  const text = await textOf(file.open(calendarKind)).catch(() => {
     throw new LinkError('LinkLost')
   })
   let count = 0
@@ -56,11 +56,11 @@ async function* listCalendar(file: FileSource): ReturnType<Source['list']> {
 
 async function* listCards(file: FileSource, kind: string): ReturnType<Source['list']> {
   const { items, revision } = heldOf(file, kind)
-  if (kind !== 'contacts' || items === 0) return { count: 0, revision }
+  if (!isOfCards(kind) || items === 0) return { count: 0, revision }
   const splitter = createCardSplitter()
   let count = 0
   try {
-    for await (const chunk of file.open('contacts')) for (const card of splitter.push(chunk as Buffer)) yield recordOf(++count, card)
+    for await (const chunk of file.open(kind)) for (const card of splitter.push(chunk as Buffer)) yield recordOf(++count, card)
     for (const card of splitter.end()) yield recordOf(++count, card)
   } catch {
     throw new LinkError('LinkLost')

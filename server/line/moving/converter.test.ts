@@ -1,7 +1,7 @@
 import sharp from 'sharp'
 import { afterAll, describe, expect, it } from 'vitest'
 import { inspectFile } from '#core/formats/image/inspect.ts'
-import { makeFile } from '#standins/photos/files.ts'
+import { makeFile } from '#standins/files/files.ts'
 import { createConverter, NotConverted, toJpeg } from './converter.ts'
 
 const converter = createConverter()

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import type { GroupedBy } from '../opened.ts'
-import SpaceBox from '../../photos/SpaceBox.vue'
+import SpaceBox from './SpaceBox.vue'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
 import { faceOf } from '#core/kinds/faces.ts'
 import { findModel } from '#core/phones/models.ts'
@@ -17,6 +17,7 @@ import { mayChoose } from '../../../words/standing.ts'
 import { itemsOf, people } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import ForecastTable from './ForecastTable.vue'
+import { packOf } from '../../../kinds/registry.ts'
 import { common } from '../../../words/common.ts'
 import { choosePanel as said } from '../../../words/stages.ts'
 
@@ -30,6 +31,7 @@ const emit = defineEmits<{
   carry: []
 }>()
 const forecast = computed(() => props.ticket.forecasts.find((f) => f.kind === props.row.kind))
+const pack = computed(() => packOf(props.row.kind))
 const choices = [
   { code: 'all', name: common.all },
   { code: 'none', name: common.none },
@@ -67,15 +69,12 @@ const isOffered = computed(
         c.name
       }}</SmallButton>
     </fieldset>
-    <p
-      v-if="row.kind !== 'contacts' && row.kind !== 'apps'"
-      class="mb-2 flex flex-wrap gap-x-4 gap-y-1 text-xs [&>button]:whitespace-nowrap"
-    >
+    <p v-if="pack?.bySpan" class="mb-2 flex flex-wrap gap-x-4 gap-y-1 text-xs [&>button]:whitespace-nowrap">
       <LinkButton v-if="words.groups[row.kind]" @click="$emit('groups', 'group')">{{
         said.chooseBy(words.groups[row.kind]!.one)
       }}</LinkButton>
       <LinkButton @click="$emit('groups', 'month')">{{ said.byMonthOrYear }}</LinkButton>
-      <LinkButton v-if="row.kind === 'photos'" @click="$emit('open', 'all')">{{ said.asTiles }}</LinkButton>
+      <LinkButton v-if="pack?.tiles" @click="$emit('open', 'all')">{{ said.asTiles }}</LinkButton>
     </p>
     <p v-if="forecast.onBoth.all > 0" class="mb-2 text-xs">
       <LinkButton @click="$emit('joinings')">{{ said.onBoth(people(forecast.onBoth.all)) }}</LinkButton>
@@ -89,7 +88,7 @@ const isOffered = computed(
     </h3>
     <ForecastTable :ticket="ticket" :row="row" :forecast="forecast" @open="(filter, why) => emit('open', filter, why)">
       <SpaceBox
-        v-if="ticket.plan && (row.kind === 'photos' || row.kind === 'apps' || (ticket.plan.space && !ticket.plan.space.fits))"
+        v-if="ticket.plan && (faceOf(row.kind).isMedia || (ticket.plan.space && !ticket.plan.space.fits))"
         :plan="ticket.plan"
         :model="ticket.new.model"
         :can-choose="canChoose"

@@ -5,6 +5,8 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import DataTable from '../../../components/base/DataTable.vue'
 import FigureButton from '../../../components/base/FigureButton.vue'
 import { bytes, itemsAndReasons, number, reason } from '../../../words/say.ts'
+import { faceOf } from '#core/kinds/faces.ts'
+import { packOf } from '../../../kinds/registry.ts'
 import { common } from '../../../words/common.ts'
 import { forecastTable as said } from '../../../words/stages.ts'
 
@@ -52,7 +54,7 @@ const totals = computed<Line[]>(() => {
             label: said.further,
             n: counts.parts,
             opens: 'toCome' as const,
-            reason: props.row.kind === 'photos' ? 'original-beside' : 'long-text-split',
+            reason: packOf(props.row.kind)?.furtherReason,
           },
         ]
       : []),
@@ -66,14 +68,14 @@ const changes = computed(() => [
     code,
     items,
     opens: 'toCome' as EntryFilter,
-    word: loss ? 'loss' : 'kept',
+    word: loss ? said.loss : said.kept,
     tone: loss ? 'text-ochre' : 'text-verdigris',
   })),
   ...[...props.forecast.rules, ...left.value].map(({ code, items, fate }) => ({
     code,
     items,
     opens: fate as EntryFilter,
-    word: 'stays',
+    word: said.stays,
     tone: fate === 'notChosen' ? 'text-soft' : 'text-madder',
   })),
 ])
@@ -83,7 +85,7 @@ const sums = computed(() =>
     props.forecast.changes.reduce((all, { items }) => all + items, 0),
   ),
 )
-const isMedia = computed(() => ['photos', 'apps'].includes(props.row.kind))
+const isMedia = computed(() => faceOf(props.row.kind).isMedia === true)
 </script>
 
 <template>

@@ -1,0 +1,45 @@
+import { MessageSquareText } from '@lucide/vue'
+import type { KindPack } from '../kind-pack.ts'
+
+export const messages: KindPack = {
+  code: 'messages',
+  icon: MessageSquareText,
+  byMonth: true,
+  bySpan: true,
+  furtherReason: 'long-text-split',
+  words: {
+    title: 'Messages',
+    one: 'message',
+    many: 'messages',
+    facets: {
+      '': 'Any message',
+      'message-received': 'Received',
+      'message-sent': 'Sent',
+      'message-draft': 'Drafts',
+      'message-failed': 'Never sent',
+      'message-sms': 'SMS',
+      'message-mms': 'MMS',
+      'message-chat': 'Chat',
+      'message-group': 'In groups',
+      'message-attachments': 'With attachments',
+      'message-unread': 'Not read yet',
+      'message-line2': 'On the second line',
+    },
+    shapes: {
+      received: ['received', 'received'],
+      sent: ['sent', 'sent'],
+      draft: ['draft', 'draft'],
+      failed: ['never sent', 'never sent'],
+      sms: ['SMS', 'SMS'],
+      mms: ['MMS', 'MMS'],
+      chat: ['chat', 'chat'],
+      attachments: ['attachment', 'attachments'],
+      group: ['group', 'group'],
+      line2: ['second line', 'second line'],
+      unread: ['not read', 'not read'],
+    },
+    group: { one: 'conversation', many: 'conversations', title: 'Conversations', nameless: 'Nobody' },
+    sums: { attachments: 'Attachments' },
+    files: { mbox: 'mbox', jsonl: 'JSON Lines' },
+  },
+}

@@ -1,0 +1,15 @@
+import { apps } from './apps/index.ts'
+import { calendar } from './calendar/index.ts'
+import { calls } from './calls/index.ts'
+import { contacts } from './contacts/index.ts'
+import type { KindPack } from './kind-pack.ts'
+import { messages } from './messages/index.ts'
+import { photos } from './photos/index.ts'
+
+/** What the screens know of each kind. One line a kind. */
+export const packs: readonly KindPack[] = [contacts, calls, calendar, messages, photos, apps]
+
+const byCode = new Map(packs.map((pack) => [pack.code, pack]))
+
+/** What the screens know of a kind; undefined of one they don't know. */
+export const packOf = (code: string): KindPack | undefined => byCode.get(code)

@@ -1,0 +1,60 @@
+import { modelOf } from '../../phones/phone.ts'
+import { remakePart } from '../../phones/parts.queries.ts'
+import { bumpPhone } from '../../phones/phones.queries.ts'
+import { bumpRecord } from '../../phones/records.queries.ts'
+import { catalogue } from '../../catalogue/apps.ts'
+import type { PhoneKind } from '../phone-kind.ts'
+import { deleteApp } from './apps.queries.ts'
+import { appsOf, giveApp, takeApp, type StoredApp } from './records.ts'
+
+const partsOf = (stored: StoredApp) => [stored.package, stored.data].filter((part) => part !== null)
+
+/** Apps: packages with their data on Android, a list for the store on iOS. A keypad phone has none, and installs none. */
+export const apps: PhoneKind<StoredApp> = {
+  code: 'apps',
+  // the helper, or the owner's account, is enough
+  isAsked: false,
+  hasFiles: true,
+  asksFor: [{ platform: 'ios', writes: false, unless: 'encrypted-reading', question: 'encrypted-reading-on' }],
+  on({ platform }) {
+    const way = platform === 'ios' ? 'plist' : 'lines'
+    return {
+      give: (stored) => giveApp(stored, way),
+      take: (bytes) => takeApp(bytes, way),
+      facts: ({ bundle, data }) => [JSON.stringify({ bundle, data: data?.size ?? null })],
+      refuses: () => (platform === 'keypad' ? 'storage-read-only' : null),
+      parts: partsOf,
+      sizeOf: (stored) => partsOf(stored).reduce((sum, { size }) => sum + size, 0),
+      // from the store by the owner's account, or the helper installs packages
+      ...(platform === 'ios' ? { writesOnly: ['account-signed-in'] } : {}),
+    }
+  },
+  halve: (stored) => stored,
+  alter: (stored) => ({ ...stored, version: `${stored.version}.1` }),
+  contents: ({ platform }, request) => (platform === 'keypad' ? [] : appsOf(request, platform)),
+  counted: async (_, phone) => ({ derived: { preinstalled: modelOf(phone).preinstalled } }),
+  acts: {
+    /** What the owner does in the phone's own store. */
+    install: async (phone, { id }, { fill }) => {
+      const app = catalogue().apps.find((one) => one.id === id && one.platform === modelOf(phone).platform)
+      if (!app) return undefined
+      const stored: StoredApp = { bundle: app.id, name: app.name, version: '1.0', use: app.use, package: null, data: null, dataStays: true }
+      return (await fill([{ stored }])) > 0
+    },
+    uninstall: async (phone, { id }, { pool }) => {
+      const wasThere = await deleteApp(pool, phone.serial, String(id))
+      await bumpPhone(pool, phone.serial)
+      return wasThere || undefined
+    },
+    /** Its owner uses an app: what is in it is another. */
+    'use-app': async (phone, { id }, { pool, record }) => {
+      const app = await record(id as number | undefined)
+      const { data } = app.data as StoredApp
+      if (!data) return undefined
+      await remakePart(pool, phone.serial, app.id, data.handle)
+      await bumpRecord(pool, phone.serial, app.id)
+      await bumpPhone(pool, phone.serial)
+      return true
+    },
+  },
+}

@@ -1,0 +1,15 @@
+import { apps } from './apps/index.ts'
+import { calendar } from './calendar/index.ts'
+import { calls } from './calls/index.ts'
+import { contacts } from './contacts/index.ts'
+import { messages } from './messages/index.ts'
+import type { PhoneKind } from './phone-kind.ts'
+import { photos } from './photos/index.ts'
+
+/** What the practice phones know of each kind. One line a kind; permissions are asked for in this order. */
+export const phoneKinds: readonly PhoneKind[] = [contacts, messages, calls, calendar, photos, apps]
+
+export const phoneKind = (code: string): PhoneKind | undefined => phoneKinds.find((kind) => kind.code === code)
+
+/** Kinds a phone asks its owner about. */
+export const askedKinds = phoneKinds.filter(({ isAsked }) => isAsked).map(({ code }) => code)
