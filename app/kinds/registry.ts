@@ -9,7 +9,5 @@ import { photos } from './photos/index.ts'
 /** What the screens know of each kind. One line a kind. */
 export const packs: readonly KindPack[] = [contacts, calls, calendar, messages, photos, apps]
 
-const byCode = new Map(packs.map((pack) => [pack.code, pack]))
-
 /** What the screens know of a kind; undefined of one they don't know. */
-export const packOf = (code: string): KindPack | undefined => byCode.get(code)
+export const packOf = (code: string): KindPack | undefined => packs.find((pack) => pack.code === code)

@@ -1,4 +1,4 @@
-import { change, maybeOne, one, type Client } from '../base/db/sql.ts'
+import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
 
 export interface ReadingRow {
   id: number
@@ -135,18 +135,19 @@ export function maybeReading(client: Client, id: number | null): Promise<Reading
   return id === null ? Promise.resolve(undefined) : maybeOne<ReadingRow>(client, `select ${columns} from reading where id = $1`, [id])
 }
 
-/** The newest reading of a purpose, whatever its state: what the screen shows while it grows. */
-export function maybeNewestReading(
-  client: Client,
-  ticketId: number,
-  { side, kind, purpose }: Pick<ReadingRow, 'side' | 'kind' | 'purpose'>,
-) {
-  return maybeOne<ReadingRow>(
+/** How many items each of these readings has. */
+export function manyGot(client: Client, ids: readonly number[]) {
+  return many<{ id: number; got: number }>(client, 'select id, got from reading where id = any($1::bigint[])', [ids])
+}
+
+/** The newest reading of each kind, side and purpose, whatever its state: what the screen shows while it grows. */
+export function manyNewestReadings(client: Client, ticketId: number): Promise<ReadingRow[]> {
+  return many<ReadingRow>(
     client,
-    `select ${columns} from reading
-      where ticket_id = $1 and side = $2 and kind = $3 and purpose = $4 and state in ('open', 'whole')
-      order by id desc limit 1`,
-    [ticketId, side, kind, purpose],
+    `select distinct on (kind, side, purpose) ${columns} from reading
+      where ticket_id = $1 and state in ('open', 'whole')
+      order by kind, side, purpose, id desc`,
+    [ticketId],
   )
 }
 

@@ -55,7 +55,8 @@ export async function openShop({
   demo = false,
   idleMs,
   from,
-}: { leaseMs?: number; demo?: boolean; idleMs?: number; from?: ShopBefore } = {}): Promise<TestShop> {
+  practicePhones = 'standins/main.ts',
+}: { leaseMs?: number; demo?: boolean; idleMs?: number; from?: ShopBefore; practicePhones?: string } = {}): Promise<TestShop> {
   const adminUrl = process.env.CORVEND_TEST_ADMIN_URL!
   const suffix = `_t${randomBytes(4).toString('hex')}`
   const secret = () => randomBytes(12).toString('hex')
@@ -74,7 +75,7 @@ export async function openShop({
     staff: [{ name: 'Rowan', initials: 'RO', pin, token }],
   })
   const tokens = { link: secret(), hand: secret() }
-  let standins = await startStandins({ urls, tokens, demo, linkPort: 0, handPort: 0 })
+  let standins = await startStandins({ file: practicePhones, urls, tokens, demo, linkPort: 0, handPort: 0 })
   const link = { url: `http://127.0.0.1:${standins.linkPort}`, token: tokens.link }
   const hand = { url: `http://127.0.0.1:${standins.handPort}`, token: tokens.hand }
   const pool = openPool(urls.app, 'corvend-test', { max: 14 })
@@ -127,7 +128,14 @@ export async function openShop({
     },
     async restartStandins() {
       standins.child.kill('SIGKILL')
-      standins = await startStandins({ urls, tokens, demo: false, linkPort: standins.linkPort, handPort: standins.handPort })
+      standins = await startStandins({
+        file: practicePhones,
+        urls,
+        tokens,
+        demo: false,
+        linkPort: standins.linkPort,
+        handPort: standins.handPort,
+      })
     },
     async close() {
       standins.child.kill('SIGKILL')
@@ -143,6 +151,7 @@ export async function openShop({
 }
 
 interface StandinsWish {
+  file: string
   urls: DatabaseUrls
   tokens: { link: string; hand: string }
   demo: boolean
@@ -150,8 +159,8 @@ interface StandinsWish {
   handPort: number
 }
 
-async function startStandins({ urls, tokens, demo, linkPort, handPort }: StandinsWish) {
-  const { child, ready } = await startProcess('standins/main.ts', {
+async function startStandins({ file, urls, tokens, demo, linkPort, handPort }: StandinsWish) {
+  const { child, ready } = await startProcess(file, {
     STANDINS_DATABASE_URL: urls.standins,
     STANDINS_LINK_PORT: String(linkPort),
     STANDINS_HAND_PORT: String(handPort),

@@ -314,14 +314,15 @@ export async function dropAsked(client: Client, { ticketId, kind }: KindScope): 
 }
 
 /** Left-behind records: those that still say what was written, and those that read otherwise. */
-export function countLeftBehind(client: Client, { ticketId, kind }: KindScope) {
-  return one<{ as_written: number; changed: number }>(
+export function countLeftBehind(client: Client, ticketId: number) {
+  return many<{ kind: string; as_written: number; changed: number }>(
     client,
-    `select count(*) filter (where i.digest = w.expected)::int as as_written, count(*) filter (where i.digest is distinct from w.expected)::int as changed
+    `select o.kind, count(*) filter (where i.digest = w.expected)::int as as_written, count(*) filter (where i.digest is distinct from w.expected)::int as changed
        from origin o
        join item i on i.reading_id = o.reading_id and i.seq = o.item_seq
        left join written w on w.id = o.written_id
-      where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.origin = 'leftBehind'`,
-    [ticketId, kind],
+      where o.ticket_id = $1 and o.side = 'last' and o.origin = 'leftBehind'
+      group by o.kind`,
+    [ticketId],
   )
 }

@@ -1,4 +1,4 @@
-import { change, many, one, type Client } from '../../base/db/sql.ts'
+import { change, many, type Client } from '../../base/db/sql.ts'
 import type { WhereSealed } from '../../vault/contents.ts'
 import { settle, type KindScope } from '../settle.ts'
 
@@ -89,27 +89,46 @@ export function settleByHand(
   })
 }
 
-export function oneCarryTotals(client: Client, { ticketId, kind }: KindScope) {
-  return one<{ waiting: number; done: number }>(
+export interface CarryTotals {
+  readonly kind: string
+  readonly waiting: number
+  readonly done: number
+}
+
+/** Items of some kinds: waiting, and done. */
+export function manyCarryTotals(client: Client, ticketId: number, kinds: readonly string[]): Promise<CarryTotals[]> {
+  return many<CarryTotals>(
     client,
-    `select coalesce(sum(n) filter (where fate = 'pending' and is_chosen and not by_hand), 0)::int as waiting,
+    `select kind, coalesce(sum(n) filter (where fate = 'pending' and is_chosen and not by_hand), 0)::int as waiting,
             coalesce(sum(n) filter (where is_sent and fate <> 'pending'), 0)::int as done
        from tally
-      where ticket_id = $1 and kind = $2`,
-    [ticketId, kind],
+      where ticket_id = $1 and kind = any($2::text[])
+      group by kind`,
+    [ticketId, kinds],
   )
 }
 
-/** Bytes of a kind's items: waiting, and done. */
-export function oneCarryBytes(client: Client, { ticketId, kind }: KindScope) {
-  return one<{ waiting: number; done: number }>(
+/** Bytes of some kinds' items: waiting, and done. */
+export function manyCarryBytes(client: Client, ticketId: number, kinds: readonly string[]): Promise<CarryTotals[]> {
+  return many<CarryTotals>(
     client,
-    `select coalesce(sum(size_bytes) filter (where fate = 'pending' and is_chosen and not is_there), 0)::bigint as waiting,
+    `select kind, coalesce(sum(size_bytes) filter (where fate = 'pending' and is_chosen and not is_there), 0)::bigint as waiting,
             coalesce(sum(size_bytes) filter (where fate in ('carried', 'changed', 'lost', 'editedThere')), 0)::bigint as done
        from entry
-      where ticket_id = $1 and kind = $2 and not by_hand`,
-    [ticketId, kind],
+      where ticket_id = $1 and kind = any($2::text[]) and not by_hand
+      group by kind`,
+    [ticketId, kinds],
   )
+}
+
+const nothing = { waiting: 0, done: 0 }
+
+export async function oneCarryTotals(client: Client, { ticketId, kind }: KindScope): Promise<Omit<CarryTotals, 'kind'>> {
+  return (await manyCarryTotals(client, ticketId, [kind]))[0] ?? nothing
+}
+
+export async function oneCarryBytes(client: Client, { ticketId, kind }: KindScope): Promise<Omit<CarryTotals, 'kind'>> {
+  return (await manyCarryBytes(client, ticketId, [kind]))[0] ?? nothing
 }
 
 export interface MadeItem {

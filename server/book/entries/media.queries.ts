@@ -1,5 +1,5 @@
 import type { Measured } from '../../case/tickets.queries.ts'
-import { change, many, maybeOne, one, type Client } from '../../base/db/sql.ts'
+import { change, many, one, type Client } from '../../base/db/sql.ts'
 import { settle } from '../settle.ts'
 
 interface Scope {
@@ -8,19 +8,20 @@ interface Scope {
 }
 
 /** Of what waits: all of it, and what is to be converted. */
-const waits = `e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and e.is_chosen and not e.is_there and not e.by_hand`
+const waits = `e.ticket_id = $1 and e.kind = any($2::text[]) and e.fate = 'pending' and e.is_chosen and not e.is_there and not e.by_hand`
 
-/** Bytes and items that wait, and what of them is to be converted; from the entries alone, since every look at a ticket asks. */
-export function oneMediaPlan(client: Client, { ticketId, kind }: Scope) {
-  return one<{ items: number; bytes: number; conversions: number; to_convert: number; bytes_to_convert: number }>(
+/** Bytes and items that wait of some kinds, and what of them is to be converted; from the entries alone, since every look at a ticket asks. */
+export function manyMediaPlans(client: Client, ticketId: number, kinds: readonly string[]) {
+  return many<{ kind: string; items: number; bytes: number; conversions: number; to_convert: number; bytes_to_convert: number }>(
     client,
-    `select count(*)::int as items, coalesce(sum(e.size_bytes), 0)::bigint as bytes,
+    `select e.kind, count(*)::int as items, coalesce(sum(e.size_bytes), 0)::bigint as bytes,
             count(*) filter (where e.converts)::int as conversions,
             count(*) filter (where e.converts and e.made is null)::int as to_convert,
             coalesce(sum(e.size_bytes) filter (where e.converts and e.made is null), 0)::bigint as bytes_to_convert
        from entry e
-      where ${waits}`,
-    [ticketId, kind],
+      where ${waits}
+      group by e.kind`,
+    [ticketId, kinds],
   )
 }
 
@@ -92,13 +93,13 @@ export async function setMeasured(client: Client, { ticketId, kind }: Scope, mea
   ])
 }
 
-/** How fast the old phone gave a kind's files, when that was long enough to tell. */
-export async function maybeRate(client: Client, readingId: number | null): Promise<number | undefined> {
-  const row =
-    readingId === null
-      ? undefined
-      : await maybeOne<{ bytes: number; took_ms: number | null }>(client, 'select bytes, took_ms from reading where id = $1', [readingId])
-  return row?.took_ms && row.took_ms > 200 && row.bytes > 100_000 ? (row.bytes / row.took_ms) * 1000 : undefined
+/** How fast the old phone gave the files of each of these readings, where that was long enough to tell. Bytes a second. */
+export function manyRates(client: Client, readingIds: readonly number[]) {
+  return many<{ id: number; rate: number }>(
+    client,
+    'select id, bytes * 1000.0 / took_ms as rate from reading where id = any($1::bigint[]) and took_ms > 200 and bytes > 100000',
+    [readingIds],
+  )
 }
 
 /** Items by month: of the old phone; of those that were to arrive; arrived; and all the new phone holds. What was there already is in neither. */

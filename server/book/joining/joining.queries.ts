@@ -167,13 +167,13 @@ export function maybeJoining(client: Client, { ticketId, kind, seq }: KindScope 
   ])
 }
 
-/** How many there are, by what becomes of them. */
-export function countJoinings(client: Client, { ticketId, kind }: KindScope) {
-  return many<{ state: string; decision: string; can: boolean; sure: boolean; n: number }>(
+/** How many of each kind there are, by what becomes of them. */
+export function countJoinings(client: Client, ticketId: number) {
+  return many<{ kind: string; state: string; decision: string; can: boolean; sure: boolean; n: number }>(
     client,
-    `select state, decision, conflicts = '{}' as can, ${isSure} as sure, count(*)::int as n
-       from joining where ticket_id = $1 and kind = $2 group by 1, 2, 3, 4`,
-    [ticketId, kind],
+    `select kind, state, decision, conflicts = '{}' as can, ${isSure} as sure, count(*)::int as n
+       from joining where ticket_id = $1 group by 1, 2, 3, 4, 5`,
+    [ticketId],
   )
 }
 

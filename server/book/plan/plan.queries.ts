@@ -108,15 +108,17 @@ export function settleAlreadyThere(client: Client, scope: KindScope): Promise<nu
   return settle(client, scope, 'there', { where: 'e.is_there', set: 'is_there = false' })
 }
 
-export function oneForecast(client: Client, { ticketId, kind }: KindScope) {
-  return one<
-    Record<
+/** What becomes of each kind's items, from the counts kept beside them. */
+export function manyForecasts(client: Client, ticketId: number) {
+  return many<
+    { kind: string } & Record<
       'carried' | 'changed' | 'changed_with_loss' | 'merged' | 'already_there' | 'not_chosen' | 'cannot_cross' | 'unreadable' | 'parts',
       number
     >
   >(
     client,
-    `select coalesce(sum(n) filter (where fate = 'pending' and not is_there and not has_change and not joins), 0)::int as carried,
+    `select kind,
+            coalesce(sum(n) filter (where fate = 'pending' and not is_there and not has_change and not joins), 0)::int as carried,
             coalesce(sum(n) filter (where fate = 'pending' and not is_there and has_change and not joins), 0)::int as changed,
             coalesce(sum(n) filter (where fate = 'pending' and not is_there and has_loss), 0)::int as changed_with_loss,
             coalesce(sum(n) filter (where fate = 'pending' and not is_there and joins), 0)::int as merged,
@@ -126,53 +128,55 @@ export function oneForecast(client: Client, { ticketId, kind }: KindScope) {
             coalesce(sum(n) filter (where fate = 'unreadable'), 0)::int as unreadable,
             coalesce(sum(parts) filter (where fate = 'pending' and not is_there), 0)::int as parts
        from tally
-      where ticket_id = $1 and kind = $2`,
-    [ticketId, kind],
+      where ticket_id = $1
+      group by kind`,
+    [ticketId],
   )
 }
 
 /** Of what is not chosen, how much is of storages whose items are left unless they are chosen: nobody chose that. */
-export function manyLeftByDefault(client: Client, { ticketId, kind }: KindScope, storages: readonly string[]) {
-  return many<{ storage: string; items: number }>(
+export function manyLeftByDefault(client: Client, ticketId: number, left: readonly { readonly kind: string; readonly storage: string }[]) {
+  return many<{ kind: string; storage: string; items: number }>(
     client,
-    `select i.storage, count(*)::int as items
+    `select e.kind, i.storage, count(*)::int as items
        from entry e
-       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
-      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'notChosen' and i.storage = any($3::text[])
-      group by i.storage
-      order by i.storage`,
-    [ticketId, kind, storages],
+       join unnest($2::text[], $3::text[]) as l(kind, storage) on l.kind = e.kind
+       join item i on i.reading_id = e.reading_id and i.seq = e.item_seq and i.storage = l.storage
+      where e.ticket_id = $1 and e.fate = 'notChosen'
+      group by e.kind, i.storage
+      order by e.kind, i.storage`,
+    [ticketId, left.map(({ kind }) => kind), left.map(({ storage }) => storage)],
   )
 }
 
-/** How many items that are to come over meet each change. What is there already meets none. */
-export function manyChangesToCome(client: Client, { ticketId, kind }: KindScope) {
-  return many<{ code: string; items: number }>(
+/** How many items of each kind that are to come over meet each change. What is there already meets none. */
+export function manyChangesToCome(client: Client, ticketId: number) {
+  return many<{ kind: string; code: string; items: number }>(
     client,
-    `select r.code, sum(t.n)::int as items
+    `select t.kind, r.code, sum(t.n)::int as items
        from tally t
       cross join unnest(t.reasons) as r(code)
-      where t.ticket_id = $1 and t.kind = $2 and t.fate = 'pending' and not t.is_there
-      group by r.code
+      where t.ticket_id = $1 and t.fate = 'pending' and not t.is_there
+      group by t.kind, r.code
      having sum(t.n) > 0
-      order by items desc, r.code`,
-    [ticketId, kind],
+      order by t.kind, items desc, r.code`,
+    [ticketId],
   )
 }
 
-/** How many items meet each change or rule. A fate that needs no other reason stands as its own. */
-export function manyReasons(client: Client, { ticketId, kind }: KindScope) {
-  return many<{ code: string; fate: string; items: number }>(
+/** How many items of each kind meet each change or rule. A fate that needs no other reason stands as its own. */
+export function manyReasons(client: Client, ticketId: number) {
+  return many<{ kind: string; code: string; fate: string; items: number }>(
     client,
-    `select r.code, t.fate, sum(t.n)::int as items
+    `select t.kind, r.code, t.fate, sum(t.n)::int as items
        from tally t
       cross join unnest(case when t.fate in ('lost', 'gone', 'editedThere', 'pushedOut') then array[t.fate]
                              when t.fate = 'merged' and not t.joins then array['joined-by-phone']
                              else t.reasons end) as r(code)
-      where t.ticket_id = $1 and t.kind = $2
-      group by r.code, t.fate
+      where t.ticket_id = $1
+      group by t.kind, r.code, t.fate
      having sum(t.n) > 0
-      order by t.fate = 'lost' desc, t.fate, items desc, r.code`,
-    [ticketId, kind],
+      order by t.kind, t.fate = 'lost' desc, t.fate, items desc, r.code`,
+    [ticketId],
   )
 }

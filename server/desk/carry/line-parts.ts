@@ -3,8 +3,11 @@ import type { MediaPlan } from '#contracts/http/media.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { lineParts } from '#core/plan/order.ts'
 import type { Client } from '../../base/db/sql.ts'
+import { byKind } from '../by-kind.ts'
 import type { KindRow } from '../../case/tickets.queries.ts'
-import { oneCarryBytes, oneCarryTotals } from '../../book/entries/carry.queries.ts'
+import { manyCarryBytes, manyCarryTotals } from '../../book/entries/carry.queries.ts'
+
+const isMediaKind = (kind: string) => kindOf(kind).isMedia === true
 
 /** The visible parts of the line: which is over, which runs, which waits, each with what it measures and how long it takes. */
 export async function readLineParts(
@@ -17,12 +20,17 @@ export async function readLineParts(
   )
   const at = run.kind === null ? 0 : parts.findIndex((part) => part.kinds.includes(run.kind!))
   const out: TicketView['parts'] = []
+  const ticketId = kinds[0]!.ticket_id
+  const [media, light] = [true, false].map((is) => parts.flatMap((part) => part.kinds.filter((kind) => isMediaKind(kind) === is)))
+  const totalsOf = byKind([
+    ...(media!.length > 0 ? await manyCarryBytes(client, ticketId, media!) : []),
+    ...(light!.length > 0 ? await manyCarryTotals(client, ticketId, light!) : []),
+  ])
   for (const [i, part] of parts.entries()) {
-    const isMedia = part.kinds.every((kind) => kindOf(kind).isMedia)
+    const isMedia = part.kinds.every(isMediaKind)
     let [done, total] = [0, 0]
     for (const kind of part.kinds) {
-      const scope = { ticketId: kinds[0]!.ticket_id, kind }
-      const totals = await (isMedia ? oneCarryBytes : oneCarryTotals)(client, scope)
+      const totals = totalsOf(kind)[0] ?? { done: 0, waiting: 0 }
       const all = totals.done + totals.waiting
       // a file that is on its way counts while it is
       const isNow = run.kind === kind && run.unit === 'bytes' && run.step === 'carrying'

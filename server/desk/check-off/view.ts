@@ -4,6 +4,7 @@ import type { Client } from '../../base/db/sql.ts'
 import { countLeftBehind } from '../../book/batches/batches.queries.ts'
 import type { KindRow, TicketRow } from '../../case/tickets.queries.ts'
 import { openText, type TicketKeys } from '../../vault/keys.ts'
+import { byKind } from '../by-kind.ts'
 import { mayHandOver } from '../stage.ts'
 
 interface CheckOffInput {
@@ -28,11 +29,8 @@ export async function checkOffView(
 }
 
 async function leftBehindOf(client: Client, kinds: readonly KindRow[]): Promise<TicketView['leftBehind']> {
-  const out: TicketView['leftBehind'] = []
-  for (const { ticket_id: ticketId, kind, origins } of kinds) {
-    if (!origins.leftBehind) continue
-    const { as_written: asWritten, changed } = await countLeftBehind(client, { ticketId, kind })
-    out.push({ kind, asWritten, changed })
-  }
-  return out
+  const some = kinds.filter(({ origins }) => origins.leftBehind)
+  if (some.length === 0) return []
+  const counts = byKind(await countLeftBehind(client, some[0]!.ticket_id))
+  return some.flatMap(({ kind }) => counts(kind).map(({ as_written: asWritten, changed }) => ({ kind, asWritten, changed })))
 }

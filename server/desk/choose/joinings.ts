@@ -40,7 +40,7 @@ export function readJoinings(
     const page = rows.slice(0, wish.limit)
     const titles = isShowing ? await titlesOf(client, keys, page) : undefined
     return {
-      counts: countsOf(await countJoinings(client, scope)),
+      counts: countsOf((await countJoinings(client, scope.ticketId)).filter((group) => group.kind === scope.kind)),
       isShowing,
       next: rows.length > wish.limit ? String(page.at(-1)!.entry_seq) : null,
       rows: page.map(({ entry_seq: seq, position, shared, conflicts, decision, state, fate }, i) => ({

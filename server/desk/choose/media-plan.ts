@@ -5,7 +5,9 @@ import { durationOf } from '#core/plan/duration.ts'
 import { newestYearsThatFit, spaceFor } from '#core/plan/space.ts'
 import type { Client } from '../../base/db/sql.ts'
 import type { KindRow, PhoneRow } from '../../case/tickets.queries.ts'
-import { manyYears, maybeRate, oneMediaPlan, oneWay } from '../../book/entries/media.queries.ts'
+import { manyMediaPlans, manyRates, manyYears, oneWay } from '../../book/entries/media.queries.ts'
+
+import { byKind } from '../by-kind.ts'
 
 /** What a conversion grows and takes before one was measured. */
 const assumedConversion = { ratio: 2.2, ms: 1300 }
@@ -29,24 +31,27 @@ export async function readMediaPlan(
   { forecasts, phones }: { forecasts: Counts; phones: PlanPhones },
 ): Promise<MediaPlan> {
   let [items, bytes, files, conversions, toConvert, growsBytes, conversionMs] = [0, 0, 0, 0, 0, 0, assumedConversion.ms]
-  let rate: number | undefined
   let isMeasured = false
+  const media = kinds.filter(({ kind }) => kindOf(kind).isMedia)
+  const plans = byKind(await plansOf(client, media))
+  const readings = media.flatMap(({ old_reading: id }) => (id === null ? [] : [id]))
+  const rates = readings.length > 0 ? await manyRates(client, readings) : []
+  const rate = readings.flatMap((id) => rates.filter((one) => one.id === id))[0]?.rate
   for (const row of kinds) {
-    const scope = { ticketId: row.ticket_id, kind: row.kind }
     if (!kindOf(row.kind).isMedia) {
       const counts = forecasts.find((f) => f.kind === row.kind)?.counts
       items += counts ? counts.carried + counts.changed : 0
       continue
     }
-    const plan = await oneMediaPlan(client, scope)
+    const [plan] = plans(row.kind)
     const { conversion } = row.measured
     if (conversion) [conversionMs, isMeasured] = [conversion.ms, true]
+    if (!plan) continue
     bytes += plan.bytes
     files += plan.items
     conversions += plan.conversions
     toConvert += plan.to_convert
     growsBytes += Math.max(0, Math.round(plan.bytes_to_convert * ((conversion?.ratio ?? assumedConversion.ratio) - 1)))
-    rate ??= await maybeRate(client, row.old_reading)
   }
   const space = phones.new
     ? spaceFor({ freeBytes: phones.new.freeBytes, totalBytes: phones.new.totalBytes, chosenBytes: bytes, growsBytes })
@@ -78,6 +83,15 @@ export async function readMediaPlan(
   }
 }
 
+const plansOf = async (client: Client, media: readonly KindRow[]) =>
+  media.length === 0
+    ? []
+    : manyMediaPlans(
+        client,
+        media[0]!.ticket_id,
+        media.map(({ kind }) => kind),
+      )
+
 /** Of the ticket's kinds, the one that can be left behind in part when there is no room. */
 export const kindWithWaysOut = (kinds: readonly KindRow[]) => kinds.find(({ kind }) => kindOf(kind).hasWaysOut)
 
@@ -90,7 +104,7 @@ async function readWaysOut(
   const row = kindWithWaysOut(kinds)
   if (!row) return []
   const scope = { ticketId: row.ticket_id, kind: row.kind }
-  const mine = (await oneMediaPlan(client, scope)).bytes
+  const mine = (await plansOf(client, [row]))[0]?.bytes ?? 0
   const left = room - (bytes - mine)
   const years = await manyYears(client, scope)
   const since = newestYearsThatFit(years, left)

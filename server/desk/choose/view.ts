@@ -5,6 +5,7 @@ import type { Client } from '../../base/db/sql.ts'
 import { leftReason } from '../../book/listing/listing.queries.ts'
 import { manyLeftByDefault, manyReasons } from '../../book/plan/plan.queries.ts'
 import type { KindRow, TicketRow } from '../../case/tickets.queries.ts'
+import { byKind } from '../by-kind.ts'
 import type { Sides } from '../summary.ts'
 import { readForecasts } from './forecast.ts'
 import { readMediaPlan } from './media-plan.ts'
@@ -38,13 +39,13 @@ export function withForecasts(ledger: readonly LedgerRow[], forecasts: readonly 
 }
 
 async function reasonsOf(client: Client, kinds: readonly KindRow[]): Promise<TicketView['reasons']> {
-  const out: TicketView['reasons'] = []
-  for (const { ticket_id: ticketId, kind } of kinds) {
-    for (const { fate, code, items } of await manyReasons(client, { ticketId, kind })) out.push({ kind, fate, code, items })
-    const storages = kindOf(kind).leftByDefault ?? []
-    if (storages.length === 0) continue
-    for (const { storage, items } of await manyLeftByDefault(client, { ticketId, kind }, storages))
-      out.push({ kind, fate: 'notChosen', code: leftReason(storage), items })
-  }
-  return out
+  const [first] = kinds
+  if (!first) return []
+  const reasons = byKind(await manyReasons(client, first.ticket_id))
+  const storages = kinds.flatMap(({ kind }) => (kindOf(kind).leftByDefault ?? []).map((storage) => ({ kind, storage })))
+  const left = byKind(storages.length > 0 ? await manyLeftByDefault(client, first.ticket_id, storages) : [])
+  return kinds.flatMap(({ kind }) => [
+    ...reasons(kind).map(({ fate, code, items }) => ({ kind, fate, code, items })),
+    ...left(kind).map(({ storage, items }) => ({ kind, fate: 'notChosen', code: leftReason(storage), items })),
+  ])
 }

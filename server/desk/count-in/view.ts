@@ -3,7 +3,8 @@ import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { looksExchanged } from '#core/plan/guards.ts'
 import type { Client } from '../../base/db/sql.ts'
 import type { KindRow, TicketRow } from '../../case/tickets.queries.ts'
-import { maybeNewestReading } from '../../vault/readings.queries.ts'
+import { manyNewestReadings } from '../../vault/readings.queries.ts'
+import { byKind } from '../by-kind.ts'
 
 /** What the stage Count in shows: the readings of both phones, and whether they look mixed up. */
 export async function countInView(
@@ -21,23 +22,22 @@ export async function countInView(
 }
 
 async function readingsOf(client: Client, ticket: TicketRow, kinds: readonly KindRow[]): Promise<ReadingView[]> {
-  const out: ReadingView[] = []
-  for (const { kind } of kinds) {
-    for (const side of ['old', 'new'] as const) {
-      for (const purpose of ['first', 'recount', 'last'] as const) {
-        const r = await maybeNewestReading(client, ticket.id, { side, kind, purpose })
-        if (r)
-          out.push({
+  const newest = byKind(await manyNewestReadings(client, ticket.id))
+  return kinds.flatMap(({ kind }) =>
+    (['old', 'new'] as const).flatMap((side) =>
+      (['first', 'recount', 'last'] as const).flatMap((purpose): ReadingView[] =>
+        newest(kind)
+          .filter((r) => r.side === side && r.purpose === purpose)
+          .map(({ state, got, counted, derived, unreadable }) => ({
             side,
             kind,
             purpose,
-            state: r.state,
-            got: r.got,
-            counted: r.counted === null ? null : r.counted - r.derived,
-            unreadable: r.unreadable,
-          })
-      }
-    }
-  }
-  return out
+            state,
+            got,
+            counted: counted === null ? null : counted - derived,
+            unreadable,
+          })),
+      ),
+    ),
+  )
 }
