@@ -13,78 +13,92 @@ import { givePart } from '../phones/parts.ts'
 import { modelOf, type PhoneRow } from '../phones/phone.ts'
 import { deletePhone, findPhone, insertPhone, manyPhones } from '../phones/phones.queries.ts'
 import { countRecords, manyRecords } from '../phones/records.queries.ts'
-import type { ContentsRequest, HandTools } from '../kinds/phone-kind.ts'
+import type { ContentsRequest, HandTools, PhoneKind } from '../kinds/phone-kind.ts'
 import { askedKinds, phoneKind, phoneKinds } from '../kinds/registry.ts'
 import { fillRecords, giveRecord } from '../phones/store.ts'
-import { HttpFailure, serve } from './serve.ts'
+import { HttpFailure, serve, type Call } from './serve.ts'
 
 /** The hand: fingers and cables, and a look into a phone's own store. The product's line never speaks to it. */
 export function createHandServer(pool: pg.Pool, token: string): Server {
-  return serve(token, async (call) => {
-    const [area, serial, verb] = call.path
-    if (area === 'fault-points') return { points: faultPoints }
-    if (area === 'models') return { models: standinModels }
-    if (area === 'acts')
-      return {
-        acts: [
-          { name: 'tap-build-number', on: ['android'] },
-          ...Object.entries(fingerActs).map(([name, { on }]) => ({ name, on: on ?? null })),
-        ],
-      }
-    if (area === 'phones' && !serial && call.method === 'GET') return { phones: await allPhones(pool) }
-    if (area === 'phones' && !serial) return addPhone(pool, await call.body())
-    if (area !== 'phones' || !serial) throw new HttpFailure(404, 'NotFound')
-    const phone = await findPhone(pool, serial)
-    if (!phone) throw new HttpFailure(404, 'NoSuchPhone')
-    if (!verb && call.method === 'GET') return describe(pool, phone)
-    if (!verb && call.method === 'DELETE') {
-      await deletePhone(pool, serial)
-      announce({ event: 'pulled', serial })
-      return { deleted: serial }
+  const withPhone =
+    (answer: (phone: PhoneRow, call: Call) => unknown) =>
+    async (call: Call): Promise<unknown> => {
+      const phone = await findPhone(pool, call.params.serial!)
+      if (!phone) throw new HttpFailure(404, 'NoSuchPhone')
+      return answer(phone, call)
     }
-    if (verb === 'loose') return { count: (await countLooseParts(pool, serial)).count }
-    if (verb === 'store') return readStore(pool, phone, call.query.get('kind') ?? phoneKinds[0]!.code)
-    if (verb === 'fill') {
-      const { kind: code, ...request } = await call.body<ContentsRequest & { kind?: string }>()
-      const kind = code === undefined ? phoneKinds[0]! : phoneKind(code)
-      if (!kind) throw new HttpFailure(400, 'no-such-kind')
-      const added = await fillRecords(pool, phone, kind.code, kind.contents(modelOf(phone), request))
-      announce({ event: 'changed', serial })
-      return { added }
-    }
-    if (verb === 'add') {
-      const body = await call.body<Record<string, unknown>>()
-      let added = 0
-      for (const kind of phoneKinds) {
-        const given = kind.given?.(modelOf(phone), body) ?? []
-        if (given.length > 0) added += await fillRecords(pool, phone, kind.code, given)
-      }
-      announce({ event: 'changed', serial })
-      return { added }
-    }
-    const own = phoneKinds.find(({ acts }) => verb && acts?.[verb])
-    if (own) {
-      const tools: HandTools = {
-        pool,
-        fill: (records) => fillRecords(pool, phone, own.code, records),
-        record: (id) => theRecord(pool, serial, id),
-      }
-      const done = await own.acts![verb!]!(phone, await call.body<Record<string, unknown>>(), tools).catch(refused)
-      if (done === undefined) throw new HttpFailure(409, 'not-on-this-phone')
-      announce({ event: 'changed', serial })
-      return { done }
-    }
-    if (verb === 'faults') return setFaults(pool, phone, call.method, await call.body())
-    if (verb === 'roll') {
+  /** Something of what the phone holds is another now. */
+  const told = async <Answer>({ serial }: PhoneRow, answer: Promise<Answer>): Promise<Answer> => {
+    const done = await answer
+    announce({ event: 'changed', serial })
+    return done
+  }
+  return serve(token, {
+    '/fault-points': () => ({ points: faultPoints }),
+    '/models': () => ({ models: standinModels }),
+    '/acts': () => ({
+      acts: [
+        { name: 'tap-build-number', on: ['android'] },
+        ...Object.entries(fingerActs).map(([name, { on }]) => ({ name, on: on ?? null })),
+      ],
+    }),
+    '/phones': async (call) => (call.method === 'GET' ? { phones: await allPhones(pool) } : addPhone(pool, await call.body())),
+    '/phones/:serial': withPhone(async (phone, { method }) => {
+      if (method === 'GET') return describe(pool, phone)
+      if (method !== 'DELETE') throw new HttpFailure(404, 'NotFound')
+      await deletePhone(pool, phone.serial)
+      announce({ event: 'pulled', serial: phone.serial })
+      return { deleted: phone.serial }
+    }),
+    '/phones/:serial/loose': withPhone(async ({ serial }) => ({ count: (await countLooseParts(pool, serial)).count })),
+    '/phones/:serial/store': withPhone((phone, { query }) => readStore(pool, phone, query.kind ?? phoneKinds[0]!.code)),
+    '/phones/:serial/fill': withPhone((phone, call) => told(phone, fill(pool, phone, call))),
+    '/phones/:serial/add': withPhone((phone, call) => told(phone, add(pool, phone, call))),
+    '/phones/:serial/faults': withPhone(async (phone, call) => setFaults(pool, phone, call.method, await call.body())),
+    '/phones/:serial/roll': withPhone(async ({ serial }, call) => {
       // the seed is told, so that what it drew can be drawn again
       const { seed = randomInt(1, 1_000_000) } = await call.body<{ seed?: number }>()
       return { ...(await describe(pool, (await act(pool, serial, 'roll', { seed }))!)), seed }
-    }
-    if (verb && isHandAct(verb)) {
-      return describe(pool, (await act(pool, serial, verb, await call.body<object>()).catch(refused))!)
-    }
-    throw new HttpFailure(404, 'NotFound')
+    }),
+    '/phones/:serial/:verb': withPhone(async (phone, call) => {
+      const verb = call.params.verb!
+      const own = phoneKinds.find(({ acts }) => acts?.[verb])
+      if (own) return told(phone, actOfKind(pool, phone, own, call))
+      if (!isHandAct(verb)) throw new HttpFailure(404, 'NotFound')
+      return describe(pool, (await act(pool, phone.serial, verb, await call.body<object>()).catch(refused))!)
+    }),
   })
+}
+
+/** Contents drawn from a seed. */
+async function fill(pool: pg.Pool, phone: PhoneRow, call: Call) {
+  const { kind: code, ...request } = await call.body<ContentsRequest & { kind?: string }>()
+  const kind = code === undefined ? phoneKinds[0]! : phoneKind(code)
+  if (!kind) throw new HttpFailure(400, 'no-such-kind')
+  return { added: await fillRecords(pool, phone, kind.code, kind.contents(modelOf(phone), request)) }
+}
+
+/** Records a test wrote out. */
+async function add(pool: pg.Pool, phone: PhoneRow, call: Call) {
+  const body = await call.body<Record<string, unknown>>()
+  let added = 0
+  for (const kind of phoneKinds) {
+    const given = kind.given?.(modelOf(phone), body) ?? []
+    if (given.length > 0) added += await fillRecords(pool, phone, kind.code, given)
+  }
+  return { added }
+}
+
+/** What a hand does with one kind alone. */
+async function actOfKind(pool: pg.Pool, phone: PhoneRow, kind: PhoneKind, call: Call) {
+  const tools: HandTools = {
+    pool,
+    fill: (records) => fillRecords(pool, phone, kind.code, records),
+    record: (id) => theRecord(pool, phone.serial, id),
+  }
+  const done = await kind.acts![call.params.verb!]!(phone, await call.body<Record<string, unknown>>(), tools).catch(refused)
+  if (done === undefined) throw new HttpFailure(409, 'not-on-this-phone')
+  return { done }
 }
 
 /** What a hand can't do now, as an answer. */

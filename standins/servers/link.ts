@@ -12,7 +12,7 @@ import {
   writeRequest,
   type PortView,
 } from '#contracts/link/index.ts'
-import { answerCatalogue } from '../catalogue/answer.ts'
+import { catalogueRoutes } from '../catalogue/answer.ts'
 import { faultAt, type FaultPoint } from '../faults.ts'
 import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
 import { act } from '../phones/hand.ts'
@@ -29,51 +29,64 @@ import { HttpFailure, serve, type Call } from './serve.ts'
 
 /** The link: what the product sees of the phones. Everything else is the hand's. */
 export function createLinkServer(pool: pg.Pool, token: string): Server {
-  return serve(token, async (call) => {
-    const [area, serial, operation, kind, verb] = call.path
-    if (area === 'ports') return { ports: await portViews(pool) }
-    if (area === 'watch') return watchPhones(call)
-    if (area === 'catalogue') return answerCatalogue(call)
-    if (area !== 'phones' || !serial || !operation) throw new HttpFailure(404, 'NotFound')
-    const phone = await findPhone(pool, serial)
-    if (!phone || !isVisible(phone, modelOf(phone).platform)) throw new HttpFailure(409, 'NotPlugged')
-    try {
-      if (operation === 'attach') return await attach(pool, phone)
-      if (operation === 'prepare') return await prepare(pool, phone, prepareRequest.parse(await call.body()))
-      if (operation === 'mark') return await mark(pool, phone, markRequest.parse(await call.body()))
-      if (!isSession(serial, call.headers['x-link-session'] as string | undefined)) throw new HttpFailure(409, 'SessionTaken')
-      if (operation === 'facts') {
-        await pass(pool, phone, 'facts')
-        return phoneFacts.parse(factsOf(phone))
+  /** What is asked of a phone in its port; where its connection breaks, it breaks here. */
+  const onPhone =
+    (answer: (phone: PhoneRow, call: Call) => unknown) =>
+    async (call: Call): Promise<unknown> => {
+      const phone = await findPhone(pool, call.params.serial!)
+      if (!phone || !isVisible(phone, modelOf(phone).platform)) throw new HttpFailure(409, 'NotPlugged')
+      try {
+        return await answer(phone, call)
+      } catch (error) {
+        if (error instanceof LinkBroken) return breakLink(pool, phone, error.effect, call)
+        throw error
       }
-      if (operation === 'readiness') return { facts: reportOf(phone, modelOf(phone).platform) }
-      if (operation !== 'kinds' || !kind || !recordsOf(phone, kind)) throw new HttpFailure(404, 'NotFound')
-      await isReachable(pool, serial, kind)
-      if (verb === 'count') {
-        return phoneCount.parse(await countOf(pool, phone, kind))
-      }
-      if (verb === 'list') return await list(pool, phone, kind, call)
-      if (verb === 'open') {
-        await pass(pool, phone, 'open')
-        return await open(pool, phone, kind, call.query.get('id') ?? '')
-      }
-      if (verb === 'write') {
-        const { records } = writeRequest.parse(await call.body())
-        const bodies = records.map((body) => Buffer.from(body, 'base64'))
-        return { results: await inTurn(serial, () => takeRecords(pool, phone, kind, bodies)) }
-      }
-      if (verb === 'part')
-        return call.method === 'GET' ? await sendPart(pool, phone, kind, call) : await receivePart(pool, phone, kind, call)
-      if (verb === 'amend') return await inTurn(serial, async () => amend(pool, phone, kind, amendRequest.parse(await call.body())))
-      if (verb === 'remove') {
-        await pass(pool, phone, 'remove')
-        return await inTurn(serial, async () => remove(pool, phone, kind, removeRequest.parse(await call.body())))
-      }
-      throw new HttpFailure(404, 'NotFound')
-    } catch (error) {
-      if (error instanceof LinkBroken) return breakLink(pool, phone, error.effect, call)
-      throw error
     }
+  const inSession = (answer: (phone: PhoneRow, call: Call) => unknown) =>
+    onPhone((phone, call) => {
+      if (!isSession(phone.serial, call.headers['x-link-session'] as string | undefined)) throw new HttpFailure(409, 'SessionTaken')
+      return answer(phone, call)
+    })
+  const ofKind = (answer: (phone: PhoneRow, kind: string, call: Call) => unknown) =>
+    inSession(async (phone, call) => {
+      const kind = call.params.kind!
+      if (!recordsOf(phone, kind)) throw new HttpFailure(404, 'NotFound')
+      await isReachable(pool, phone.serial, kind)
+      return answer(phone, kind, call)
+    })
+  return serve(token, {
+    '/ports': async () => ({ ports: await portViews(pool) }),
+    '/watch': watchPhones,
+    ...catalogueRoutes,
+    '/phones/:serial/attach': onPhone((phone) => attach(pool, phone)),
+    '/phones/:serial/prepare': onPhone(async (phone, call) => prepare(pool, phone, prepareRequest.parse(await call.body()))),
+    '/phones/:serial/mark': onPhone(async (phone, call) => mark(pool, phone, markRequest.parse(await call.body()))),
+    '/phones/:serial/facts': inSession(async (phone) => {
+      await pass(pool, phone, 'facts')
+      return phoneFacts.parse(factsOf(phone))
+    }),
+    '/phones/:serial/readiness': inSession((phone) => ({ facts: reportOf(phone, modelOf(phone).platform) })),
+    '/phones/:serial/kinds/:kind/count': ofKind(async (phone, kind) => phoneCount.parse(await countOf(pool, phone, kind))),
+    '/phones/:serial/kinds/:kind/list': ofKind((phone, kind, call) => list(pool, phone, kind, call)),
+    '/phones/:serial/kinds/:kind/open': ofKind(async (phone, kind, call) => {
+      await pass(pool, phone, 'open')
+      return open(pool, phone, kind, call.query.id ?? '')
+    }),
+    '/phones/:serial/kinds/:kind/write': ofKind(async (phone, kind, call) => {
+      const { records } = writeRequest.parse(await call.body())
+      const bodies = records.map((body) => Buffer.from(body, 'base64'))
+      return { results: await inTurn(phone.serial, () => takeRecords(pool, phone, kind, bodies)) }
+    }),
+    '/phones/:serial/kinds/:kind/part': ofKind((phone, kind, call) =>
+      call.method === 'GET' ? sendPart(pool, phone, kind, call) : receivePart(pool, phone, kind, call),
+    ),
+    '/phones/:serial/kinds/:kind/amend': ofKind((phone, kind, call) =>
+      inTurn(phone.serial, async () => amend(pool, phone, kind, amendRequest.parse(await call.body()))),
+    ),
+    '/phones/:serial/kinds/:kind/remove': ofKind(async (phone, kind, call) => {
+      await pass(pool, phone, 'remove')
+      return inTurn(phone.serial, async () => remove(pool, phone, kind, removeRequest.parse(await call.body())))
+    }),
   })
 }
 
@@ -242,7 +255,7 @@ async function open(pool: pg.Pool, phone: PhoneRow, kind: string, id: string) {
 /** The bytes of a part, in pieces; a fault in the middle leaves it short. */
 async function sendPart(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): Promise<undefined> {
   const { query, response } = call
-  const part = await givePart(pool, { serial: phone.serial, kind, handle: query.get('handle') ?? '' })
+  const part = await givePart(pool, { serial: phone.serial, kind, handle: query.handle ?? '' })
   if (!part) throw new HttpFailure(404, 'NoSuchRecord')
   const effect = await faultAt(pool, phone.serial, 'part.give')
   if (effect === 'unknown-code') throw new LinkBroken(effect)

@@ -1,10 +1,12 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import { timingSafeEqual } from 'node:crypto'
+import { createApp, createRouter, eventHandler, getQuery, getRouterParams, toNodeListener, type H3Event } from 'h3'
 
 export interface Call {
   readonly method: string
-  readonly path: readonly string[]
-  readonly query: URLSearchParams
+  /** What a path names: `serial`, `kind`, `verb`. */
+  readonly params: Readonly<Record<string, string>>
+  readonly query: Readonly<Record<string, string | undefined>>
   readonly headers: IncomingMessage['headers']
   readonly response: ServerResponse
   body<T>(): Promise<T>
@@ -22,57 +24,78 @@ export class HttpFailure extends Error {
   }
 }
 
-/** The parts of a path; what is no UTF-8 is no path. */
-function pathOf({ pathname }: URL): string[] {
-  try {
-    return pathname.split('/').filter(Boolean).map(decodeURIComponent)
-  } catch {
-    return []
+/** What answers at each path, whatever the method: JSON, or undefined when it has answered itself. */
+export type Routes = Readonly<Record<`/${string}`, (call: Call) => unknown>>
+
+const mostBytes = 256_000_000
+
+async function bytesOf(request: IncomingMessage): Promise<Buffer> {
+  const chunks: Buffer[] = []
+  let size = 0
+  for await (const chunk of request) {
+    size += (chunk as Buffer).length
+    if (size > mostBytes) throw new HttpFailure(413, 'too-large')
+    chunks.push(chunk as Buffer)
+  }
+  return Buffer.concat(chunks)
+}
+
+function callOf(event: H3Event): Call {
+  const { req, res } = event.node
+  const bytes = () => bytesOf(req)
+  return {
+    method: event.method,
+    params: getRouterParams(event, { decode: true }),
+    query: getQuery(event),
+    headers: req.headers,
+    response: res,
+    stream: () => req as AsyncIterable<Buffer>,
+    bytes,
+    async body<T>() {
+      try {
+        return JSON.parse((await bytes()).toString('utf8') || '{}') as T
+      } catch (error) {
+        throw error instanceof HttpFailure ? error : new HttpFailure(400, 'not-json')
+      }
+    },
   }
 }
 
-/** A loopback HTTP server behind a token; `answer` returns JSON, or undefined when it has answered itself. */
-export function serve(token: string, answer: (call: Call) => Promise<unknown>): Server {
+function reply(response: ServerResponse, status: number, body: unknown): void {
+  if (response.headersSent || response.destroyed) return
+  response.writeHead(status, { 'content-type': 'application/json', 'cache-control': 'no-store' }).end(JSON.stringify(body))
+}
+
+/** A loopback HTTP server behind a token. What no path names is not found. */
+export function serve(token: string, routes: Routes): Server {
   const wanted = Buffer.from(`Bearer ${token}`)
-  // a long film over a slow cable takes longer than any time limit of a request
-  return createServer({ requestTimeout: 0 }, (request, response) => {
+  const mayAsk = (request: IncomingMessage) => {
     const given = Buffer.from(request.headers.authorization ?? '')
-    const reply = (status: number, body: unknown) => {
-      if (response.headersSent || response.destroyed) return
-      response.writeHead(status, { 'content-type': 'application/json', 'cache-control': 'no-store' }).end(JSON.stringify(body))
-    }
-    if (given.length !== wanted.length || !timingSafeEqual(given, wanted)) return reply(401, { code: 'not-allowed' })
-    const asked = `http://localhost${request.url ?? '/'}`
-    const url = URL.canParse(asked) ? new URL(asked) : new URL('http://localhost/')
-    const call: Call = {
-      method: request.method ?? 'GET',
-      path: pathOf(url),
-      query: url.searchParams,
-      headers: request.headers,
-      response,
-      stream: () => request as AsyncIterable<Buffer>,
-      async bytes() {
-        const chunks: Buffer[] = []
-        let size = 0
-        for await (const chunk of request) {
-          size += (chunk as Buffer).length
-          if (size > 256_000_000) throw new HttpFailure(413, 'too-large')
-          chunks.push(chunk as Buffer)
-        }
-        return Buffer.concat(chunks)
-      },
-      async body<T>() {
+    return given.length === wanted.length && timingSafeEqual(given, wanted)
+  }
+  const app = createApp({ onError: (_, { node }) => reply(node.res, 404, { code: 'NotFound' }) })
+  const router = createRouter()
+  for (const [path, answer] of Object.entries(routes)) {
+    router.use(
+      path,
+      eventHandler(async (event) => {
+        const { res } = event.node
         try {
-          return JSON.parse((await call.bytes()).toString('utf8') || '{}') as T
+          const body = await answer(callOf(event))
+          if (body !== undefined) reply(res, 200, body)
         } catch (error) {
-          throw error instanceof HttpFailure ? error : new HttpFailure(400, 'not-json')
+          if (error instanceof HttpFailure) reply(res, error.status, { code: error.code })
+          else reply(res, 500, { code: 'stand-in-failed' })
         }
-      },
-    }
-    answer(call).then(
-      (body) => body !== undefined && reply(200, body),
-      (error: unknown) =>
-        error instanceof HttpFailure ? reply(error.status, { code: error.code }) : reply(500, { code: 'stand-in-failed' }),
+        // what was cut off has no answer, and gets none
+        event._handled = true
+      }),
     )
-  })
+  }
+  app.use(router)
+  const listener = toNodeListener(app)
+  // a long film over a slow cable takes longer than any time limit of a request
+  return createServer({ requestTimeout: 0 }, (request, response) =>
+    mayAsk(request) ? void listener(request, response) : reply(response, 401, { code: 'not-allowed' }),
+  )
 }
