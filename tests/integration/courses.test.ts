@@ -554,7 +554,7 @@ describe.concurrent('every ticket has an end', () => {
         expect((await over(number)).fates.carried).toBe(450)
         await expect(
           callOff(shop.services, number, { actor: shop.actor, body: { why: 'Bought another', takeAway: true, typed: 'T-1' } }),
-        ).rejects.toThrow('BadRequest')
+        ).rejects.toThrow('NumberNotTyped')
         await callOff(shop.services, number, { actor: shop.actor, body: { why: 'Bought another', takeAway: true, typed: number } })
         const ticket = await quiet(number)
         expect(ticket).toMatchObject({

@@ -170,6 +170,8 @@ describe('what the link refuses, each with its code', () => {
     ['the helper gone', { switches: { 'cable-files': true, debugging: true } }, 'HelperMissing'],
     ['a permission withdrawn', { allows: [] }, 'PermissionMissing'],
     ['too hot', { temperature: 46 }, 'TooHot'],
+    ['forgotten', {}, 'TrustNeeded'],
+    ['refused', {}, 'TrustRefused'],
   ])('%s', async (what, change, code) => {
     const serial = await prepared('Orrin 5')
     await hand(serial, 'plug', { port: 6 })
@@ -177,6 +179,11 @@ describe('what the link refuses, each with its code', () => {
     const session = await practiceBench(link()).endpoint(serial).attach()
     await hand(serial, 'set', change)
     if (what === 'locked') await hand(serial, 'lock')
+    if (what === 'forgotten' || what === 'refused') await hand(serial, 'forget-computers')
+    if (what === 'refused') {
+      await hand(serial, 'replug')
+      await hand(serial, 'refuse')
+    }
     await expect(session.source.count('contacts')).rejects.toMatchObject({ code })
     await hand(serial, 'pull')
   })

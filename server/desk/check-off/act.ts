@@ -58,7 +58,7 @@ export function takeBackAcceptance(services: Services, number: string, kind: str
 /**
  * Takes away what this ticket left behind on the new phone, and counts afresh. What reads otherwise than it was
  * written goes only when that is asked for, with the number typed.
- * @throws Problem `NothingLeftBehind`, `BadRequest` when the number was not typed, `PhoneBusy`
+ * @throws Problem `NothingLeftBehind`, `NumberNotTyped`, `PhoneBusy`
  */
 export function takeAway(
   services: Services,
@@ -67,7 +67,7 @@ export function takeAway(
 ): Promise<number> {
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     await mayDo(client, 'takeAway', { ticket, kinds: [kindRow(kinds, kind)] })
-    if (body.changed && body.typed.trim().toUpperCase() !== ticket.number) throw new Problem('BadRequest', { fields: ['typed'] })
+    if (body.changed && body.typed.trim().toUpperCase() !== ticket.number) throw new Problem('NumberNotTyped')
     const seqs = body.keys?.map((key) => Number(key.replace('new-', ''))) ?? null
     const asked = await askAway(client, { ticketId: ticket.id, kind, seqs, withChanged: body.changed })
     if (asked === 0) throw new Problem('NothingLeftBehind')

@@ -70,7 +70,7 @@ async function isPutBackOpen(client: Client, services: Services, { ticket, phone
 /**
  * Calls a ticket off: nothing more is carried, and its data can be erased. What was written stays on the new phone, or
  * is taken away, as far as it still says what was written; then the phones are counted once more.
- * @throws Problem `TicketSigned`, `TicketCalledOff`, `BadRequest` when the number was not typed, `NotPlugged`, `PhoneBusy`
+ * @throws Problem `TicketSigned`, `TicketCalledOff`, `NumberNotTyped`, `NotPlugged`, `PhoneBusy`
  */
 export function callOff(
   services: Services,
@@ -79,7 +79,7 @@ export function callOff(
 ): Promise<void> {
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     await mayDo(client, 'callOff', { ticket, kinds })
-    if (body.typed.trim().toUpperCase() !== ticket.number) throw new Problem('BadRequest', { fields: ['typed'] })
+    if (body.typed.trim().toUpperCase() !== ticket.number) throw new Problem('NumberNotTyped')
     const run = await maybeActiveRun(client, ticket.id)
     if (run) await stopRun(client, run.id)
     for (const { kind } of kinds) {

@@ -12,11 +12,11 @@ import { dropUpload } from '../../endpoints/upload-store.ts'
 
 /**
  * Hands the phones back and erases: the counts are kept, then the key goes, then sealed blocks, items, names and any
- * file. @throws Problem `SheetNotSigned`, `BadRequest` when the ticket's number was not typed, `PhoneBusy`
+ * file. @throws Problem `SheetNotSigned`, `NumberNotTyped`, `PhoneBusy`
  */
 export async function handBackAndErase(services: Services, number: string, typed: string): Promise<void> {
   await onTicket(services, number, async (client, ticket, { kinds, phones }) => {
-    if (typed.trim().toUpperCase() !== ticket.number) throw new Problem('BadRequest', { fields: ['typed'] })
+    if (typed.trim().toUpperCase() !== ticket.number) throw new Problem('NumberNotTyped')
     if (!ticket.signed_at && !ticket.called_off_at) throw new Problem('SheetNotSigned')
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!

@@ -1,0 +1,190 @@
+import { createWriteStream, mkdirSync, truncateSync, writeFileSync } from 'node:fs'
+import { IncomingMessage, ServerResponse } from 'node:http'
+import { Socket } from 'node:net'
+import { join } from 'node:path'
+import { finished } from 'node:stream/promises'
+import { randomBytes } from 'node:crypto'
+import { zipSync } from 'fflate'
+import { createEvent } from 'h3'
+import { describe, expect, it } from 'vitest'
+import { isErrorCode } from '#contracts/errors.ts'
+import { practice } from '#server/api/answers/practice.ts'
+import { problemOf } from '#server/api/door/problems.ts'
+import { changeKinds } from '#server/desk/book-in/kinds.ts'
+import { pauseTicketRun, resumeTicketRun, startCarry } from '#server/desk/carry/act.ts'
+import { acceptDifference } from '#server/desk/check-off/act.ts'
+import { choose, putFirst } from '#server/desk/choose/act.ts'
+import { undoJoinings } from '#server/desk/choose/joinings.ts'
+import { callOff } from '#server/desk/hand-back/act.ts'
+import { show } from '#server/desk/items/show.ts'
+import { writeFile } from '#server/desk/items/write-file.ts'
+import { readTicket } from '#server/desk/read-ticket.ts'
+import { practiceBench } from '#server/endpoints/makers/practice.ts'
+import { markPort } from '#server/endpoints/ports.ts'
+import { sortUpload } from '#server/endpoints/sort-upload.ts'
+import { createPart, pathOf, takeUpload } from '#server/endpoints/upload-store.ts'
+import { readCourse } from '#server/desk/course.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor } from '../setup/ticket.ts'
+
+const theShop = useShop()
+const services = () => theShop().services
+const as = () => ({ actor: theShop().actor })
+const codeOf = (asked: Promise<unknown>) =>
+  asked.then(
+    () => 'nothing was refused',
+    (error: { code: string }) => error.code,
+  )
+let n = 0
+/** Two phones in their ports, those of the ticket before pulled, and a ticket that names them. */
+async function plugged({ more = 0 }: { more?: number } = {}, kinds = ['contacts', 'calls']) {
+  const shop = theShop()
+  for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})
+  n++
+  const old = { serial: `RF-O${n}`, model: 'Orrin 5', port: 1, people: { seed: n, count: 8 } }
+  const now = { serial: `RF-N${n}`, model: 'Orrin 9', port: 2, ...(more ? { people: { seed: 90 + n, count: more } } : {}) }
+  for (const phone of [old, now]) await addPhone(shop, phone)
+  return { old, now, number: await bookTicket(shop, old, now, kinds) }
+}
+
+describe('what a ticket refuses, each with its code', () => {
+  it('one that is not there, a kind that is not on it, what comes too early', async () => {
+    const { number } = await plugged()
+    expect(await codeOf(readTicket(services(), 'T-9999', theShop().actor))).toBe('TicketNotFound')
+    expect(await codeOf(putFirst(services(), number, 'photos'))).toBe('KindUnknown')
+    await show(services(), number, { reason: 'customer-asks', ...as() })
+    expect(await codeOf(writeFile(services(), number, { kind: 'contacts', format: 'vcf-4.0', ...as() }))).toBe('StageNotReached')
+    expect(
+      await codeOf(choose(services(), number, { kind: 'contacts', body: { choice: 'none', mode: 'add', set: [], slice: null } })),
+    ).toBe('OldNotRead')
+    expect(await codeOf(pauseTicketRun(services(), number))).toBe('RunNotFound')
+    expect(await codeOf(resumeTicketRun(services(), number))).toBe('NotPaused')
+    expect(await codeOf(markPort(services(), 7, 'NEW'))).toBe('PortEmpty')
+  })
+
+  it('phones that look mixed up, a joining undone while something waits, a kind of which something is written', async () => {
+    const { number } = await plugged({ more: 80 })
+    const counted = await countIn(theShop(), number)
+    const seen = Object.fromEntries(counted.forecasts.map((forecast) => [forecast.kind, forecast.seen]))
+    expect(await codeOf(startCarry(services(), number, { ...as(), body: { seen, confirmRoles: false } }))).toBe('NewPhoneFuller')
+    expect(await codeOf(undoJoinings(services(), number, { kind: 'contacts', keys: undefined, ...as() }))).toBe('NotCarried')
+    await startCarry(services(), number, { ...as(), body: { seen, confirmRoles: true } })
+    await waitFor(theShop(), number, isChecked, 'check off')
+    expect(await codeOf(changeKinds(services(), number, { add: [], remove: ['contacts'] }))).toBe('KindFrozen')
+    expect(await codeOf(acceptDifference(services(), number, { kind: 'contacts', by: 'Ines Harrow' }))).toBe('NothingToAccept')
+    await changeKinds(services(), number, { add: ['calendar'], remove: [] })
+    await countIn(theShop(), number)
+    await theShop().hand(`phones/RF-O${n}/fill`, { kind: 'calendar', seed: 3, count: 2 })
+    await countIn(theShop(), number)
+    expect(await codeOf(undoJoinings(services(), number, { kind: 'contacts', keys: undefined, ...as() }))).toBe('CarryFirst')
+    const away = { why: 'Bought another', takeAway: true, typed: 'T-1' }
+    expect(await codeOf(callOff(services(), number, { ...as(), body: away }))).toBe('NumberNotTyped')
+  })
+
+  it('a phone whose list does not meet its own count is counted again, and the ticket says why it waits', async () => {
+    const { number, old } = await plugged({}, ['contacts'])
+    await theShop().hand(`phones/${old.serial}/faults`, {
+      faults: [{ point: 'count', effect: 'one-more', times: 500 }],
+    })
+    await countIn(theShop(), number).catch(() => undefined)
+    expect((await readTicket(services(), number, theShop().actor)).run).toMatchObject({ reason: 'CountNotMet', side: 'old' })
+    await theShop().hand(`phones/${old.serial}/faults`, {}, 'DELETE')
+    await carry(theShop(), number).catch(() => undefined)
+  })
+})
+
+describe('what the line waits for, each with its code', () => {
+  it('a file that is another than the one that was counted: the old phone is looked at again by itself', async () => {
+    const { number, old, now } = await plugged({}, ['apps'])
+    await theShop().hand(`phones/${old.serial}/fill`, { kind: 'apps', seed: 4, count: 12 })
+    await countIn(theShop(), number)
+    const apps = (await theShop().hand(`phones/${old.serial}/store?kind=apps`)).records as { id: string; facts: string[] }[]
+    const withData = apps.find(({ facts }) => !facts[0]!.includes('"data":null'))!
+    await theShop().hand(`phones/${old.serial}/use-app`, { id: Number(withData.id) })
+    await carry(theShop(), number)
+    const ticket = await waitFor(theShop(), number, isChecked, 'check off')
+    const { acts } = await readCourse(services(), number)
+    expect(acts.map(({ code }) => code)).toContain('PartChanged')
+    await expectAgrees(theShop(), ticket, { old: old.serial, new: now.serial })
+  })
+})
+
+describe('what a phone refuses, each with its code', () => {
+  it('a list that breaks off is never a short one', async () => {
+    const { old } = await plugged()
+    const session = await practiceBench(services().config.link!).endpoint(old.serial).attach()
+    await theShop().hand(`phones/${old.serial}/faults`, { faults: [{ point: 'list.mid', effect: 'cut' }] })
+    const list = async () => {
+      for await (const _ of session.source.list('contacts')) continue
+    }
+    expect(await codeOf(list())).toBe('LinkLost')
+  })
+
+  it('a record that is not there, and one that changed meanwhile', async () => {
+    const { old } = await plugged()
+    const session = await practiceBench(services().config.link!).endpoint(old.serial).attach()
+    expect(await codeOf(session.sink!.open('contacts', '999999'))).toBe('NoSuchRecord')
+    const [first] = (await theShop().hand(`phones/${old.serial}/store?kind=contacts`)).records as { id: string; card: string }[]
+    expect(await codeOf(session.sink!.amend('contacts', first!.id, 'another', Buffer.from(first!.card, 'latin1')))).toBe('RevisionChanged')
+  })
+})
+
+describe('what an upload refuses, each with its code', () => {
+  const take = (bytes: Uint8Array) =>
+    takeUpload(
+      services().config,
+      (async function* () {
+        yield bytes
+      })(),
+    )
+  it('a ZIP that is locked', async () => {
+    const zip = zipSync({ 'a.vcf': Buffer.from('BEGIN:VCARD\r\nVERSION:3.0\r\nFN:x\r\nEND:VCARD\r\n'.repeat(50)) })
+    const view = new DataView(zip.buffer, zip.byteOffset, zip.byteLength)
+    const directory = view.getUint32(zip.byteLength - 6, true)
+    view.setUint16(6, 1, true)
+    view.setUint16(directory + 8, 1, true)
+    expect(await codeOf(take(zip))).toBe('ZipLocked')
+  })
+  it('a calendar that is too large', async () => {
+    const { dataFolder } = services().config
+    mkdirSync(join(dataFolder, 'uploads'), { recursive: true })
+    const secret = { key: randomBytes(32), nonce: randomBytes(16) }
+    const id = 'large'
+    const raw = createPart(pathOf(dataFolder, id, 'raw'), { ...secret, kind: 'raw' })
+    await raw.write(Buffer.from('BEGIN:VCALENDAR\r\nVERSION:2.0\r\nEND:VCALENDAR\r\n'))
+    await raw.end()
+    expect(await sortUpload({ dataFolder, id, secret, mostCalendarBytes: 10 })).toEqual({ problem: 'FileTooLarge' })
+  })
+  it('one more when the waiting ones fill what there is', async () => {
+    const folder = join(services().config.dataFolder, 'uploads')
+    mkdirSync(folder, { recursive: true })
+    const waiting = join(folder, 'waiting.sealed')
+    writeFileSync(waiting, '')
+    truncateSync(waiting, 2_000_000_000)
+    expect(await codeOf(take(Buffer.from('BEGIN:VCARD\r\n')))).toBe('UploadsFull')
+    const file = createWriteStream(waiting)
+    file.end()
+    await finished(file)
+  })
+})
+
+describe('what passes, or nobody foresaw', () => {
+  const said = (error: unknown) => {
+    const event = createEvent(new IncomingMessage(new Socket()), new ServerResponse(new IncomingMessage(new Socket())))
+    return problemOf(event, services(), error)
+  }
+  it.each([
+    [Object.assign(new Error('cancelled'), { code: '57014' }), 'TookTooLong', 503],
+    [Object.assign(new Error('refused'), { code: 'ECONNREFUSED' }), 'DatabaseAway', 503],
+    [new Error('connection error and is not queryable'), 'DatabaseAway', 503],
+    [new Error('Ines Harrow, 07700 900001'), 'Internal', 500],
+  ])('%s', (error, code, status) => {
+    const answer = said(error)
+    expect(answer).toMatchObject({ code, status })
+    expect(isErrorCode(code) && JSON.stringify(answer)).not.toContain('Harrow')
+  })
+  it('practice phones that are not there', async () => {
+    const away = { ...services(), config: { ...services().config, hand: { url: 'http://127.0.0.1:1', token: 'x' } } }
+    const look = practice[0]!.work as (call: object) => Promise<unknown>
+    expect(await codeOf(look({ services: away, params: { path: 'phones' }, query: {} }))).toBe('StandinAway')
+  })
+})
