@@ -128,9 +128,9 @@ export function itemsAndReasons(n: number, reasons: number): string {
   return reasons > n && n > 0 ? `${number(n)} ${n === 1 ? 'item' : 'items'}, ${number(reasons)} reasons` : ''
 }
 
-/** “3 short”, “3 short and 1 over”; empty where neither. */
+/** “3 short”, “3 short, 1 over”, never netted; empty where neither. */
 export function shortAndOver({ short, over }: { short: number; over: number }): string {
-  return [short > 0 ? `${number(short)} short` : '', over > 0 ? `${number(over)} over` : ''].filter(Boolean).join(' and ')
+  return [short > 0 ? `${number(short)} short` : '', over > 0 ? `${number(over)} over` : ''].filter(Boolean).join(', ')
 }
 
 /** “free”, “£2.99” */

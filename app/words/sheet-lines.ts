@@ -5,7 +5,7 @@ import { words } from './words.ts'
 
 type Reason = TicketView['reasons'][number]
 
-export interface ReasonPart {
+export interface ReasonSection {
   readonly head: string
   readonly groups: readonly { readonly kind: string; readonly sums: string; readonly reasons: readonly Reason[] }[]
   /** Whether each line says what became of its items. */
@@ -26,7 +26,7 @@ function sumsOf({ ledger, reasons }: TicketView, kind: string, fates: readonly s
 }
 
 /** What changed on the way, and what did not come over: by kind, so that equal reasons of two kinds are told apart. */
-export function reasonParts({ ticket, isErased, signed }: SheetView): readonly ReasonPart[] {
+export function reasonSections({ ticket, isErased, signed }: SheetView): readonly ReasonSection[] {
   const byKind = (fates: readonly string[]) =>
     ticket.kinds
       .map((kind) => ({

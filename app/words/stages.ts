@@ -185,7 +185,7 @@ export const runBox = {
   goesOn: 'It goes on by itself.',
   howFarItIs: 'How far it is',
   perSecond: (amount: Shown) => `${amount} a second`,
-  partsOfLine: 'Parts of the line',
+  stretchesOfLine: 'Parts of the line',
   afterThat: 'after that',
   of: (done: Shown, all: Shown) => `${done} of ${all}`,
   resume: 'Resume',

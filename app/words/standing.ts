@@ -2,7 +2,7 @@ import { errors, isErrorCode } from '#contracts/errors.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, RunView, TicketSummary, TicketView } from '#contracts/http/ticket.ts'
 import { leftToInstall, stillToCarry } from '#core/book/index.ts'
-import { bytes, itemsOf, number, range } from './say.ts'
+import { bytes, itemsOf, number, range, shortAndOver } from './say.ts'
 import { stopWords } from './course.ts'
 import { words } from './words.ts'
 
@@ -50,10 +50,7 @@ export function differences(row: LedgerRow): { readonly say: string; readonly op
 
 /** “17 short”, “2 over”, or both; never netted. */
 export function differenceOf(row: LedgerRow): string {
-  const parts = []
-  if (row.short > 0) parts.push(`${number(row.short)} short`)
-  if (row.over > 0) parts.push(`${number(row.over)} over`)
-  return parts.join(', ') || 'the phone’s own count is not met'
+  return shortAndOver(row) || 'the phone’s own count is not met'
 }
 
 export function verdictWord(row: LedgerRow): string {

@@ -465,6 +465,5 @@ export const words = {
     reckoning: 'Reckoning',
     own: 'Own',
   } as Record<string, string>,
-  parts: { first: 'First', light: 'Light kinds', media: 'Photos and apps' } as Record<string, string>,
   platforms: { android: 'Android', ios: 'iOS', keypad: 'keypad phone', file: 'file' } as Record<string, string>,
 } as const

@@ -55,9 +55,9 @@ export const thumbnailBody = z.object({
   filter: entryFilter.default('all'),
 })
 
-/** A part of the line while carrying runs. */
-export const linePart = z.object({
-  part: z.enum(['first', 'light', 'media']),
+/** A stretch of the line while carrying runs: kinds that go one after the other. */
+export const stretch = z.object({
+  code: z.enum(['first', 'light', 'media']),
   kinds: z.array(z.string()),
   state: z.enum(['over', 'running', 'waiting']),
   /** Items or bytes. */

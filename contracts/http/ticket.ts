@@ -3,7 +3,7 @@ import { stopCodes } from '#core/plan/straight.ts'
 import { isIntakeAnswer } from '#core/phones/intake.ts'
 import { cursor, eitherKey, instant, kindCode, newKey, offset, oldKey, side, sliceKey, wantedKind, when, placeKinds } from './fields.ts'
 import { entryFilter, ledgerRow } from './ledger.ts'
-import { installListView, linePart, mediaPlan } from './media.ts'
+import { installListView, stretch, mediaPlan } from './media.ts'
 import { noteView, phoneReady } from './ready.ts'
 
 export const stages = ['book-in', 'make-ready', 'count-in', 'choose', 'carry-over', 'check-off', 'hand-back'] as const
@@ -219,8 +219,8 @@ export const ticketView = z.object({
   readings: z.array(readingView),
   run: runView.nullable(),
   lastRun: runView.nullable(),
-  /** The visible parts of the line, while carrying runs or waits. */
-  parts: z.array(linePart),
+  /** The visible stretches of the line, while carrying runs or waits. */
+  stretches: z.array(stretch),
   /** Space and time of what waits, once both phones are read. */
   plan: mediaPlan.nullable(),
   firstKind: z.string().nullable(),

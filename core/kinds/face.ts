@@ -1,7 +1,7 @@
 import type { KindCapability, PhoneModel } from '../phones/capability.ts'
-import type { GuidePartInput, KindAbilityInput } from '../phones/guide-schema.ts'
+import type { GuideFileInput, KindAbilityInput } from '../phones/guide-schema.ts'
 
-export type Needs = NonNullable<GuidePartInput['needs']>
+export type Needs = NonNullable<GuideFileInput['needs']>
 
 /** A shape that may be asked for while masked: told by a mark of an item's shape, by a figure of it, or by its size. */
 export type Facet = (

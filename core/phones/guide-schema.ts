@@ -67,7 +67,7 @@ export type GuideMatch = z.infer<typeof guideMatch>
  * One guide, or an amendment of one: a more particular guide replaces, need by need, what a more general one says.
  * A need that amends another gives its code and what differs.
  */
-export const guidePart = z.strictObject({
+export const guideFile = z.strictObject({
   id: z.string().regex(/^[a-z0-9][a-z0-9-]{1,59}$/, 'an id is lower case letters, digits and -'),
   match: guideMatch,
   needs: z
@@ -81,8 +81,8 @@ export const guidePart = z.strictObject({
   causes: z.array(guideCause).default([]),
   kinds: z.record(code, kindAbility).default({}),
 })
-export type GuidePart = z.infer<typeof guidePart>
-export type GuidePartInput = z.input<typeof guidePart>
+export type GuideFile = z.infer<typeof guideFile>
+export type GuideFileInput = z.input<typeof guideFile>
 
 /** What is known of one phone, put together from all guides that match it. */
 export interface PhoneGuide {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { crossingKinds, crossingOf } from './crossing.ts'
 import { kindCodes } from '../kinds/faces.ts'
-import { guideNeed, type GuidePart } from './guide-schema.ts'
+import { guideNeed, type GuideFile } from './guide-schema.ts'
 import { knownModels, shippedGuides } from './guides/index.ts'
 import { judgeIntake, intakeQuestions, isIntakeAnswer, type IntakeAnswers } from './intake.ts'
 import { findModel, phoneModels } from './models.ts'
@@ -99,7 +99,7 @@ describe('a shop’s own guide', () => {
   it('amends one need and leaves the others', () => {
     const result = checkGuide(own({ needs: [{ code: 'charge', why: 'The Orrin 9 of our batch goes off at 30%.' }] }), shippedGuides)
     if (!('part' in result)) throw new Error(JSON.stringify(result))
-    const g = resolveGuide([...shippedGuides, result.part as GuidePart], {
+    const g = resolveGuide([...shippedGuides, result.part as GuideFile], {
       platform: 'android',
       maker: 'Orrin',
       model: 'Orrin 9',

@@ -1,5 +1,5 @@
 import { kindCodes } from '../kinds/faces.ts'
-import { guideNeed, guidePart, type GuideNeed, type GuidePart, type KindAbility, type PhoneGuide, type Platform } from './guide-schema.ts'
+import { guideNeed, guideFile, type GuideNeed, type GuideFile, type KindAbility, type PhoneGuide, type Platform } from './guide-schema.ts'
 
 export interface GuidedPhone {
   readonly platform: Platform
@@ -14,7 +14,7 @@ export function majorVersion(version: string): number {
 }
 
 /** Puts together what is known of a phone, the general first. An unknown model has what its platform and maker have. */
-export function resolveGuide(parts: readonly GuidePart[], phone: GuidedPhone): PhoneGuide {
+export function resolveGuide(parts: readonly GuideFile[], phone: GuidedPhone): PhoneGuide {
   const fitting = parts.filter((part) => fits(part, phone)).sort((a, b) => particularity(a) - particularity(b))
   const needs = new Map<string, Partial<GuideNeed>>()
   let causes: PhoneGuide['causes'] = []
@@ -33,7 +33,7 @@ const unknownAbility: KindAbility = { read: { cannot: 'not-known' }, write: { ca
 /** What a guide says of a kind; nothing is promised of one it does not know. */
 export const abilityIn = ({ kinds }: PhoneGuide, kind: string): KindAbility => kinds[kind] ?? unknownAbility
 
-function fits({ match }: GuidePart, phone: GuidedPhone): boolean {
+function fits({ match }: GuideFile, phone: GuidedPhone): boolean {
   const major = majorVersion(phone.version)
   return (
     match.platform === phone.platform &&
@@ -43,7 +43,7 @@ function fits({ match }: GuidePart, phone: GuidedPhone): boolean {
   )
 }
 
-function particularity({ match }: GuidePart): number {
+function particularity({ match }: GuideFile): number {
   return (match.maker ? 1 : 0) + (match.model ? 2 : 0) + (match.versions ? 1 : 0)
 }
 
@@ -57,8 +57,8 @@ export interface GuideFault {
  * Checks a shop's guide against the schema and the guides it stands on: a need it adds must be whole. All faults are
  * gathered in one pass; a faulty guide is not used at all.
  */
-export function checkGuide(json: unknown, shipped: readonly GuidePart[]): { part: GuidePart } | { faults: GuideFault[] } {
-  const parsed = guidePart.safeParse(json)
+export function checkGuide(json: unknown, shipped: readonly GuideFile[]): { part: GuideFile } | { faults: GuideFault[] } {
+  const parsed = guideFile.safeParse(json)
   if (!parsed.success)
     return { faults: parsed.error.issues.map((issue) => ({ place: issue.path.join('.') || 'the file', rule: issue.message })) }
   const part = parsed.data

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { durationOf, type DurationInput } from './duration.ts'
-import { lineParts } from './order.ts'
+import { stretchesOf } from './order.ts'
 import { newestYearsThatFit, reserveOf, spaceFor } from './space.ts'
 
 describe('space on the new phone', () => {
@@ -83,22 +83,22 @@ describe('the order of the line', () => {
     { kind: 'apps', isMedia: true },
   ]
   it('light kinds, then media', () => {
-    expect(lineParts(kinds, null)).toEqual([
-      { part: 'light', kinds: ['contacts', 'messages'] },
-      { part: 'media', kinds: ['photos', 'apps'] },
+    expect(stretchesOf(kinds, null)).toEqual([
+      { code: 'light', kinds: ['contacts', 'messages'] },
+      { code: 'media', kinds: ['photos', 'apps'] },
     ])
   })
   it('a fragile phone’s dearest kind before all', () => {
-    expect(lineParts(kinds, 'photos')).toEqual([
-      { part: 'first', kinds: ['photos'] },
-      { part: 'light', kinds: ['contacts', 'messages'] },
-      { part: 'media', kinds: ['apps'] },
+    expect(stretchesOf(kinds, 'photos')).toEqual([
+      { code: 'first', kinds: ['photos'] },
+      { code: 'light', kinds: ['contacts', 'messages'] },
+      { code: 'media', kinds: ['apps'] },
     ])
   })
   it('every kind is in exactly one part, whatever is first', () => {
     for (const first of [null, 'contacts', 'apps', 'nothing'])
       expect(
-        lineParts(kinds, first)
+        stretchesOf(kinds, first)
           .flatMap((part) => part.kinds)
           .sort(),
       ).toEqual(['apps', 'contacts', 'messages', 'photos'])

@@ -14,7 +14,7 @@ import {
   type TicketRow,
 } from './tickets.queries.ts'
 
-export interface TicketParts {
+export interface TicketRows {
   readonly phones: PhoneRow[]
   readonly kinds: KindRow[]
 }
@@ -23,7 +23,7 @@ export interface TicketParts {
 export async function onTicket<T>(
   services: Services,
   number: string,
-  work: (client: pg.PoolClient, ticket: TicketRow, parts: TicketParts) => Promise<T>,
+  work: (client: pg.PoolClient, ticket: TicketRow, parts: TicketRows) => Promise<T>,
 ): Promise<T> {
   return transaction(services.pool, async (client) => {
     await lockTicket(client, number)

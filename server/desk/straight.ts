@@ -8,7 +8,7 @@ import { patience } from '../base/patience.ts'
 import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
 import { insertAct } from '../case/acts.queries.ts'
-import { onTicket, type TicketParts } from '../case/on-ticket.ts'
+import { onTicket, type TicketRows } from '../case/on-ticket.ts'
 import { manyKinds, manyPhones, manyStraight, maybeTicket, setStraight, setStraightStop, tellTicket } from '../case/tickets.queries.ts'
 import { readBench } from '../endpoints/ports.ts'
 import { guidePair } from '../ready/guide-views.ts'
@@ -49,7 +49,7 @@ const byLimit: Readonly<Record<string, readonly string[]>> = {
 }
 
 /** What the customer could be told at booking: the losses the pair forces. */
-function foretoldFor(services: Services, { phones, kinds }: TicketParts): StraightLimits {
+function foretoldFor(services: Services, { phones, kinds }: TicketRows): StraightLimits {
   const [old, now] = (['old', 'new'] as const).map((side) => phones.find((phone) => phone.side === side)!)
   const crossings = guidePair(services, { old: old!, new: now! })
   return {

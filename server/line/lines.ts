@@ -1,7 +1,7 @@
 import { mostRetries } from '#core/book/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { usualSeconds } from '#core/plan/left.ts'
-import { lineParts } from '#core/plan/order.ts'
+import { stretchesOf } from '#core/plan/order.ts'
 import { oneCarryBytes, oneCarryTotals } from '../book/entries/carry.queries.ts'
 import { oneKind } from '../case/tickets.queries.ts'
 import { maybeReading } from '../vault/readings.queries.ts'
@@ -52,35 +52,35 @@ const lines: Readonly<Record<RunRow['type'], Line>> = {
   'take-away': { once: [], alone: [], each: [resolveUnknown, undoAsked, clearLeft] },
 }
 
-/** A kind's place in its part of the line, in seconds as they are usual. */
+/** A kind's place in its stretch of the line, in seconds as they are usual. */
 interface Usual {
-  readonly part: string
-  /** Of the part's other kinds: what is over with. */
+  readonly stretch: string
+  /** Of the stretch's other kinds: what is over with. */
   readonly otherS: number
   /** Of the kind: before its first item, and all. */
   readonly beforeS: number
   readonly wholeS: number
-  /** Of the whole part. */
+  /** Of the whole stretch. */
   readonly totalS: number
 }
 
-/** Light kinds first and media after, unless one was put before all; each with what its part takes as a rule. */
+/** Light kinds first and media after, unless one was put before all; each with what its stretch takes as a rule. */
 async function kindsInOrder(context: RunContext, ticket: RunTicket): Promise<{ kind: string; usual: Usual }[]> {
   const { type } = context.run
-  const parts = lineParts(
+  const stretches = stretchesOf(
     ticket.kinds.map(({ kind }) => ({ kind, isMedia: kindOf(kind).isMedia === true })),
     ticket.ticket.first_kind,
   )
-  // checking off is one part, whatever it reads
-  const measured = type === 'carry' ? parts : [{ part: 'all', kinds: parts.flatMap((part) => part.kinds) }]
+  // checking off is one stretch, whatever it reads
+  const measured = type === 'carry' ? stretches : [{ code: 'all', kinds: stretches.flatMap(({ kinds }) => kinds) }]
   const out: { kind: string; usual: Usual }[] = []
-  for (const { part, kinds } of measured) {
+  for (const { code, kinds } of measured) {
     const amounts = await Promise.all(kinds.map((kind) => usualOf(context, ticket, kind)))
     const totalS = amounts.reduce((sum, one) => sum + one.wholeS, 0)
     kinds.forEach((kind, at) => {
       const { beforeS, wholeS } = amounts[at]!
       const otherS = amounts.reduce((sum, one, i) => sum + (i < at ? one.wholeS : i > at ? one.doneS : 0), 0)
-      out.push({ kind, usual: { part: `${type} ${part}`, otherS, beforeS, wholeS, totalS } })
+      out.push({ kind, usual: { stretch: `${type} ${code}`, otherS, beforeS, wholeS, totalS } })
     })
   }
   return out
@@ -104,14 +104,14 @@ async function usualOf({ services: { pool }, run }: RunContext, { ticket }: RunT
 /** The steps that are long: how far they are is how far the kind is. */
 const measuredSteps: readonly string[] = ['carrying', 'reading']
 
-/** The same context, whose progress always says of which kind, and how far the whole part is. */
-function naming(context: RunContext, kind: string, { part, otherS, beforeS, wholeS, totalS }: Usual): RunContext {
+/** The same context, whose progress always says of which kind, and how far the whole stretch is. */
+function naming(context: RunContext, kind: string, { stretch, otherS, beforeS, wholeS, totalS }: Usual): RunContext {
   let doneS = 0
   return {
     ...context,
     progress: (step, done, total, of) => {
       if (measuredSteps.includes(step) && total > 0) doneS = Math.max(doneS, beforeS + (wholeS - beforeS) * Math.min(1, done / total))
-      const measured = context.run.type === 'count-in' ? {} : { part: { name: part, doneS: otherS + doneS, totalS } }
+      const measured = context.run.type === 'count-in' ? {} : { stretch: { name: stretch, doneS: otherS + doneS, totalS } }
       return context.progress(step, done, total, { kind, ...measured, ...of })
     },
   }

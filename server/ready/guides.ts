@@ -1,6 +1,6 @@
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
-import type { GuidePart, PhoneGuide, Platform } from '#core/phones/guide-schema.ts'
+import type { GuideFile, PhoneGuide, Platform } from '#core/phones/guide-schema.ts'
 import { shippedGuides } from '#core/phones/guides/index.ts'
 import { checkGuide, resolveGuide, type GuideFault } from '#core/phones/resolve-guide.ts'
 import type { Services } from '../base/services.ts'
@@ -11,7 +11,7 @@ export interface RefusedGuide {
 }
 
 export interface Guides {
-  readonly parts: readonly GuidePart[]
+  readonly parts: readonly GuideFile[]
   /** Files of the shop's own that are not used, each with the places and the rules. */
   readonly refused: readonly RefusedGuide[]
   /** Ids of the shop's own that are used. */
@@ -45,7 +45,7 @@ export function readGuides({ config }: Pick<Services, 'config'>): Guides {
   return guides
 }
 
-function readFile(path: string, before: readonly GuidePart[]): ReturnType<typeof checkGuide> {
+function readFile(path: string, before: readonly GuideFile[]): ReturnType<typeof checkGuide> {
   try {
     return checkGuide(JSON.parse(readFileSync(path, 'utf8')), before)
   } catch (error) {

@@ -23,11 +23,11 @@ export class MustWait extends Error {
 export interface ProgressOf {
   readonly kind?: string
   readonly unit?: 'items' | 'bytes'
-  /** How far the whole part is, in seconds as they are usual. */
-  readonly part?: PartProgress
+  /** How far the whole stretch is, in seconds as they are usual. */
+  readonly stretch?: StretchProgress
 }
 
-export interface PartProgress {
+export interface StretchProgress {
   readonly name: string
   readonly doneS: number
   readonly totalS: number
@@ -65,13 +65,13 @@ export function createContext(services: Services, run: RunRow, { checkpoint, sig
         return work(client)
       })
     },
-    async progress(step, done, total, { kind, unit = 'items', part }: ProgressOf = {}) {
+    async progress(step, done, total, { kind, unit = 'items', stretch }: ProgressOf = {}) {
       alive()
       const now = services.clock.now()
       if (now - lastTold < patience.progress.everyMs && done !== total && done !== 0) return
       lastTold = now
       await transaction(services.pool, async (client) => {
-        if ((await writeProgress(client, { ...mine, step, done, total, unit, kind: kind ?? null, part: part ?? null })) === 0)
+        if ((await writeProgress(client, { ...mine, step, done, total, unit, kind: kind ?? null, stretch: stretch ?? null })) === 0)
           throw new LeaseLost()
         await tellTicket(client, run.ticket_id, 'progress')
       })

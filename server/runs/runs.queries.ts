@@ -17,7 +17,7 @@ export interface RunRow {
   /** Since when it does this step of this kind, and how far it was then. */
   step_since: Date | null
   step_from: number
-  /** Of the whole part, in seconds as they are usual; measured since then, and how far it was. */
+  /** Of the whole stretch, in seconds as they are usual; measured since then, and how far it was. */
   usual_done: number
   usual_total: number
   measured_since: Date | null
@@ -53,7 +53,7 @@ export function claimRun(
     client,
     `update run
         set state = 'running', last_event = 'claimed', lease_owner = $2, lease_key = $4, lease_until = now() + make_interval(secs => $3 / 1000.0), epoch = epoch + 1,
-            reason = null, side = null, part = null, work_started_at = coalesce(work_started_at, now())
+            reason = null, side = null, stretch = null, work_started_at = coalesce(work_started_at, now())
       where id = (
         select id from run
          where id = $1
@@ -96,7 +96,7 @@ export function writeProgress(
     total,
     unit,
     kind,
-    part,
+    stretch,
   }: {
     runId: number
     epoch: number
@@ -105,7 +105,7 @@ export function writeProgress(
     total: number
     unit: 'items' | 'bytes'
     kind: string | null
-    part: { readonly name: string; readonly doneS: number; readonly totalS: number } | null
+    stretch: { readonly name: string; readonly doneS: number; readonly totalS: number } | null
   },
 ): Promise<number> {
   return change(
@@ -114,11 +114,11 @@ export function writeProgress(
         set step_since = case when (step, unit, kind) is distinct from ($3, $6, $7) then now() else coalesce(step_since, now()) end,
             step_from = case when (step, unit, kind) is distinct from ($3, $6, $7) then $4 else step_from end,
             step = $3, done = $4, total = $5, unit = $6, kind = $7,
-            measured_since = case when part is distinct from $8 then now() else coalesce(measured_since, now()) end,
-            measured_from = case when part is distinct from $8 then $9 else measured_from end,
-            part = $8, usual_done = $9, usual_total = $10
+            measured_since = case when stretch is distinct from $8 then now() else coalesce(measured_since, now()) end,
+            measured_from = case when stretch is distinct from $8 then $9 else measured_from end,
+            stretch = $8, usual_done = $9, usual_total = $10
       where id = $1 and epoch = $2 and state = 'running'`,
-    [runId, epoch, step, done, total, unit, kind, part?.name ?? null, part?.doneS ?? 0, part?.totalS ?? 0],
+    [runId, epoch, step, done, total, unit, kind, stretch?.name ?? null, stretch?.doneS ?? 0, stretch?.totalS ?? 0],
   )
 }
 

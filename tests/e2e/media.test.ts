@@ -128,8 +128,8 @@ describe('photos on the screen', () => {
     const { hand } = running.shop
     await hand(`phones/${old.serial}/set`, { cable: 'slow' })
     await press(page, /^Carry 51 items/)
-    await page.locator('[data-part="media"][data-state="running"]').waitFor()
-    expect(await page.locator('[data-part="light"]').getAttribute('data-state')).toBe('over')
+    await page.locator('[data-stretch="media"][data-state="running"]').waitFor()
+    expect(await page.locator('[data-stretch="light"]').getAttribute('data-state')).toBe('over')
     await press(page, 'Pause')
     await standing(page, 'Paused.')
     await expectAccessible(page)

@@ -35,7 +35,7 @@ const { readSheet } = await import('#server/desk/hand-back/sheet.ts')
 const { guidePair, guidePhone } = await import('#server/ready/guide-views.ts')
 const { setNeed } = await import('#server/ready/act-ready.ts')
 const { readTicket } = await import('#server/desk/read-ticket.ts')
-const { reasonParts } = await import('../../app/words/sheet-lines.ts')
+const { reasonSections } = await import('../../app/words/sheet-lines.ts')
 const { items } = await import('../../app/words/say.ts')
 const { words } = await import('../../app/words/words.ts')
 
@@ -137,7 +137,7 @@ describe('a kind the product has never heard of', () => {
     ])
     // the sheet names it in its own words, and it goes out as its own open file
     const sheet = await readSheet(shop.services, number, shop.actor)
-    const said = JSON.stringify(reasonParts(sheet))
+    const said = JSON.stringify(reasonSections(sheet))
     for (const code of ['toy-shrunk', 'no-ghosts']) expect([said.includes(code), words.reasons[code]]).toEqual([true, expect.any(String)])
     expect(items('toys', 2)).toBe('2 toys')
     await show(shop.services, number, { reason: 'customer-asks', actor: shop.actor })

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { number, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import type { moreThanExpected, ReasonPart } from '../../words/sheet-lines.ts'
+import type { moreThanExpected, ReasonSection } from '../../words/sheet-lines.ts'
 import { sheetReasons as said } from '../../words/sheet.ts'
 
 /** What changed, what stayed and what else is there, each line with how many items it is. */
-defineProps<{ parts: readonly ReasonPart[]; more: ReturnType<typeof moreThanExpected>; isSeveral: boolean }>()
+defineProps<{ parts: readonly ReasonSection[]; more: ReturnType<typeof moreThanExpected>; isSeveral: boolean }>()
 </script>
 
 <template>

@@ -13,7 +13,7 @@ import CourseList from '../../features/course/CourseList.vue'
 import SheetInstall from '../../features/sheet/SheetInstall.vue'
 import SheetReasons from '../../features/sheet/SheetReasons.vue'
 import SheetTable from '../../features/sheet/SheetTable.vue'
-import { leftAndByHand, moreThanExpected, openPoints, reasonParts } from '../../words/sheet-lines.ts'
+import { leftAndByHand, moreThanExpected, openPoints, reasonSections } from '../../words/sheet-lines.ts'
 import { useSession } from '../../stores/session.ts'
 import { fullDay, longMoment, phoneName, shortAndOver } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
@@ -39,7 +39,7 @@ useHead({ title: said.tabTitle(String(route.params.number)) })
 const when = (iso: string) => longMoment(iso, sheet.value!.shop.zone)
 /** Erased, and signed before sheets were kept: only the counts remain. */
 const isLost = computed(() => sheet.value!.isErased && !sheet.value!.signed)
-const parts = computed(() => reasonParts(sheet.value!))
+const parts = computed(() => reasonSections(sheet.value!))
 const more = computed(() => moreThanExpected(sheet.value!))
 const byHand = computed(() => leftAndByHand(sheet.value!))
 const open = computed(() => openPoints(sheet.value!))

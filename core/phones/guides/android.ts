@@ -1,9 +1,9 @@
 import { askedBy } from '../../kinds/faces.ts'
-import type { GuidePartInput } from '../guide-schema.ts'
+import type { GuideFileInput } from '../guide-schema.ts'
 import { cableCauses, commonNeeds, family, permissions, silentCauses } from './common.ts'
 
 /** Android phones of any maker; where a maker's settings stand elsewhere, its own guide says so. */
-export const android: GuidePartInput[] = [
+export const android: GuideFileInput[] = [
   family('android', {
     id: 'android',
     needs: [

@@ -1,6 +1,6 @@
 import type { Needs } from '../../kinds/face.ts'
 import { askedBy, faces } from '../../kinds/faces.ts'
-import type { GuidePartInput, Platform } from '../guide-schema.ts'
+import type { GuideFileInput, Platform } from '../guide-schema.ts'
 
 /** What every phone needs, whatever its platform. */
 export const commonNeeds: Needs = [
@@ -212,7 +212,7 @@ export const commonNeeds: Needs = [
 ]
 
 /** Causes that any phone on a cable can have. */
-export const cableCauses: NonNullable<GuidePartInput['causes']> = [
+export const cableCauses: NonNullable<GuideFileInput['causes']> = [
   {
     code: 'no-power',
     when: 'unseen',
@@ -236,7 +236,7 @@ export const cableCauses: NonNullable<GuidePartInput['causes']> = [
   },
 ]
 
-export const silentCauses: NonNullable<GuidePartInput['causes']> = [
+export const silentCauses: NonNullable<GuideFileInput['causes']> = [
   {
     code: 'screen-locked',
     when: 'silent',
@@ -282,6 +282,6 @@ export function permissions(who: string): Needs {
   return faces.flatMap(({ code, permission: name }) => (name ? [permission(code, name, who)] : []))
 }
 
-export function family(platform: Platform, part: Omit<GuidePartInput, 'match'>): GuidePartInput {
+export function family(platform: Platform, part: Omit<GuideFileInput, 'match'>): GuideFileInput {
   return { ...part, match: { platform } }
 }

@@ -1,14 +1,14 @@
 import { faces } from '../../kinds/faces.ts'
-import { guidePart, type GuidePart, type GuidePartInput, type Platform } from '../guide-schema.ts'
+import { guideFile, type GuideFile, type GuideFileInput, type Platform } from '../guide-schema.ts'
 import { android } from './android.ts'
 import { ios } from './ios.ts'
 import { keypad } from './keypad.ts'
 
 /** The guides that ship; a shop's own are added behind them. Parsed once: a mistake of ours is found at the start. */
-export const shippedGuides: readonly GuidePart[] = [...android, ...ios, ...keypad].map((part) => guidePart.parse(withKinds(part)))
+export const shippedGuides: readonly GuideFile[] = [...android, ...ios, ...keypad].map((part) => guideFile.parse(withKinds(part)))
 
 /** A guide with what the kinds say of its phones: what crosses, and what is asked for their sake alone. */
-function withKinds(part: GuidePartInput): GuidePartInput {
+function withKinds(part: GuideFileInput): GuideFileInput {
   const said = faces.flatMap(({ code, guides }) => {
     const ability = guides[part.id]
     return ability ? [[code, ability] as const] : []
@@ -26,7 +26,7 @@ export interface KnownModel {
 }
 
 /** The models that guides name, with the versions they stand for. */
-export function knownModels(parts: readonly GuidePart[]): KnownModel[] {
+export function knownModels(parts: readonly GuideFile[]): KnownModel[] {
   const models = new Map<string, KnownModel>()
   for (const { match } of parts) {
     if (!match.maker || !match.model) continue

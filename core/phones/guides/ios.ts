@@ -1,9 +1,9 @@
 import { askedBy } from '../../kinds/faces.ts'
-import type { GuidePartInput } from '../guide-schema.ts'
+import type { GuideFileInput } from '../guide-schema.ts'
 import { cableCauses, commonNeeds, family, permissions, silentCauses } from './common.ts'
 
 /** iOS phones. */
-export const ios: GuidePartInput[] = [
+export const ios: GuideFileInput[] = [
   family('ios', {
     id: 'ios',
     needs: [

@@ -1,8 +1,8 @@
-import type { GuidePartInput } from '../guide-schema.ts'
+import type { GuideFileInput } from '../guide-schema.ts'
 import { commonNeeds, family } from './common.ts'
 
 /** Keypad phones: they speak over Bluetooth alone, and hold little. */
-export const keypad: GuidePartInput[] = [
+export const keypad: GuideFileInput[] = [
   family('keypad', {
     id: 'keypad',
     needs: [

@@ -26,7 +26,7 @@ export async function countBothIn(context: RunContext, ticket: RunTicket): Promi
       'counting',
       shown.reduce((sum, one) => sum + one.done, 0),
       shown.reduce((sum, one) => sum + one.all, 0),
-      { unit: shown[0]!.unit, kind: at.old?.kind ?? kind, part: { name: 'count-in', ...readSoFar(plans, at) } },
+      { unit: shown[0]!.unit, kind: at.old?.kind ?? kind, stretch: { name: 'count-in', ...readSoFar(plans, at) } },
     )
   }
   const both = await Promise.allSettled(

@@ -46,22 +46,22 @@ const kindsOf = (kinds: readonly string[]) =>
         >
       </p>
     </template>
-    <ol v-if="ticket.parts.length > 1" class="border border-rule bg-sheet" :aria-label="said.partsOfLine" data-testid="parts">
+    <ol v-if="ticket.stretches.length > 1" class="border border-rule bg-sheet" :aria-label="said.stretchesOfLine" data-testid="stretches">
       <li
-        v-for="part in ticket.parts"
-        :key="part.part"
+        v-for="stretch in ticket.stretches"
+        :key="stretch.code"
         class="border-b border-rule px-2.5 py-1.5 last:border-0"
-        :data-part="part.part"
-        :data-state="part.state"
+        :data-stretch="stretch.code"
+        :data-state="stretch.state"
       >
         <span class="flex justify-between gap-2"
-          ><strong :class="part.state === 'over' ? 'text-verdigris' : part.state === 'running' ? 'text-slate' : 'text-soft'">{{
-            kindsOf(part.kinds)
+          ><strong :class="stretch.state === 'over' ? 'text-verdigris' : stretch.state === 'running' ? 'text-slate' : 'text-soft'">{{
+            kindsOf(stretch.kinds)
           }}</strong
           ><span class="shrink-0 text-xs text-soft">{{
-            part.state === 'over'
+            stretch.state === 'over'
               ? said.over
-              : part.state === 'running'
+              : stretch.state === 'running'
                 ? run.state === 'running'
                   ? said.running
                   : said.paused
@@ -69,10 +69,10 @@ const kindsOf = (kinds: readonly string[]) =>
           }}</span></span
         >
         <span class="block text-xs text-soft"
-          >{{ said.of(amount(part.done, part.unit), amount(part.total, part.unit))
-          }}<template v-if="part.leftHighS !== null && part.state !== 'over' && part.total > part.done"
-            >, {{ (part.state === 'waiting' ? guess : range)(part.leftLowS ?? 0, part.leftHighS)
-            }}{{ part.state === 'waiting' ? '' : said.left }}</template
+          >{{ said.of(amount(stretch.done, stretch.unit), amount(stretch.total, stretch.unit))
+          }}<template v-if="stretch.leftHighS !== null && stretch.state !== 'over' && stretch.total > stretch.done"
+            >, {{ (stretch.state === 'waiting' ? guess : range)(stretch.leftLowS ?? 0, stretch.leftHighS)
+            }}{{ stretch.state === 'waiting' ? '' : said.left }}</template
           ></span
         >
       </li>
