@@ -7,6 +7,7 @@ import { nativeDigest } from '#server/vault/keys.ts'
 import { report, sideBySide } from './measure.ts'
 import { carriedTicket } from './prepare.ts'
 import type { BenchShop } from './shop.ts'
+import type { RunId } from '#server/base/ids.ts'
 
 const count = 20_000
 const atOnce = 200
@@ -33,7 +34,9 @@ export async function measureBook(shop: BenchShop): Promise<void> {
       const items = await manyToCarry(pool, { ticketId, kind, after, limit: atOnce })
       if (items.length === 0) break
       after = items.at(-1)!.seq
-      const batch = await transaction(pool, (client) => insertBatch(client, { ticketId, kind, runId: rows[0]!.id, epoch: 1, items }))
+      const batch = await transaction(pool, (client) =>
+        insertBatch(client, { ticketId, kind, runId: rows[0]!.id as RunId, epoch: 1, items }),
+      )
       const natives = items.map(({ seq }) => nativeDigest(shop.keys, `n${seq}`))
       await transaction(pool, async (client) => {
         await settleEach(

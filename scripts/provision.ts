@@ -2,6 +2,7 @@ import pg from 'pg'
 import { addApiToken, addStaff } from '../server/case/auth.ts'
 import { migrate } from '../server/base/db/migrate.ts'
 import { keyCheck } from '../server/vault/keys.ts'
+import type { StaffId } from '../server/base/ids.ts'
 
 export interface Passwords {
   readonly owner: string
@@ -84,7 +85,7 @@ export async function giveToken(appUrl: string, token: string): Promise<string |
   const client = new pg.Client({ connectionString: appUrl })
   await client.connect()
   try {
-    const { rows } = await client.query<{ id: number; name: string }>('select id, name from staff where is_active order by id limit 1')
+    const { rows } = await client.query<{ id: StaffId; name: string }>('select id, name from staff where is_active order by id limit 1')
     if (!rows[0]) return undefined
     await addApiToken(client, rows[0].id, token)
     return rows[0].name

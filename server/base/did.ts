@@ -1,8 +1,9 @@
 import type { ActCode } from '#contracts/http/course.ts'
+import type { StaffId } from './ids.ts'
 
 /** Who does something: a member of staff. */
 export interface Actor {
-  readonly id: number
+  readonly id: StaffId
   readonly name: string
 }
 
@@ -13,7 +14,7 @@ export interface Did {
   readonly kind?: string | undefined
   readonly code?: string | undefined
   readonly why?: string | undefined
-  readonly toStaffId?: number | undefined
+  readonly toStaffId?: StaffId | undefined
   /** Model of a phone. */
   readonly phone?: string | undefined
   readonly n?: number | undefined

@@ -1,8 +1,9 @@
 import { change, type Client } from '../base/db/sql.ts'
 import { keepChoices } from './entries/entries.queries.ts'
+import type { TicketId } from '../base/ids.ts'
 
 /** What was read belongs to the phones as they were named; what was left behind by choice is kept for the next reading. */
-export async function forgetReadings(client: Client, ticketId: number): Promise<void> {
+export async function forgetReadings(client: Client, ticketId: TicketId): Promise<void> {
   await keepChoices(client, ticketId)
   await dropBook(client, ticketId)
   await change(
@@ -17,7 +18,7 @@ export async function forgetReadings(client: Client, ticketId: number): Promise<
 }
 
 /** A kind of which nothing is written goes from the ticket, with what was read of it. */
-export async function dropKind(client: Client, ticketId: number, kind: string): Promise<void> {
+export async function dropKind(client: Client, ticketId: TicketId, kind: string): Promise<void> {
   for (const table of ['origin', 'written', 'batch', 'entry', 'joining', 'left_behind'])
     await change(client, `delete from ${table} where ticket_id = $1 and kind = $2`, [ticketId, kind])
   await change(client, 'delete from ticket_kind where ticket_id = $1 and kind = $2', [ticketId, kind])
@@ -25,7 +26,7 @@ export async function dropKind(client: Client, ticketId: number, kind: string): 
 }
 
 /** Everything of a ticket that says or points to what a customer has goes; the counts are kept by the caller. */
-export async function eraseContents(client: Client, ticketId: number): Promise<void> {
+export async function eraseContents(client: Client, ticketId: TicketId): Promise<void> {
   for (const table of ['left_behind', 'tied_moved', 'joining'])
     await change(client, `delete from ${table} where ticket_id = $1`, [ticketId])
   await dropBook(client, ticketId)
@@ -42,6 +43,6 @@ export async function eraseContents(client: Client, ticketId: number): Promise<v
   await change(client, 'delete from run_phone where run_id in (select id from run where ticket_id = $1)', [ticketId])
 }
 
-async function dropBook(client: Client, ticketId: number): Promise<void> {
+async function dropBook(client: Client, ticketId: TicketId): Promise<void> {
   for (const table of ['origin', 'written', 'batch', 'entry']) await change(client, `delete from ${table} where ticket_id = $1`, [ticketId])
 }

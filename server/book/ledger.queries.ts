@@ -1,10 +1,11 @@
 import { many, type Client } from '../base/db/sql.ts'
 import type { ReadingFigures } from '../vault/readings.queries.ts'
+import type { ReadingId, TicketId } from '../base/ids.ts'
 
 /** Fates of many tickets' items, from the counts kept beside them. */
-export function manyFateCounts(client: Client, ticketIds: readonly number[]) {
+export function manyFateCounts(client: Client, ticketIds: readonly TicketId[]) {
   return many<{
-    ticket_id: number
+    ticket_id: TicketId
     kind: string
     fate: string
     n: number
@@ -27,12 +28,12 @@ export function manyFateCounts(client: Client, ticketIds: readonly number[]) {
 }
 
 export interface LedgerReading {
-  ticket_id: number
+  ticket_id: TicketId
   kind: string
   side: 'old' | 'new'
   purpose: string
   state: string
-  id: number
+  id: ReadingId
   got: number
   counted: number | null
   derived: number
@@ -44,7 +45,7 @@ export interface LedgerReading {
 }
 
 /** The readings a ledger stands on, and those that are growing. */
-export function manyLedgerReadings(client: Client, ticketIds: readonly number[]): Promise<LedgerReading[]> {
+export function manyLedgerReadings(client: Client, ticketIds: readonly TicketId[]): Promise<LedgerReading[]> {
   return many<LedgerReading>(
     client,
     `select r.ticket_id, r.kind, r.side, r.purpose, r.state, r.id, r.got, r.counted, r.derived, r.unreadable, r.bytes, r.also, r.derived_of, r.figures

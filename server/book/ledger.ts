@@ -14,6 +14,7 @@ import type { Client } from '../base/db/sql.ts'
 import type { RunRow } from '../runs/runs.queries.ts'
 import type { KindRow, TicketRow } from '../case/tickets.queries.ts'
 import { manyFateCounts, manyLedgerReadings, type LedgerReading } from './ledger.queries.ts'
+import type { TicketId } from '../base/ids.ts'
 
 export interface LedgerInput {
   readonly tickets: readonly TicketRow[]
@@ -29,7 +30,7 @@ export async function readLedgers(client: Client, { tickets, kinds, runs }: Ledg
   const ids = tickets.filter((ticket) => !ticket.erased_at).map((ticket) => ticket.id)
   const fateCounts = await manyFateCounts(client, ids)
   const readings = await manyLedgerReadings(client, ids)
-  const of = <T extends { ticket_id: number; kind: string }>(rows: readonly T[], kind: KindRow) =>
+  const of = <T extends { ticket_id: TicketId; kind: string }>(rows: readonly T[], kind: KindRow) =>
     rows.filter((row) => row.ticket_id === kind.ticket_id && row.kind === kind.kind)
   return new Map(
     tickets.map((ticket) => {

@@ -1,8 +1,9 @@
 import type { BookEvent } from '#core/book/index.ts'
 import { change, type Client } from '../base/db/sql.ts'
+import type { TicketId } from '../base/ids.ts'
 
 export interface KindScope {
-  readonly ticketId: number
+  readonly ticketId: TicketId
   readonly kind: string
 }
 

@@ -4,6 +4,7 @@ import type { Client } from '../base/db/sql.ts'
 import { manyKinds, oneTicketById } from '../case/tickets.queries.ts'
 import { readLedgers } from './ledger.ts'
 import { maybeSheet, voidSheet } from './sheets.queries.ts'
+import type { TicketId } from '../base/ids.ts'
 
 /** Digest of the figures a sheet is signed for; what a phone counts by itself meanwhile is none of them. */
 export function figuresOf(ledger: readonly LedgerRow[]): Buffer {
@@ -21,7 +22,7 @@ export function figuresOf(ledger: readonly LedgerRow[]): Buffer {
 }
 
 /** After a run, or where one was stopped: a sheet that was signed for other figures is void, and the ticket open again. */
-export async function voidIfMoved(client: Client, ticketId: number): Promise<void> {
+export async function voidIfMoved(client: Client, ticketId: TicketId): Promise<void> {
   const ticket = await oneTicketById(client, ticketId)
   if (!ticket.signed_at || ticket.erased_at) return
   const kinds = await manyKinds(client, [ticketId])

@@ -1,9 +1,10 @@
 import type { ActCode } from '#contracts/http/course.ts'
 import { change, many, type Client } from '../base/db/sql.ts'
 import type { Did } from '../base/did.ts'
+import type { RunId, StaffId, TicketId } from '../base/ids.ts'
 
 /** Adds to the course of a ticket. @param staffId null for the house itself */
-export async function insertAct(client: Client, ticketId: number, staffId: number | null, did: Did): Promise<void> {
+export async function insertAct(client: Client, ticketId: TicketId, staffId: StaffId | null, did: Did): Promise<void> {
   await change(
     client,
     `insert into ticket_act (ticket_id, staff_id, what, side, kind, code, why, to_staff_id, phone, n, of_n, words, has_words)
@@ -29,7 +30,7 @@ export async function insertAct(client: Client, ticketId: number, staffId: numbe
 /** What a run comes to by itself. A run that waits for the same thing, looked at again and again, is noted once. */
 export async function insertRunAct(
   client: Client,
-  runId: number,
+  runId: RunId,
   { what, side, why }: { what: 'ended' | 'waits'; side?: 'old' | 'new' | null; why?: string },
 ): Promise<void> {
   await change(
@@ -66,7 +67,7 @@ export interface ActRow {
 const columns = `a.what, a.at, s.name as by, a.side, a.kind, a.code, a.why, t.name as to, a.phone, a.n, a.of_n as of, a.words, a.has_words`
 
 /** The course of a ticket, the oldest first. @param only of it what is named; all else */
-export function manyActs(client: Client, ticketId: number, only: readonly ActCode[] | null = null): Promise<ActRow[]> {
+export function manyActs(client: Client, ticketId: TicketId, only: readonly ActCode[] | null = null): Promise<ActRow[]> {
   return many<ActRow>(
     client,
     `select ${columns}
@@ -80,7 +81,7 @@ export function manyActs(client: Client, ticketId: number, only: readonly ActCod
 }
 
 /** The last note of each ticket, sealed. */
-export function manyLastNotes(client: Client, ticketIds: readonly number[]): Promise<{ ticket_id: number; words: Buffer }[]> {
+export function manyLastNotes(client: Client, ticketIds: readonly TicketId[]): Promise<{ ticket_id: TicketId; words: Buffer }[]> {
   return many(
     client,
     `select distinct on (ticket_id) ticket_id, words

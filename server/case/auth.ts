@@ -20,6 +20,7 @@ import {
   noteUse,
   type Staff,
 } from './staff.queries.ts'
+import type { StaffId } from '../base/ids.ts'
 
 export type { Staff } from './staff.queries.ts'
 
@@ -110,6 +111,6 @@ export async function addStaff(client: Client, { name, initials, pin }: { name: 
   return insertStaff(client, { name, initials, pinHash: await hash(pin) })
 }
 
-export function addApiToken(client: Client, staffId: number, token: string): Promise<void> {
+export function addApiToken(client: Client, staffId: StaffId, token: string): Promise<void> {
   return insertApiToken(client, staffId, tokenHash(token))
 }

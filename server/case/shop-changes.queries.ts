@@ -1,4 +1,5 @@
 import { change, many, type Client } from '../base/db/sql.ts'
+import type { StaffId } from '../base/ids.ts'
 
 export interface ShopChange {
   /** A field of the settings; `staff`, `pin`, `port`, `counterpart`, `first-start`. */
@@ -9,7 +10,7 @@ export interface ShopChange {
 }
 
 /** Adds to the log of what was changed in the settings. */
-export async function insertShopChange(client: Client, staffId: number | null, { what, of, before, after }: ShopChange): Promise<void> {
+export async function insertShopChange(client: Client, staffId: StaffId | null, { what, of, before, after }: ShopChange): Promise<void> {
   await change(client, 'insert into shop_change (staff_id, what, of_what, before, after) values ($1, $2, $3, $4, $5)', [
     staffId,
     what,

@@ -1,15 +1,16 @@
 import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
+import type { StaffId } from '../base/ids.ts'
 
 export function manyStaff(client: Client): Promise<{ name: string; initials: string }[]> {
   return many<{ name: string; initials: string }>(client, 'select name, initials from staff where is_active order by name')
 }
 
-export function maybeStaffNamed(client: Client, name: string): Promise<{ id: number } | undefined> {
-  return maybeOne<{ id: number }>(client, 'select id from staff where lower(name) = lower($1) and is_active', [name])
+export function maybeStaffNamed(client: Client, name: string): Promise<{ id: StaffId } | undefined> {
+  return maybeOne<{ id: StaffId }>(client, 'select id from staff where lower(name) = lower($1) and is_active', [name])
 }
 
 export interface Staff {
-  readonly id: number
+  readonly id: StaffId
   readonly name: string
   readonly initials: string
 }
@@ -23,7 +24,7 @@ export function maybeSigningIn(client: Client, name: string): Promise<(Staff & {
 }
 
 export interface StaffRow {
-  id: number
+  id: StaffId
   name: string
   initials: string
   is_active: boolean
@@ -34,7 +35,7 @@ export function manyAllStaff(client: Client): Promise<StaffRow[]> {
   return many<StaffRow>(client, 'select id, name, initials, is_active from staff order by is_active desc, name')
 }
 
-export function maybeStaff(client: Client, id: number): Promise<StaffRow | undefined> {
+export function maybeStaff(client: Client, id: StaffId): Promise<StaffRow | undefined> {
   return maybeOne<StaffRow>(client, 'select id, name, initials, is_active from staff where id = $1', [id])
 }
 
@@ -46,7 +47,7 @@ export async function countActive(client: Client): Promise<number> {
 /** @param pinHash null: the PIN stays */
 export async function setStaff(
   client: Client,
-  id: number,
+  id: StaffId,
   { name, initials, isActive, pinHash }: { name: string; initials: string; isActive: boolean; pinHash: string | null },
 ): Promise<void> {
   await change(client, 'update staff set name = $2, initials = $3, is_active = $4, pin_hash = coalesce($5, pin_hash) where id = $1', [
@@ -59,7 +60,7 @@ export async function setStaff(
 }
 
 /** Signs somebody's browsers out. @param but all but the one used last, which is the one they sit at */
-export async function endSessionsOf(client: Client, staffId: number, { but }: { but: boolean }): Promise<void> {
+export async function endSessionsOf(client: Client, staffId: StaffId, { but }: { but: boolean }): Promise<void> {
   await change(
     client,
     `delete from session
@@ -100,12 +101,12 @@ export async function forgetTries(client: Client, who: Buffer): Promise<void> {
   await change(client, 'delete from sign_in_try where who = $1', [who])
 }
 
-export async function isBrowserOf(client: Client, tokenHash: Buffer, staffId: number): Promise<boolean> {
+export async function isBrowserOf(client: Client, tokenHash: Buffer, staffId: StaffId): Promise<boolean> {
   return (await maybeOne(client, 'select 1 from browser where token_hash = $1 and staff_id = $2', [tokenHash, staffId])) !== undefined
 }
 
 /** A browser somebody signed in with; those nobody used for a year are forgotten. */
-export async function keepBrowser(client: Client, tokenHash: Buffer, staffId: number): Promise<void> {
+export async function keepBrowser(client: Client, tokenHash: Buffer, staffId: StaffId): Promise<void> {
   await change(
     client,
     `insert into browser (token_hash, staff_id) values ($1, $2) on conflict (token_hash) do update set staff_id = $2, seen_at = now()`,
@@ -117,7 +118,7 @@ export async function keepBrowser(client: Client, tokenHash: Buffer, staffId: nu
 const isAlive = `t.expires_at > now() and t.seen_at > now() - make_interval(mins => (select idle_minutes from shop where id = 1))`
 
 /** Sessions that are alive, the newest first. */
-export function manySessions(client: Client, staffId: number) {
+export function manySessions(client: Client, staffId: StaffId) {
   return many<{ id: number; token_hash: Buffer; created_at: Date; seen_at: Date }>(
     client,
     `select id, token_hash, created_at, seen_at from session t where staff_id = $1 and ${isAlive} order by created_at desc`,
@@ -125,7 +126,7 @@ export function manySessions(client: Client, staffId: number) {
   )
 }
 
-export function deleteSessionOf(client: Client, staffId: number, id: number): Promise<number> {
+export function deleteSessionOf(client: Client, staffId: StaffId, id: number): Promise<number> {
   return change(client, 'delete from session where staff_id = $1 and id = $2', [staffId, id])
 }
 
@@ -136,7 +137,7 @@ export async function noteUse(client: Client, tokenHash: Buffer): Promise<void> 
 
 export async function insertSession(
   client: Client,
-  { tokenHash, staffId, hours }: { tokenHash: Buffer; staffId: number; hours: number },
+  { tokenHash, staffId, hours }: { tokenHash: Buffer; staffId: StaffId; hours: number },
 ): Promise<void> {
   await change(client, `insert into session (token_hash, staff_id, expires_at) values ($1, $2, now() + make_interval(hours => $3))`, [
     tokenHash,
@@ -172,6 +173,6 @@ export function insertStaff(
   )
 }
 
-export async function insertApiToken(client: Client, staffId: number, tokenHash: Buffer): Promise<void> {
+export async function insertApiToken(client: Client, staffId: StaffId, tokenHash: Buffer): Promise<void> {
   await change(client, 'insert into api_token (token_hash, staff_id) values ($1, $2) on conflict do nothing', [tokenHash, staffId])
 }

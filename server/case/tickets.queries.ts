@@ -2,6 +2,7 @@ import type { PlaceKind } from '#contracts/http/fields.ts'
 import { kinds } from '#core/kinds/registry.ts'
 import type { StraightLimits, StraightStop } from '#core/plan/straight.ts'
 import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
+import type { HoldingId, ReadingId, StaffId, TicketId } from '../base/ids.ts'
 
 /** What was measured of a kind at Count in. */
 export interface Measured {
@@ -9,10 +10,10 @@ export interface Measured {
 }
 
 export interface TicketRow {
-  id: number
+  id: TicketId
   number: string
   /** Where its keys are; null once it is erased. */
-  holding: string | null
+  holding: HoldingId | null
   customer: Buffer | null
   promised_at: Date
   waits_in_shop: boolean
@@ -41,7 +42,7 @@ export interface TicketRow {
 }
 
 export interface PhoneRow {
-  ticket_id: number
+  ticket_id: TicketId
   side: 'old' | 'new'
   place: PlaceKind
   maker: string
@@ -51,19 +52,19 @@ export interface PhoneRow {
   region: string
   zone: string
   serial: string | null
-  upload_id: string | null
+  upload_id: HoldingId | null
 }
 
 export interface KindRow {
-  ticket_id: number
+  ticket_id: TicketId
   kind: string
   mode: 'add'
   choice: 'all' | 'none' | 'some'
   chosen_at: Date | null
-  old_reading: number | null
-  first_reading: number | null
-  recount_reading: number | null
-  last_reading: number | null
+  old_reading: ReadingId | null
+  first_reading: ReadingId | null
+  recount_reading: ReadingId | null
+  last_reading: ReadingId | null
   frozen_at: Date | null
   writes: number
   checked_writes: number | null
@@ -99,7 +100,7 @@ export function manyTicketsOf(client: Client, ids: readonly number[]): Promise<T
   )
 }
 
-export function oneTicketById(client: Client, id: number): Promise<TicketRow> {
+export function oneTicketById(client: Client, id: TicketId): Promise<TicketRow> {
   return one<TicketRow>(
     client,
     `select ${ticketColumns} from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by) where t.id = $1`,
@@ -125,7 +126,7 @@ export function manyTickets(client: Client): Promise<TicketRow[]> {
   )
 }
 
-export function manyPhones(client: Client, ticketIds: readonly number[]): Promise<PhoneRow[]> {
+export function manyPhones(client: Client, ticketIds: readonly TicketId[]): Promise<PhoneRow[]> {
   return many<PhoneRow>(
     client,
     `select ticket_id, side, place, maker, model, platform, version, region, zone, serial, upload_id
@@ -136,14 +137,14 @@ export function manyPhones(client: Client, ticketIds: readonly number[]): Promis
 }
 
 /** Kinds in the order they are carried: light first. */
-export function manyKinds(client: Client, ticketIds: readonly number[]): Promise<KindRow[]> {
+export function manyKinds(client: Client, ticketIds: readonly TicketId[]): Promise<KindRow[]> {
   return many<KindRow>(client, `select * from ticket_kind where ticket_id = any($1::bigint[]) order by array_position($2::text[], kind)`, [
     ticketIds,
     kinds.map((kind) => kind.code),
   ])
 }
 
-export function oneKind(client: Client, ticketId: number, kind: string): Promise<KindRow> {
+export function oneKind(client: Client, ticketId: TicketId, kind: string): Promise<KindRow> {
   return one<KindRow>(client, `select * from ticket_kind where ticket_id = $1 and kind = $2`, [ticketId, kind])
 }
 
@@ -163,7 +164,7 @@ export function manyOfToday(client: Client, hashes: readonly Buffer[], zone: str
 }
 
 export function manyTicketsOfSerials(client: Client, serials: readonly string[]) {
-  return many<{ number: string; serial: string; side: 'old' | 'new'; ticket_id: number }>(
+  return many<{ number: string; serial: string; side: 'old' | 'new'; ticket_id: TicketId }>(
     client,
     `select t.number, p.serial, p.side, t.id as ticket_id
        from ticket_phone p
@@ -174,7 +175,7 @@ export function manyTicketsOfSerials(client: Client, serials: readonly string[])
 }
 
 /** Tells every open page that something of a ticket changed. */
-export async function tellTicket(client: Client, ticketId: number, what: string): Promise<void> {
+export async function tellTicket(client: Client, ticketId: TicketId, what: string): Promise<void> {
   await change(
     client,
     `insert into ticket_event (ticket_id, ticket_number, what)
@@ -212,7 +213,7 @@ export function manyUnnamed(client: Client): Promise<{ ticket: string; side: 'ol
 /** What of a kind is carried: all, none, or some. */
 export async function setChoice(
   client: Client,
-  { ticketId, kind }: { ticketId: number; kind: string },
+  { ticketId, kind }: { ticketId: TicketId; kind: string },
   choice: KindRow['choice'],
 ): Promise<void> {
   await change(client, 'update ticket_kind set choice = $3, chosen_at = now() where ticket_id = $1 and kind = $2', [ticketId, kind, choice])
@@ -221,15 +222,19 @@ export async function setChoice(
 /** What a kind's ledger stands on from now on. */
 export async function setReading(
   client: Client,
-  { ticketId, kind }: { ticketId: number; kind: string },
+  { ticketId, kind }: { ticketId: TicketId; kind: string },
   which: 'old_reading' | 'first_reading' | 'recount_reading',
-  readingId: number,
+  readingId: ReadingId,
 ): Promise<void> {
   await change(client, `update ticket_kind set ${which} = $3 where ticket_id = $1 and kind = $2`, [ticketId, kind, readingId])
 }
 
 /** Freezes a kind's first count at the first write, and with it which phone is which. */
-export async function freeze(client: Client, { ticketId, kind }: { ticketId: number; kind: string }, firstReading: number): Promise<void> {
+export async function freeze(
+  client: Client,
+  { ticketId, kind }: { ticketId: TicketId; kind: string },
+  firstReading: ReadingId,
+): Promise<void> {
   await change(
     client,
     `update ticket_kind set first_reading = $3, frozen_at = now() where ticket_id = $1 and kind = $2 and frozen_at is null`,
@@ -239,10 +244,10 @@ export async function freeze(client: Client, { ticketId, kind }: { ticketId: num
 }
 
 export interface Checked {
-  readonly ticketId: number
+  readonly ticketId: TicketId
   readonly kind: string
-  readonly lastReading: number
-  readonly recountReading: number | null
+  readonly lastReading: ReadingId
+  readonly recountReading: ReadingId | null
   /** As they stood before the reading began: a write after it asks for another check. */
   readonly writes: number
 }
@@ -258,7 +263,7 @@ export async function setChecked(client: Client, { ticketId, kind, lastReading, 
 }
 
 /** The kind that is carried before all others; null for the usual order. */
-export async function setFirstKind(client: Client, ticketId: number, kind: string | null): Promise<void> {
+export async function setFirstKind(client: Client, ticketId: TicketId, kind: string | null): Promise<void> {
   await change(client, 'update ticket set first_kind = $2 where id = $1', [ticketId, kind])
 }
 
@@ -273,7 +278,7 @@ export interface SeenPhone {
 /** The phone that stands for a side from now on. */
 export async function namePhone(
   client: Client,
-  { ticketId, side, seen }: { ticketId: number; side: 'old' | 'new'; seen: SeenPhone },
+  { ticketId, side, seen }: { ticketId: TicketId; side: 'old' | 'new'; seen: SeenPhone },
 ): Promise<void> {
   await change(
     client,
@@ -283,7 +288,7 @@ export async function namePhone(
 }
 
 /** Another phone, or none yet, is booked for a side. @throws unique_violation when it is on another open ticket */
-export async function setPhone(client: Client, ticketId: number, side: 'old' | 'new', phone: Omit<NewPhone, 'uploadId'>): Promise<void> {
+export async function setPhone(client: Client, ticketId: TicketId, side: 'old' | 'new', phone: Omit<NewPhone, 'uploadId'>): Promise<void> {
   await change(
     client,
     `update ticket_phone
@@ -294,13 +299,13 @@ export async function setPhone(client: Client, ticketId: number, side: 'old' | '
 }
 
 /** @param customer sealed */
-export async function setCustomer(client: Client, ticketId: number, customer: Buffer): Promise<void> {
+export async function setCustomer(client: Client, ticketId: TicketId, customer: Buffer): Promise<void> {
   await change(client, 'update ticket set customer = $2 where id = $1', [ticketId, customer])
 }
 
 export async function setBooking(
   client: Client,
-  ticketId: number,
+  ticketId: TicketId,
   { promisedAt, waitsInShop }: { promisedAt: Date; waitsInShop: boolean },
 ): Promise<void> {
   await change(client, 'update ticket set promised_at = $2, waits_in_shop = $3 where id = $1', [ticketId, promisedAt, waitsInShop])
@@ -308,14 +313,14 @@ export async function setBooking(
 
 /** What was agreed for a ticket that runs straight through, and who said so. */
 export interface Straight {
-  readonly staffId: number
+  readonly staffId: StaffId
   readonly by: string
   readonly since: string
   readonly limits: StraightLimits
 }
 
 /** @param straight null: it runs by itself no longer */
-export async function setStraight(client: Client, ticketId: number, straight: Straight | null): Promise<void> {
+export async function setStraight(client: Client, ticketId: TicketId, straight: Straight | null): Promise<void> {
   await change(client, 'update ticket set straight = $2, straight_stop = null where id = $1', [
     ticketId,
     straight && JSON.stringify(straight),
@@ -323,7 +328,7 @@ export async function setStraight(client: Client, ticketId: number, straight: St
 }
 
 /** What it stopped for, or nothing any more. Answers whether that is news. */
-export async function setStraightStop(client: Client, ticketId: number, stop: StraightStop | null): Promise<boolean> {
+export async function setStraightStop(client: Client, ticketId: TicketId, stop: StraightStop | null): Promise<boolean> {
   return (
     (await change(
       client,
@@ -346,7 +351,7 @@ export function manyStraight(client: Client): Promise<{ number: string; has_stop
 }
 
 /** No phone stands for a side until another is named. */
-export async function unnamePhone(client: Client, ticketId: number, side: 'old' | 'new'): Promise<void> {
+export async function unnamePhone(client: Client, ticketId: TicketId, side: 'old' | 'new'): Promise<void> {
   await change(client, `update ticket_phone set serial = null where ticket_id = $1 and side = $2 and place = 'bench'`, [ticketId, side])
 }
 
@@ -368,17 +373,17 @@ export function forgetSerials(client: Client): Promise<number> {
 }
 
 export interface NewTicket {
-  readonly holding: string
+  readonly holding: HoldingId
   readonly customer: Buffer
   readonly promisedAt: string
   readonly waitsInShop: boolean
-  readonly staffId: number
+  readonly staffId: StaffId
   readonly wanted: readonly string[]
   readonly intake: Readonly<Record<string, string>>
 }
 
-export function insertTicket(client: Client, ticket: NewTicket): Promise<{ id: number; number: string }> {
-  return one<{ id: number; number: string }>(
+export function insertTicket(client: Client, ticket: NewTicket): Promise<{ id: TicketId; number: string }> {
+  return one<{ id: TicketId; number: string }>(
     client,
     `with given as (update shop set next_number = next_number + 1 where id = 1 returning (next_number - 1)::text as n)
      insert into ticket (number, holding_id, customer, promised_at, waits_in_shop, booked_by, held_by, wanted, intake)
@@ -398,7 +403,7 @@ export interface NewPhone {
 }
 
 /** @throws unique_violation when the phone is on another open ticket */
-export async function insertPhone(client: Client, ticketId: number, side: 'old' | 'new', phone: NewPhone): Promise<void> {
+export async function insertPhone(client: Client, ticketId: TicketId, side: 'old' | 'new', phone: NewPhone): Promise<void> {
   await change(
     client,
     `insert into ticket_phone (ticket_id, side, place, maker, model, platform, version, serial, upload_id) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
@@ -406,24 +411,24 @@ export async function insertPhone(client: Client, ticketId: number, side: 'old' 
   )
 }
 
-export async function insertKind(client: Client, ticketId: number, kind: string): Promise<void> {
+export async function insertKind(client: Client, ticketId: TicketId, kind: string): Promise<void> {
   await change(client, 'insert into ticket_kind (ticket_id, kind) values ($1, $2)', [ticketId, kind])
 }
 
 /** What the customer wants carried, by hand or by us. */
-export async function setWanted(client: Client, ticketId: number, wanted: readonly string[]): Promise<void> {
+export async function setWanted(client: Client, ticketId: TicketId, wanted: readonly string[]): Promise<void> {
   await change(client, 'update ticket set wanted = $2 where id = $1', [ticketId, wanted])
 }
 
 /** Somebody looked and said that the phones are the right way round. */
-export async function answerExchange(client: Client, ticketId: number): Promise<void> {
+export async function answerExchange(client: Client, ticketId: TicketId): Promise<void> {
   await change(client, 'update ticket set exchange_answered_at = now() where id = $1', [ticketId])
 }
 
 /** The customer accepts a difference by name. @param by sealed */
 export async function setAccepted(
   client: Client,
-  { ticketId, kind, by, short, over }: { ticketId: number; kind: string; by: Buffer; short: number; over: number },
+  { ticketId, kind, by, short, over }: { ticketId: TicketId; kind: string; by: Buffer; short: number; over: number },
 ): Promise<void> {
   await change(
     client,
@@ -433,22 +438,22 @@ export async function setAccepted(
 }
 
 /** The sealed list of apps to install, and the link its code opens. */
-export async function maybeInstallList(client: Client, ticketId: number): Promise<Buffer | undefined> {
+export async function maybeInstallList(client: Client, ticketId: TicketId): Promise<Buffer | undefined> {
   return (
     (await maybeOne<{ install_list: Buffer | null }>(client, 'select install_list from ticket where id = $1', [ticketId]))?.install_list ??
     undefined
   )
 }
 
-export async function setInstallList(client: Client, ticketId: number, sealed: Buffer): Promise<void> {
+export async function setInstallList(client: Client, ticketId: TicketId, sealed: Buffer): Promise<void> {
   await change(client, 'update ticket set install_list = $2 where id = $1', [ticketId, sealed])
 }
 
-export async function setPrinted(client: Client, ticketId: number): Promise<void> {
+export async function setPrinted(client: Client, ticketId: TicketId): Promise<void> {
   await change(client, 'update ticket set printed_at = now() where id = $1', [ticketId])
 }
 
-export async function dropAccepted(client: Client, { ticketId, kind }: { ticketId: number; kind: string }): Promise<void> {
+export async function dropAccepted(client: Client, { ticketId, kind }: { ticketId: TicketId; kind: string }): Promise<void> {
   await change(
     client,
     `update ticket_kind set accepted_by = null, accepted_at = null, accepted_short = null, accepted_over = null where ticket_id = $1 and kind = $2`,
@@ -457,32 +462,32 @@ export async function dropAccepted(client: Client, { ticketId, kind }: { ticketI
 }
 
 /** @param by sealed @param isOpen with differences that nobody accepted */
-export async function setSigned(client: Client, ticketId: number, { by, isOpen }: { by: Buffer; isOpen: boolean }): Promise<void> {
+export async function setSigned(client: Client, ticketId: TicketId, { by, isOpen }: { by: Buffer; isOpen: boolean }): Promise<void> {
   await change(client, 'update ticket set signed_by = $2, signed_at = now(), signed_open = $3 where id = $1', [ticketId, by, isOpen])
 }
 
 /** @param why sealed */
-export async function setCalledOff(client: Client, ticketId: number, why: Buffer | null): Promise<void> {
+export async function setCalledOff(client: Client, ticketId: TicketId, why: Buffer | null): Promise<void> {
   await change(client, 'update ticket set called_off_at = now(), called_off_why = $2, resting_at = null where id = $1', [ticketId, why])
 }
 
-export async function setResting(client: Client, ticketId: number, isResting: boolean): Promise<void> {
+export async function setResting(client: Client, ticketId: TicketId, isResting: boolean): Promise<void> {
   await change(client, 'update ticket set resting_at = case when $2 then now() end where id = $1', [ticketId, isResting])
 }
 
-export async function setHolder(client: Client, ticketId: number, staffId: number): Promise<void> {
+export async function setHolder(client: Client, ticketId: TicketId, staffId: StaffId): Promise<void> {
   await change(client, 'update ticket set held_by = $2 where id = $1', [ticketId, staffId])
 }
 
 /** With another new phone, which phone is which is open again. */
-export async function reopen(client: Client, ticketId: number): Promise<void> {
+export async function reopen(client: Client, ticketId: TicketId): Promise<void> {
   await change(client, 'update ticket set roles_frozen_at = null, exchange_answered_at = null where id = $1', [ticketId])
 }
 
 /** The phones are the customer's again; what remains are the counts. Its key, contents and files go next. */
 export async function setErased(
   client: Client,
-  ticketId: number,
+  ticketId: TicketId,
   { ledger, phones }: { ledger: unknown; phones: readonly { readonly side: 'old' | 'new'; readonly serialHash: Buffer }[] },
 ): Promise<void> {
   await change(client, 'update ticket_phone set is_open = false, serial = null where ticket_id = $1', [ticketId])
@@ -504,8 +509,8 @@ export async function setErased(
 }
 
 /** What is erased and still has its key, contents or files: a process ended on the way. */
-export function manyHalfErased(client: Client): Promise<{ id: number; holding: string; uploads: string[] }[]> {
-  return many<{ id: number; holding: string; uploads: string[] }>(
+export function manyHalfErased(client: Client): Promise<{ id: TicketId; holding: HoldingId; uploads: HoldingId[] }[]> {
+  return many<{ id: TicketId; holding: HoldingId; uploads: HoldingId[] }>(
     client,
     `select t.id, t.holding_id as holding,
             coalesce((select array_agg(p.upload_id) from ticket_phone p where p.ticket_id = t.id and p.upload_id is not null), '{}') as uploads
@@ -515,14 +520,14 @@ export function manyHalfErased(client: Client): Promise<{ id: number; holding: s
 }
 
 /** Nothing of it is left to erase. */
-export async function setWhollyErased(client: Client, ticketId: number): Promise<void> {
+export async function setWhollyErased(client: Client, ticketId: TicketId): Promise<void> {
   await change(client, 'update ticket_phone set upload_id = null where ticket_id = $1', [ticketId])
   await change(client, 'update ticket set holding_id = null where id = $1', [ticketId])
 }
 
 /** Which of these holdings are nobody's: neither a ticket's nor dropped files'. */
-export async function manyStrayHoldings(client: Client, holdings: readonly string[]): Promise<string[]> {
-  const rows = await many<{ holding: string }>(
+export async function manyStrayHoldings(client: Client, holdings: readonly HoldingId[]): Promise<HoldingId[]> {
+  const rows = await many<{ holding: HoldingId }>(
     client,
     `select h.holding::text as holding
        from unnest($1::uuid[]) as h(holding)

@@ -27,6 +27,7 @@ import {
   type TicketRow,
 } from '../case/tickets.queries.ts'
 import { findKeys, holdingKeys } from '../vault/holdings.ts'
+import type { StaffId, TicketId } from '../base/ids.ts'
 
 interface Said {
   readonly words: string
@@ -98,7 +99,7 @@ export async function exchangeNew(
 export interface NewNote extends Said {
   readonly ticket: TicketRow
   readonly what: ActCode
-  readonly toStaffId?: number
+  readonly toStaffId?: StaffId
   readonly phone?: string
 }
 
@@ -123,7 +124,7 @@ export function told(services: Services, number: string, { code, actor }: { code
 
 const noteCodes: readonly ActCode[] = ['rested', 'resumed', 'handed-over', 'new-exchanged', 'called-off', 'note']
 /** Of the course, what a colleague should know, the oldest first. Words can be opened while the ticket's key is there. */
-export async function manyNotes(client: Client, ticketId: number, keys: TicketKeys | null): Promise<NoteView[]> {
+export async function manyNotes(client: Client, ticketId: TicketId, keys: TicketKeys | null): Promise<NoteView[]> {
   return (await manyActs(client, ticketId, noteCodes)).map((row) => {
     const { what, by, to, phone, at, words } = actViewOf(row, keys)
     return { what: what as NoteView['what'], by: by!, to, phone, at, words }

@@ -3,6 +3,7 @@ import type { Client } from '../base/db/sql.ts'
 import { Problem } from '../base/problem.ts'
 import { manyKinds, type KindRow, type TicketRow } from '../case/tickets.queries.ts'
 import { maybeActiveRun } from '../runs/runs.queries.ts'
+import type { TicketId } from '../base/ids.ts'
 
 /** How a ticket, or of it some kinds, stands for an act. */
 export async function standingFor(client: Client, ticket: TicketRow, kinds: readonly KindRow[]): Promise<Standing> {
@@ -31,7 +32,7 @@ export async function mayDo(
 }
 
 /** A kind of a ticket, as it is kept now. @throws Problem `KindUnknown` */
-export async function ticketKind(client: Client, ticketId: number, kind: string): Promise<KindRow> {
+export async function ticketKind(client: Client, ticketId: TicketId, kind: string): Promise<KindRow> {
   return kindRow(await manyKinds(client, [ticketId]), kind)
 }
 

@@ -17,6 +17,7 @@ import { readForecasts } from './choose/forecast.ts'
 import { factsOf, readMediaPlan } from './choose/media-plan.ts'
 import { startCountIn } from './count-in/act.ts'
 import { mayDo } from './guard.ts'
+import type { TicketId } from '../base/ids.ts'
 
 /**
  * Has a ticket run by itself from ready phones to the check, or no longer. What was foretold for the pair at booking is
@@ -133,7 +134,7 @@ async function advance(services: Services, number: string): Promise<void> {
 }
 
 /** Notes what somebody must decide, once for each: the write itself says whether it is news. */
-function noteStop({ pool }: Services, ticketId: number, stop: StraightStop): Promise<void> {
+function noteStop({ pool }: Services, ticketId: TicketId, stop: StraightStop): Promise<void> {
   return transaction(pool, async (client) => {
     if (!(await setStraightStop(client, ticketId, stop))) return
     await insertAct(client, ticketId, null, { what: 'straight-stopped', code: stop.code })

@@ -9,6 +9,7 @@ import { runViewOf } from './carry/run-view.ts'
 import { iso } from './iso.ts'
 import { stageOf } from './stage.ts'
 import { findKeys } from '../vault/holdings.ts'
+import type { TicketId } from '../base/ids.ts'
 
 interface Customer {
   readonly name: string
@@ -53,7 +54,7 @@ export function sidesOf(input: Omit<SideInput, 'side'>): Sides {
   return { old: readSide({ ...input, side: 'old' }), new: readSide({ ...input, side: 'new' }) }
 }
 
-export function readyViews(sides: Sides, rows: ReadyRows, ticketId: number): TicketView['ready'] {
+export function readyViews(sides: Sides, rows: ReadyRows, ticketId: TicketId): TicketView['ready'] {
   return { old: readyView(sides.old, rows, ticketId), new: readyView(sides.new, rows, ticketId) }
 }
 

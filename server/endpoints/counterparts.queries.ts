@@ -1,4 +1,5 @@
 import { change, many, type Client } from '../base/db/sql.ts'
+import type { StaffId } from '../base/ids.ts'
 
 /** The shop's own word on counterparts for a platform: null for none. */
 export async function shopsCounterparts(client: Client, platform: string): Promise<Map<string, string | null>> {
@@ -12,7 +13,7 @@ export async function shopsCounterparts(client: Client, platform: string): Promi
 
 export async function setShopsCounterpart(
   client: Client,
-  { appId, platform, counterpartId, staffId }: { appId: string; platform: string; counterpartId: string | null; staffId: number },
+  { appId, platform, counterpartId, staffId }: { appId: string; platform: string; counterpartId: string | null; staffId: StaffId },
 ): Promise<void> {
   await change(
     client,

@@ -14,6 +14,7 @@ import { Problem } from '../base/problem.ts'
 import { inThread, ThreadEnded } from '../base/threads.ts'
 import type { Config } from '../base/config.ts'
 import { destroyKey, keepSecret, secretOf, type KeyPlaces } from '../vault/holdings.ts'
+import type { HoldingId } from '../base/ids.ts'
 
 /** A calendar is cut by what shares a UID, so it is looked at whole. */
 const mostCalendarBytes = 64_000_000
@@ -25,7 +26,7 @@ export interface HeldKind {
 }
 
 export interface Upload {
-  readonly id: string
+  readonly id: HoldingId
   readonly sizeBytes: number
   readonly kinds: Partial<Record<FileKind, HeldKind>>
   /** Files of a ZIP, and components of a calendar, that are nothing Corvend takes. */
@@ -66,7 +67,8 @@ export async function takeUpload(
   body: AsyncIterable<Uint8Array>,
   { bookedBytes = 0 }: { bookedBytes?: number } = {},
 ): Promise<Upload> {
-  const id = randomUUID()
+  // a dropped file is a holding of its own
+  const id = randomUUID() as string as HoldingId
   const secret = { key: randomBytes(32), nonce: randomBytes(16) }
   const { dataFolder } = places
   keepSecret(places, id, Buffer.concat([secret.key, secret.nonce]))
@@ -169,7 +171,7 @@ function nonceOf(nonce: Buffer, kind: FileKind | 'raw'): Buffer {
 }
 
 /** The bytes of a kind again. @throws Problem `KeyAway` when its key is gone; Error when the file is */
-export function openUpload(places: UploadPlaces, id: string, kind: FileKind | 'raw'): Readable {
+export function openUpload(places: UploadPlaces, id: HoldingId, kind: FileKind | 'raw'): Readable {
   const secret = secretOf(places, id)
   return openPart(places.dataFolder, { id, kind, secret: { key: secret.subarray(0, 32), nonce: secret.subarray(32) } })
 }

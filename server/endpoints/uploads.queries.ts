@@ -1,8 +1,9 @@
 import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
 import type { Upload } from './upload-store.ts'
+import type { HoldingId } from '../base/ids.ts'
 
 export interface UploadRow {
-  id: string
+  id: HoldingId
   size_bytes: number
   /** What it holds, by kind. */
   kinds: Upload['kinds']
@@ -30,8 +31,8 @@ export async function insertUpload(client: Client, upload: Upload): Promise<void
 }
 
 /** What nobody booked within so many minutes. */
-export async function manyUnbooked(client: Client, minutes: number): Promise<string[]> {
-  const rows = await many<{ id: string }>(
+export async function manyUnbooked(client: Client, minutes: number): Promise<HoldingId[]> {
+  const rows = await many<{ id: HoldingId }>(
     client,
     `select u.id from upload u
       where u.created_at < now() - make_interval(mins => $1)

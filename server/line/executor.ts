@@ -20,10 +20,11 @@ import {
   renewLease,
   type RunRow,
 } from '../runs/runs.queries.ts'
+import type { RunId } from '../base/ids.ts'
 
 export interface Executor {
   /** Claims a run if it may be claimed, and works on it. Answers at once; the work goes on. */
-  ring(runId: number): Promise<void>
+  ring(runId: RunId): Promise<void>
   /** Looks for runs nobody works on. */
   sweep(): Promise<void>
   /** Ends in order: gives back what it holds, so that another worker takes it up at once. */
@@ -49,7 +50,7 @@ export function createExecutor(
   const active = new Map<number, { stop: AbortController; done: Promise<void> }>()
   let isKilled = false
 
-  async function ring(runId: number): Promise<void> {
+  async function ring(runId: RunId): Promise<void> {
     if (isKilled || active.has(runId) || active.size >= 6) return
     const run = await claimRun(pool, { runId, owner, leaseMs: config.leaseMs, leaseKey: presence?.key() ?? null })
     if (!run || isKilled) return

@@ -1,5 +1,6 @@
 import type { RunContext } from '../runs/context.ts'
 import type { Attached, RunTicket } from '../runs/ticket-of-run.ts'
+import type { TicketId } from '../base/ids.ts'
 
 /** What a step works on: one kind of a ticket, with the new phone in hand. A session that broke is taken anew in place. */
 export interface Work {
@@ -13,7 +14,7 @@ export interface Work {
 export type WorkAlone = Omit<Work, 'now'>
 
 /** Where the book keeps a kind of a ticket. */
-export function scopeOf({ ticket, kind }: WorkAlone): { readonly ticketId: number; readonly kind: string } {
+export function scopeOf({ ticket, kind }: WorkAlone): { readonly ticketId: TicketId; readonly kind: string } {
   return { ticketId: ticket.ticket.id, kind }
 }
 

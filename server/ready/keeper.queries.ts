@@ -1,5 +1,6 @@
 import { many, type Client } from '../base/db/sql.ts'
 import type { PhoneRow } from '../case/tickets.queries.ts'
+import type { TicketId } from '../base/ids.ts'
 
 export interface OpenPhone extends PhoneRow {
   wanted: string[]
@@ -18,6 +19,6 @@ export function manyOpenPhones(client: Client, serials: readonly string[]): Prom
 }
 
 /** What waits for a phone need not wait for its time when the phone changed. */
-export async function ringPaused(client: Client, ticketId: number): Promise<void> {
+export async function ringPaused(client: Client, ticketId: TicketId): Promise<void> {
   await client.query(`update run set retry_at = now() where ticket_id = $1 and state = 'paused'`, [ticketId])
 }

@@ -1,7 +1,8 @@
 import { many, type Client } from '../base/db/sql.ts'
+import type { StaffId, TicketId } from '../base/ids.ts'
 
 export interface MarkRow {
-  ticket_id: number
+  ticket_id: TicketId
   side: 'old' | 'new'
   code: string
   how: 'ticked' | 'waived'
@@ -9,7 +10,7 @@ export interface MarkRow {
 }
 
 export interface SeenRow {
-  ticket_id: number
+  ticket_id: TicketId
   side: 'old' | 'new'
   code: string
   first_met: boolean
@@ -19,7 +20,7 @@ export interface SeenRow {
 }
 
 export interface PutBackRow {
-  ticket_id: number
+  ticket_id: TicketId
   side: 'old' | 'new'
   code: string
   how: 'ticked' | 'waived'
@@ -27,11 +28,11 @@ export interface PutBackRow {
   at: Date
 }
 
-export function manyMarks(client: Client, ticketIds: readonly number[]): Promise<MarkRow[]> {
+export function manyMarks(client: Client, ticketIds: readonly TicketId[]): Promise<MarkRow[]> {
   return many<MarkRow>(client, `select ticket_id, side, code, how, reason from need_mark where ticket_id = any($1::bigint[])`, [ticketIds])
 }
 
-export function manySeen(client: Client, ticketIds: readonly number[]): Promise<SeenRow[]> {
+export function manySeen(client: Client, ticketIds: readonly TicketId[]): Promise<SeenRow[]> {
   return many<SeenRow>(
     client,
     `select ticket_id, side, code, first_met, is_met, since, changed_at from need_seen where ticket_id = any($1::bigint[])`,
@@ -39,7 +40,7 @@ export function manySeen(client: Client, ticketIds: readonly number[]): Promise<
   )
 }
 
-export function manyPutBacks(client: Client, ticketIds: readonly number[]): Promise<PutBackRow[]> {
+export function manyPutBacks(client: Client, ticketIds: readonly TicketId[]): Promise<PutBackRow[]> {
   return many<PutBackRow>(client, `select ticket_id, side, code, how, by_name, at from put_back where ticket_id = any($1::bigint[])`, [
     ticketIds,
   ])
@@ -48,7 +49,7 @@ export function manyPutBacks(client: Client, ticketIds: readonly number[]): Prom
 /** Notes what a phone reports; answers how many facts are new or changed. What it said first stays. */
 export async function upsertSeen(
   client: Client,
-  { ticketId, side, facts }: { ticketId: number; side: string; facts: readonly { need: string; isMet: boolean }[] },
+  { ticketId, side, facts }: { ticketId: TicketId; side: string; facts: readonly { need: string; isMet: boolean }[] },
 ): Promise<number> {
   const { rowCount } = await client.query(
     `insert into need_seen (ticket_id, side, code, first_met, is_met)
@@ -61,7 +62,7 @@ export async function upsertSeen(
   return rowCount ?? 0
 }
 
-export async function putMark(client: Client, mark: Omit<MarkRow, 'ticket_id'> & { ticketId: number; staffId: number }): Promise<void> {
+export async function putMark(client: Client, mark: Omit<MarkRow, 'ticket_id'> & { ticketId: TicketId; staffId: StaffId }): Promise<void> {
   await client.query(
     `insert into need_mark (ticket_id, side, code, how, reason, staff_id) values ($1, $2, $3, $4, $5, $6)
      on conflict (ticket_id, side, code) do update set how = excluded.how, reason = excluded.reason, staff_id = excluded.staff_id, at = now()`,
@@ -69,13 +70,16 @@ export async function putMark(client: Client, mark: Omit<MarkRow, 'ticket_id'> &
   )
 }
 
-export async function dropMark(client: Client, { ticketId, side, code }: { ticketId: number; side: string; code: string }): Promise<void> {
+export async function dropMark(
+  client: Client,
+  { ticketId, side, code }: { ticketId: TicketId; side: string; code: string },
+): Promise<void> {
   await client.query(`delete from need_mark where ticket_id = $1 and side = $2 and code = $3`, [ticketId, side, code])
 }
 
 export async function putPutBack(
   client: Client,
-  row: { ticketId: number; side: string; code: string; how: 'ticked' | 'waived'; byName: Buffer | null; staffId: number },
+  row: { ticketId: TicketId; side: string; code: string; how: 'ticked' | 'waived'; byName: Buffer | null; staffId: StaffId },
 ): Promise<void> {
   await client.query(
     `insert into put_back (ticket_id, side, code, how, by_name, staff_id) values ($1, $2, $3, $4, $5, $6)
@@ -85,7 +89,7 @@ export async function putPutBack(
 }
 
 /** What was seen and said of a side's phone goes with the phone when another takes its place. */
-export async function forgetSide(client: Client, ticketId: number, side: 'old' | 'new'): Promise<void> {
+export async function forgetSide(client: Client, ticketId: TicketId, side: 'old' | 'new'): Promise<void> {
   await client.query(`delete from need_seen where ticket_id = $1 and side = $2`, [ticketId, side])
   await client.query(`delete from need_mark where ticket_id = $1 and side = $2`, [ticketId, side])
   await client.query(`delete from put_back where ticket_id = $1 and side = $2`, [ticketId, side])

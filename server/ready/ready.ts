@@ -7,6 +7,7 @@ import type { Client } from '../base/db/sql.ts'
 import { guideOf, type Guides } from './guides.ts'
 import type { PhoneRow, TicketRow } from '../case/tickets.queries.ts'
 import { manyMarks, manyPutBacks, manySeen, type MarkRow, type PutBackRow, type SeenRow } from './ready.queries.ts'
+import type { TicketId } from '../base/ids.ts'
 
 /** What the tables say of many tickets' phones, read once. */
 export interface ReadyRows {
@@ -15,7 +16,7 @@ export interface ReadyRows {
   readonly putBacks: readonly PutBackRow[]
 }
 
-export async function readReadyRows(client: Client, ticketIds: readonly number[]): Promise<ReadyRows> {
+export async function readReadyRows(client: Client, ticketIds: readonly TicketId[]): Promise<ReadyRows> {
   return {
     marks: await manyMarks(client, ticketIds),
     seen: await manySeen(client, ticketIds),
@@ -60,7 +61,7 @@ export function readSide({ ticket, phones, side, ports, guides, rows }: SideInpu
   const guide = guideOf(guides, phone)
   const view = phone.serial ? ports.find((port) => port.phone?.facts.serial === phone.serial) : undefined
   const kinds = crossingKinds(pairCrossings(guides, phones), ticket.wanted)
-  const mine = <T extends { ticket_id: number; side: string }>(list: readonly T[]) =>
+  const mine = <T extends { ticket_id: TicketId; side: string }>(list: readonly T[]) =>
     list.filter((row) => row.ticket_id === ticket.id && row.side === side)
   const unseenPorts = view?.phone ? [] : ports.flatMap(({ port, drawsPower, phone: seen }) => (drawsPower && !seen ? [port] : []))
   const sight: Sight = !view?.phone ? (unseenPorts.length > 0 ? 'unseen' : 'absent') : view.phone.speaks ? 'speaks' : 'silent'
@@ -116,7 +117,7 @@ function putBackOf({ guide, seen, marks, done, canReport }: PutBackInput): PutBa
 }
 
 /** A side as the ticket's screen shows it. */
-export function readyView(side: SideReady, rows: ReadyRows, ticketId: number): PhoneReady {
+export function readyView(side: SideReady, rows: ReadyRows, ticketId: TicketId): PhoneReady {
   const since = (code: string) =>
     rows.seen
       .find((row) => row.ticket_id === ticketId && row.side === side.phone.side && row.code === code && !row.is_met)

@@ -1,9 +1,10 @@
 import type { RunState } from '#core/plan/run-states.ts'
 import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
+import type { RunId, StaffId, TicketId } from '../base/ids.ts'
 
 export interface RunRow {
-  id: number
-  ticket_id: number
+  id: RunId
+  ticket_id: TicketId
   type: 'count-in' | 'carry' | 'check-off' | 'take-away'
   state: RunState
   reason: string | null
@@ -47,7 +48,7 @@ const isFree = `(state = 'waiting' or (state = 'paused' and retry_at <= now()) o
 /** Takes a run that nobody owns, or whose owner's lease ran out, by a new epoch; undefined when there is none. */
 export function claimRun(
   client: Client,
-  { runId, owner, leaseMs, leaseKey = null }: { runId: number; owner: string; leaseMs: number; leaseKey?: number | null },
+  { runId, owner, leaseMs, leaseKey = null }: { runId: RunId; owner: string; leaseMs: number; leaseKey?: number | null },
 ): Promise<RunRow | undefined> {
   return maybeOne<RunRow>(
     client,
@@ -66,8 +67,8 @@ export function claimRun(
 }
 
 /** Runs that somebody should look at: waiting, due again, or left by an owner that fell silent. */
-export function manyClaimable(client: Client): Promise<{ id: number }[]> {
-  return many<{ id: number }>(
+export function manyClaimable(client: Client): Promise<{ id: RunId }[]> {
+  return many<{ id: RunId }>(
     client,
     `select id from run
       where ${isFree}
@@ -77,7 +78,7 @@ export function manyClaimable(client: Client): Promise<{ id: number }[]> {
 }
 
 /** Prolongs the lease; 0 means that another epoch owns the run. */
-export function renewLease(client: Client, { runId, epoch, leaseMs }: { runId: number; epoch: number; leaseMs: number }): Promise<number> {
+export function renewLease(client: Client, { runId, epoch, leaseMs }: { runId: RunId; epoch: number; leaseMs: number }): Promise<number> {
   return change(
     client,
     `update run set lease_until = now() + make_interval(secs => $3 / 1000.0) where id = $1 and epoch = $2 and state = 'running'`,
@@ -98,7 +99,7 @@ export function writeProgress(
     kind,
     stretch,
   }: {
-    runId: number
+    runId: RunId
     epoch: number
     step: string
     done: number
@@ -123,7 +124,7 @@ export function writeProgress(
 }
 
 /** Locks the run's row for a transaction of its owner; 0 means stop. */
-export function fence(client: Client, { runId, epoch }: { runId: number; epoch: number }): Promise<number> {
+export function fence(client: Client, { runId, epoch }: { runId: RunId; epoch: number }): Promise<number> {
   return change(client, `update run set epoch = epoch where id = $1 and epoch = $2 and state = 'running'`, [runId, epoch])
 }
 
@@ -136,7 +137,7 @@ export function pauseRun(
     side,
     kind = null,
     retryMs,
-  }: { runId: number; epoch: number; reason: string; side: 'old' | 'new' | null; kind?: string | null; retryMs: number },
+  }: { runId: RunId; epoch: number; reason: string; side: 'old' | 'new' | null; kind?: string | null; retryMs: number },
 ): Promise<number> {
   return change(
     client,
@@ -150,7 +151,7 @@ export function pauseRun(
 /** Ends a run and frees its phones. */
 export async function endRun(
   client: Client,
-  { runId, epoch, state }: { runId: number; epoch: number; state: 'done' | 'stopped' },
+  { runId, epoch, state }: { runId: RunId; epoch: number; state: 'done' | 'stopped' },
 ): Promise<number> {
   const ended = await change(
     client,
@@ -162,7 +163,7 @@ export async function endRun(
 }
 
 /** Stops a run from outside by raising its epoch: its owner finds out at its next write. */
-export async function stopRun(client: Client, runId: number): Promise<number> {
+export async function stopRun(client: Client, runId: RunId): Promise<number> {
   const stopped = await change(
     client,
     `update run
@@ -177,7 +178,7 @@ export async function stopRun(client: Client, runId: number): Promise<number> {
 /** @throws unique_violation when a phone is busy with another run */
 export async function insertRun(
   client: Client,
-  { ticketId, type, serials, staffId }: { ticketId: number; type: RunRow['type']; serials: readonly string[]; staffId: number | null },
+  { ticketId, type, serials, staffId }: { ticketId: TicketId; type: RunRow['type']; serials: readonly string[]; staffId: StaffId | null },
 ): Promise<RunRow> {
   const run = await one<RunRow>(client, `insert into run (ticket_id, type, started_by) values ($1, $2, $3) returning ${columns}`, [
     ticketId,
@@ -190,7 +191,7 @@ export async function insertRun(
   return run
 }
 
-export function maybeActiveRun(client: Client, ticketId: number): Promise<RunRow | undefined> {
+export function maybeActiveRun(client: Client, ticketId: TicketId): Promise<RunRow | undefined> {
   return maybeOne<RunRow>(
     client,
     `select ${columns} from run where ticket_id = $1 and state in ('waiting', 'running', 'paused', 'held') order by id desc limit 1`,
@@ -198,7 +199,7 @@ export function maybeActiveRun(client: Client, ticketId: number): Promise<RunRow
   )
 }
 
-export function maybeLastRun(client: Client, ticketId: number): Promise<RunRow | undefined> {
+export function maybeLastRun(client: Client, ticketId: TicketId): Promise<RunRow | undefined> {
   return maybeOne<RunRow>(
     client,
     `select ${columns} from run where ticket_id = $1 and state in ('done', 'stopped') order by id desc limit 1`,
@@ -206,7 +207,7 @@ export function maybeLastRun(client: Client, ticketId: number): Promise<RunRow |
   )
 }
 
-export function manyActiveRuns(client: Client, ticketIds: readonly number[]): Promise<RunRow[]> {
+export function manyActiveRuns(client: Client, ticketIds: readonly TicketId[]): Promise<RunRow[]> {
   return many<RunRow>(
     client,
     `select ${columns} from run where ticket_id = any($1::bigint[]) and state in ('waiting', 'running', 'paused', 'held')`,
@@ -215,7 +216,7 @@ export function manyActiveRuns(client: Client, ticketIds: readonly number[]): Pr
 }
 
 /** Pauses a run by hand, by raising its epoch; it is nobody's until it is resumed. */
-export function holdRun(client: Client, runId: number): Promise<number> {
+export function holdRun(client: Client, runId: RunId): Promise<number> {
   return change(
     client,
     `update run
@@ -225,7 +226,7 @@ export function holdRun(client: Client, runId: number): Promise<number> {
   )
 }
 
-export function resumeRun(client: Client, runId: number): Promise<number> {
+export function resumeRun(client: Client, runId: RunId): Promise<number> {
   return change(client, `update run set state = 'waiting', last_event = 'resumed' where id = $1 and state = 'held'`, [runId])
 }
 
@@ -240,7 +241,7 @@ export function releaseRuns(client: Client, owner: string): Promise<number> {
 }
 
 /** The phones a run works with. */
-export function manySerials(client: Client, runId: number): Promise<{ serial: string }[]> {
+export function manySerials(client: Client, runId: RunId): Promise<{ serial: string }[]> {
   return many<{ serial: string }>(client, 'select serial from run_phone where run_id = $1', [runId])
 }
 

@@ -10,6 +10,7 @@ import { Problem } from '../base/problem.ts'
 import { patience, type Clock } from '../base/patience.ts'
 import { MustWait, type RunContext } from './context.ts'
 import { holdingKeys, type KeyPlaces } from '../vault/holdings.ts'
+import type { HoldingId } from '../base/ids.ts'
 
 /** What a run needs to know of its ticket. */
 export interface RunTicket {
@@ -47,7 +48,7 @@ export async function loadRunTicket({ services, run }: RunContext): Promise<RunT
 }
 
 /** @throws MustWait `KeyAway` while the folder of keys can't be reached */
-function keysOrWait(config: KeyPlaces, holding: string): TicketKeys {
+function keysOrWait(config: KeyPlaces, holding: HoldingId): TicketKeys {
   try {
     return holdingKeys(config, holding)
   } catch (error) {

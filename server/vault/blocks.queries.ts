@@ -2,10 +2,11 @@ import { once } from 'node:events'
 import type pg from 'pg'
 import { from as copyFrom } from 'pg-copy-streams'
 import { change, many, type Client } from '../base/db/sql.ts'
+import type { ReadingId } from '../base/ids.ts'
 
 export function manyBlocks(
   client: Client,
-  { readingId, family, nos }: { readingId: number; family: 'list' | 'body'; nos: readonly number[] },
+  { readingId, family, nos }: { readingId: ReadingId; family: 'list' | 'body'; nos: readonly number[] },
 ) {
   return many<{ no: number; sealed: Buffer }>(
     client,
@@ -18,7 +19,7 @@ export function manyBlocks(
 
 export async function insertBlocks(
   client: Client,
-  { readingId, no, list, body }: { readingId: number; no: number; list: Buffer; body: Buffer },
+  { readingId, no, list, body }: { readingId: ReadingId; no: number; list: Buffer; body: Buffer },
 ): Promise<void> {
   await change(client, `insert into block (reading_id, no, family, sealed) values ($1, $2, 'list', $3), ($1, $2, 'body', $4)`, [
     readingId,
@@ -43,8 +44,8 @@ export async function copyItems(client: pg.PoolClient, rows: readonly string[]):
 }
 
 /** Where items of a reading are sealed. */
-export function manyPlaces(client: Client, readingId: number, seqs: readonly number[]) {
-  return many<{ reading_id: number; seq: number; block: number; slot: number }>(
+export function manyPlaces(client: Client, readingId: ReadingId, seqs: readonly number[]) {
+  return many<{ reading_id: ReadingId; seq: number; block: number; slot: number }>(
     client,
     `select reading_id, seq, block, slot from item where reading_id = $1 and seq = any($2::int[])`,
     [readingId, seqs],
@@ -52,7 +53,7 @@ export function manyPlaces(client: Client, readingId: number, seqs: readonly num
 }
 
 /** Records of a reading whose files were read, with the keyed hash of each as the phone gave it. */
-export function manyRaw(client: Client, readingId: number) {
+export function manyRaw(client: Client, readingId: ReadingId) {
   return many<{ native: Buffer; raw: Buffer; block: number; slot: number }>(
     client,
     `select native, raw, block, slot from item where reading_id = $1 and raw is not null`,

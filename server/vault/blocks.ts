@@ -1,6 +1,7 @@
 import type { Client } from '../base/db/sql.ts'
 import { manyBlocks } from './blocks.queries.ts'
 import { open, seal, type TicketKeys } from './keys.ts'
+import type { ReadingId } from '../base/ids.ts'
 
 export const mostInBlock = 1000
 export const mostBlockBytes = 1_000_000
@@ -14,11 +15,11 @@ export interface ListSlot {
   readonly group?: string
 }
 
-export function sealList(keys: TicketKeys, readingId: number, no: number, slots: readonly ListSlot[]): Buffer {
+export function sealList(keys: TicketKeys, readingId: ReadingId, no: number, slots: readonly ListSlot[]): Buffer {
   return seal(keys.seal, bound('list', readingId, no), Buffer.from(JSON.stringify(slots)))
 }
 
-export function sealBodies(keys: TicketKeys, readingId: number, no: number, bodies: readonly Uint8Array[]): Buffer {
+export function sealBodies(keys: TicketKeys, readingId: ReadingId, no: number, bodies: readonly Uint8Array[]): Buffer {
   const heads = Buffer.alloc(4 + bodies.length * 4)
   heads.writeUInt32BE(bodies.length, 0)
   bodies.forEach((body, i) => heads.writeUInt32BE(body.length, 4 + i * 4))
@@ -29,7 +30,7 @@ export function sealBodies(keys: TicketKeys, readingId: number, no: number, bodi
 export async function openLists(
   client: Client,
   keys: TicketKeys,
-  readingId: number,
+  readingId: ReadingId,
   nos: readonly number[],
 ): Promise<Map<number, ListSlot[]>> {
   const rows = await manyBlocks(client, { readingId, family: 'list', nos })
@@ -42,7 +43,7 @@ export async function openLists(
 export async function openBodies(
   client: Client,
   keys: TicketKeys,
-  readingId: number,
+  readingId: ReadingId,
   nos: readonly number[],
 ): Promise<Map<number, Buffer[]>> {
   const rows = await manyBlocks(client, { readingId, family: 'body', nos })
@@ -59,6 +60,6 @@ function cutBodies(bytes: Buffer): Buffer[] {
   })
 }
 
-function bound(family: string, readingId: number, no: number): string {
+function bound(family: string, readingId: ReadingId, no: number): string {
   return `block ${family} ${readingId} ${no} v1`
 }

@@ -4,9 +4,10 @@ import type { PhoneModel } from '#core/phones/capability.ts'
 import type { Client } from '../base/db/sql.ts'
 import { openBodies } from './blocks.ts'
 import { openText, sealText, type TicketKeys } from './keys.ts'
+import type { ReadingId } from '../base/ids.ts'
 
 export interface WhereSealed {
-  readonly reading_id: number
+  readonly reading_id: ReadingId
   readonly block: number
   readonly slot: number
 }

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { destroyKey, forgetStrayKeys, holdingKeys, keepSerialKey, newHolding, secretOf, serialHash } from './holdings.ts'
+import type { HoldingId } from '../base/ids.ts'
 
 const keysFolder = mkdtempSync(join(tmpdir(), 'corvend-keys-'))
 afterAll(() => rmSync(keysFolder, { recursive: true }))
@@ -38,10 +39,10 @@ describe('a holding’s key', () => {
   it('that is nobody’s goes once it has waited; one that is somebody’s, and the key of serials, stay', async () => {
     keepSerialKey(places, randomBytes(32))
     const [mine, stray] = [newHolding(places).id, newHolding(places).id]
-    const strayOf = async (holdings: readonly string[]) => holdings.filter((holding) => holding !== mine)
+    const strayOf = async (holdings: readonly HoldingId[]) => holdings.filter((holding) => holding !== mine)
     expect(await forgetStrayKeys(places, { olderThanMs: 60_000, strayOf })).toBe(0)
     expect(await forgetStrayKeys(places, { olderThanMs: -1000, strayOf })).toBeGreaterThan(0)
-    expect([() => secretOf(places, mine), () => secretOf(places, 'serials')].map((look) => look().length)).toEqual([32, 32])
+    expect([() => secretOf(places, mine), () => secretOf(places, 'serials' as HoldingId)].map((look) => look().length)).toEqual([32, 32])
     expect(() => secretOf(places, stray)).toThrow('KeyAway')
   })
 })

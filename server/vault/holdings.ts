@@ -3,6 +3,7 @@ import type { Config } from '../base/config.ts'
 import { Problem } from '../base/problem.ts'
 import { folderOfKeys } from './key-store.ts'
 import { hashSerial, keysFrom, open, seal, type TicketKeys } from './keys.ts'
+import type { HoldingId } from '../base/ids.ts'
 
 /**
  * Who owns sealed contents. A holding’s key is wrapped by the shop’s master key in a file of its own, never in the
@@ -11,41 +12,41 @@ import { hashSerial, keysFrom, open, seal, type TicketKeys } from './keys.ts'
 export type KeyPlaces = Pick<Config, 'masterKey' | 'keysFolder'>
 
 /** The holding under whose name the key of serials is kept, where it is not the master key’s own. */
-const serials = 'serials'
-const boundTo = (holding: string) => `holding ${holding}`
+const serials = 'serials' as HoldingId
+const boundTo = (holding: HoldingId) => `holding ${holding}`
 
 /** Keeps a secret as a holding’s. */
-export function keepSecret({ masterKey, keysFolder }: KeyPlaces, holding: string, secret: Buffer): void {
+export function keepSecret({ masterKey, keysFolder }: KeyPlaces, holding: HoldingId, secret: Buffer): void {
   folderOfKeys(keysFolder).put(holding, seal(masterKey, boundTo(holding), secret))
 }
 
 /** @throws Problem `KeyAway` when it is not there */
-export function secretOf({ masterKey, keysFolder }: KeyPlaces, holding: string): Buffer {
+export function secretOf({ masterKey, keysFolder }: KeyPlaces, holding: HoldingId): Buffer {
   const wrapped = folderOfKeys(keysFolder).find(holding)
   if (!wrapped) throw new Problem('KeyAway')
   return open(masterKey, boundTo(holding), wrapped)
 }
 
 /** A new holding with a key of its own. */
-export function newHolding(places: KeyPlaces): { id: string; keys: TicketKeys } {
-  const [id, key] = [randomUUID(), randomBytes(32)]
+export function newHolding(places: KeyPlaces): { id: HoldingId; keys: TicketKeys } {
+  const [id, key] = [randomUUID() as string as HoldingId, randomBytes(32)]
   keepSecret(places, id, key)
   return { id, keys: keysFrom(key) }
 }
 
 /** The keys of a holding. @throws Problem `KeyAway` when its file is not there */
-export function holdingKeys(places: KeyPlaces, id: string): TicketKeys {
+export function holdingKeys(places: KeyPlaces, id: HoldingId): TicketKeys {
   return keysFrom(secretOf(places, id))
 }
 
 /** The same, or null where there is no holding any more, or its key can't be reached: what is shown goes on without words. */
-export function findKeys(places: KeyPlaces, id: string | null): TicketKeys | null {
+export function findKeys(places: KeyPlaces, id: HoldingId | null): TicketKeys | null {
   const wrapped = id === null ? undefined : folderOfKeys(places.keysFolder).find(id)
   return wrapped ? keysFrom(open(places.masterKey, boundTo(id!), wrapped)) : null
 }
 
 /** Overwrites and removes the key of a holding: nothing that was sealed by it opens any more. */
-export function destroyKey({ keysFolder }: Pick<KeyPlaces, 'keysFolder'>, id: string): void {
+export function destroyKey({ keysFolder }: Pick<KeyPlaces, 'keysFolder'>, id: HoldingId): void {
   folderOfKeys(keysFolder).destroy(id)
 }
 
@@ -65,7 +66,7 @@ export function keepSerialKey(places: KeyPlaces, former: Buffer): void {
 /** Forgets keys of holdings that are nobody’s: of a booking that failed, of a process that was killed. @param strayOf which of them are nobody’s */
 export async function forgetStrayKeys(
   { keysFolder }: Pick<KeyPlaces, 'keysFolder'>,
-  { olderThanMs, strayOf }: { olderThanMs: number; strayOf: (holdings: readonly string[]) => Promise<readonly string[]> },
+  { olderThanMs, strayOf }: { olderThanMs: number; strayOf: (holdings: readonly HoldingId[]) => Promise<readonly HoldingId[]> },
 ): Promise<number> {
   const store = folderOfKeys(keysFolder)
   const old = store.all().filter(({ holding, atMs }) => holding !== serials && Date.now() - atMs >= olderThanMs)

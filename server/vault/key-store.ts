@@ -13,24 +13,25 @@ import {
 } from 'node:fs'
 import { randomBytes } from 'node:crypto'
 import { dirname, join } from 'node:path'
+import type { HoldingId } from '../base/ids.ts'
 
 /** Where the wrapped keys of holdings are: outside the database, reached by every station. */
 export interface KeyStore {
   /** Kept for good when it returns. */
-  put(holding: string, wrapped: Buffer): void
+  put(holding: HoldingId, wrapped: Buffer): void
   /** Undefined when there is none, or none any more. */
-  find(holding: string): Buffer | undefined
+  find(holding: HoldingId): Buffer | undefined
   /** Overwrites and removes; nothing happens when there is none. */
-  destroy(holding: string): void
+  destroy(holding: HoldingId): void
   /** Every key that is there, and since when; milliseconds since 1970. */
-  all(): { holding: string; atMs: number }[]
+  all(): { holding: HoldingId; atMs: number }[]
 }
 
 const suffix = '.key'
 
 /** A small file a holding in a folder, which stations share. What a disk may keep of removed files: docs/architecture.md. */
 export function folderOfKeys(folder: string): KeyStore {
-  const pathOf = (holding: string) => {
+  const pathOf = (holding: HoldingId) => {
     if (!/^[\w-]+$/.test(holding)) throw new Error('no name of a holding')
     return join(folder, holding + suffix)
   }
@@ -58,7 +59,7 @@ export function folderOfKeys(folder: string): KeyStore {
       if (!existsSync(folder)) return []
       return readdirSync(folder)
         .filter((name) => name.endsWith(suffix))
-        .map((name) => ({ holding: name.slice(0, -suffix.length), atMs: statSync(join(folder, name)).mtimeMs }))
+        .map((name) => ({ holding: name.slice(0, -suffix.length) as HoldingId, atMs: statSync(join(folder, name)).mtimeMs }))
     },
   }
 }

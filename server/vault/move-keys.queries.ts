@@ -1,4 +1,5 @@
 import { change, many, one, type Client } from '../base/db/sql.ts'
+import type { HoldingId } from '../base/ids.ts'
 
 /** Keys that still stand wrapped in the database. */
 export function manyKeysInside(client: Client) {
@@ -16,7 +17,7 @@ export function oneKeyCheck(client: Client): Promise<{ key_check: Buffer }> {
 /** From now on the keys are files, wrapped by the key of that check. */
 export async function setKeysMoved(
   client: Client,
-  { holdings, check }: { holdings: readonly { ticket: string; holding: string }[]; check: Buffer },
+  { holdings, check }: { holdings: readonly { ticket: string; holding: HoldingId }[]; check: Buffer },
 ): Promise<void> {
   await change(
     client,

@@ -1,8 +1,9 @@
 import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
+import type { ReadingId, TicketId } from '../base/ids.ts'
 
 export interface ReadingRow {
-  id: number
-  ticket_id: number
+  id: ReadingId
+  ticket_id: TicketId
   side: 'old' | 'new'
   kind: string
   purpose: 'first' | 'recount' | 'last' | 'probe'
@@ -29,7 +30,7 @@ export interface ReadingFigures {
 const columns = 'id, ticket_id, side, kind, purpose, state, phone_revision, counted, derived, also, got, unreadable, bytes, figures'
 
 export interface NewReading {
-  readonly ticketId: number
+  readonly ticketId: TicketId
   readonly side: 'old' | 'new'
   readonly kind: string
   readonly purpose: ReadingRow['purpose']
@@ -141,7 +142,7 @@ export function manyGot(client: Client, ids: readonly number[]) {
 }
 
 /** The newest reading of each kind, side and purpose, whatever its state: what the screen shows while it grows. */
-export function manyNewestReadings(client: Client, ticketId: number): Promise<ReadingRow[]> {
+export function manyNewestReadings(client: Client, ticketId: TicketId): Promise<ReadingRow[]> {
   return many<ReadingRow>(
     client,
     `select distinct on (kind, side, purpose) ${columns} from reading
@@ -152,7 +153,7 @@ export function manyNewestReadings(client: Client, ticketId: number): Promise<Re
 }
 
 /** Readings nobody points to any more: their rows and sealed blocks go. */
-export async function dropUnusedReadings(client: Client, ticketId: number): Promise<void> {
+export async function dropUnusedReadings(client: Client, ticketId: TicketId): Promise<void> {
   await change(
     client,
     `delete from reading r

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Client } from '../base/db/sql.ts'
 import { openBodies, openLists, sealBodies, sealList } from './blocks.ts'
 import { contentDigest, keyCheck, keyedHash, matchKeyNumber, nativeDigest, keysFrom, open, openText, seal, sealText } from './keys.ts'
+import type { ReadingId } from '../base/ids.ts'
 
 const keys = keysFrom(randomBytes(32))
 const others = keysFrom(randomBytes(32))
@@ -10,6 +11,8 @@ const others = keysFrom(randomBytes(32))
 const holding = (rows: { no: number; sealed: Buffer }[]) => ({ query: async () => ({ rows }) }) as unknown as Client
 
 const master = randomBytes(32)
+
+const reading = (id: number) => id as ReadingId
 
 describe('sealing', () => {
   it('opens with the same key and binding only', () => {
@@ -72,15 +75,17 @@ describe('blocks', () => {
       { nativeId: '2', title: '', search: '' },
     ]
     const bodies = [Buffer.from('a'), Buffer.alloc(0), randomBytes(500)]
-    expect((await openLists(holding([{ no: 4, sealed: sealList(keys, 7, 4, slots) }]), keys, 7, [4])).get(4)).toEqual(slots)
-    const opened = (await openBodies(holding([{ no: 4, sealed: sealBodies(keys, 7, 4, bodies) }]), keys, 7, [4])).get(4)!
+    expect((await openLists(holding([{ no: 4, sealed: sealList(keys, reading(7), 4, slots) }]), keys, reading(7), [4])).get(4)).toEqual(
+      slots,
+    )
+    const opened = (await openBodies(holding([{ no: 4, sealed: sealBodies(keys, reading(7), 4, bodies) }]), keys, reading(7), [4])).get(4)!
     expect(opened.map((b) => b.toString('hex'))).toEqual(bodies.map((b) => b.toString('hex')))
   })
 
   it('are bound to their reading, number and family', async () => {
-    const sealed = sealList(keys, 7, 4, [])
-    await expect(openLists(holding([{ no: 4, sealed }]), keys, 8, [4])).rejects.toThrow()
-    await expect(openLists(holding([{ no: 5, sealed }]), keys, 7, [5])).rejects.toThrow()
-    await expect(openBodies(holding([{ no: 4, sealed }]), keys, 7, [4])).rejects.toThrow()
+    const sealed = sealList(keys, reading(7), 4, [])
+    await expect(openLists(holding([{ no: 4, sealed }]), keys, reading(8), [4])).rejects.toThrow()
+    await expect(openLists(holding([{ no: 5, sealed }]), keys, reading(7), [5])).rejects.toThrow()
+    await expect(openBodies(holding([{ no: 4, sealed }]), keys, reading(7), [4])).rejects.toThrow()
   })
 })

@@ -1,7 +1,8 @@
 import { maybeOne, type Client } from '../base/db/sql.ts'
+import type { StaffId, TicketId } from '../base/ids.ts'
 
 /** The showing that is allowed now, if any. */
-export function maybeShowing(client: Client, ticketId: number, staffId: number): Promise<{ until_at: Date } | undefined> {
+export function maybeShowing(client: Client, ticketId: TicketId, staffId: StaffId): Promise<{ until_at: Date } | undefined> {
   return maybeOne<{ until_at: Date }>(
     client,
     `select until_at from showing
@@ -16,7 +17,7 @@ export function maybeShowing(client: Client, ticketId: number, staffId: number):
 /** Adds a row to what can't be rewritten: who sees what of whom, why, and until when. */
 export async function insertShowing(
   client: Client,
-  { ticketId, number, staffId, scope, reason }: { ticketId: number; number: string; staffId: number; scope: string; reason: string },
+  { ticketId, number, staffId, scope, reason }: { ticketId: TicketId; number: string; staffId: StaffId; scope: string; reason: string },
 ): Promise<void> {
   await client.query(
     `insert into showing (ticket_id, ticket_number, staff_id, scope, reason, until_at)

@@ -5,6 +5,7 @@ import type { PhoneModel } from '#core/phones/capability.ts'
 import { copyItems, insertBlocks } from './blocks.queries.ts'
 import { mostBlockBytes, mostInBlock, sealBodies, sealList, type ListSlot } from './blocks.ts'
 import { contentDigest, matchKeyNumber, nativeDigest, type TicketKeys } from './keys.ts'
+import type { ReadingId } from '../base/ids.ts'
 
 export interface StagedItem {
   readonly native: Buffer
@@ -188,7 +189,7 @@ export function createStageWriter(stager: Stager, write: (batch: StageBatch) => 
 }
 
 export interface Place {
-  readonly readingId: number
+  readonly readingId: ReadingId
   /** Items and blocks staged before. */
   readonly items: number
   readonly blocks: number

@@ -6,6 +6,7 @@ import { forgetSerials } from '../case/tickets.queries.ts'
 import { keepPresence } from '../runs/presence.ts'
 import { forgetUnbooked } from '../endpoints/forget-uploads.ts'
 import { getServices } from '../base/services.ts'
+import type { RunId } from '../base/ids.ts'
 
 /** The worker's process: rung by the doorbell, and looking for itself every second. */
 const services = getServices('corvend-worker')
@@ -19,7 +20,7 @@ async function keepDoorbell(): Promise<void> {
         concurrency: 2,
         pollInterval: 2000,
         noHandleSignals: true,
-        taskList: { ring: (payload) => executor.ring((payload as { run: number }).run) },
+        taskList: { ring: (payload) => executor.ring((payload as { run: RunId }).run) },
         logger: silentLogger(),
       })
       await runner.promise

@@ -12,6 +12,7 @@ import { takeUpload } from '#server/endpoints/upload-store.ts'
 import { makeShop } from '../../scripts/provision.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, isChecked, waitFor, worker } from '../setup/ticket.ts'
+import type { TicketId } from '#server/base/ids.ts'
 
 let shop: TestShop
 beforeAll(async () => {
@@ -99,7 +100,7 @@ describe('custody of a customer’s data', () => {
 
   it('who was shown what can’t be rewritten by the application’s role', async () => {
     const { pool } = shop.services
-    await insertShowing(pool, { ticketId: 1, number: 'T-1', staffId: shop.actor.id, scope: 'names', reason: 'customer-asks' })
+    await insertShowing(pool, { ticketId: 1 as TicketId, number: 'T-1', staffId: shop.actor.id, scope: 'names', reason: 'customer-asks' })
     await expect(pool.query('delete from showing')).rejects.toThrow(/permission denied/)
     await expect(pool.query(`update showing set reason = ''`)).rejects.toThrow(/permission denied/)
     await expect(pool.query('truncate showing')).rejects.toThrow(/permission denied/)

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { startPostgres } from '../../scripts/postgres.ts'
 import { testPostgres } from '../setup/database.ts'
 import { card, held, models } from '../setup/memory-bench.ts'
+import type { HoldingId } from '#server/base/ids.ts'
 
 // phones that keep what they hold in no database: what is found in the server's files, we put there
 vi.mock('#server/endpoints/transports.ts', async () => {
@@ -69,7 +70,7 @@ async function carried(mark: string) {
   await countIn(shop, number)
   await carry(shop, number)
   await waitFor(shop, number, isChecked, 'check off')
-  const { rows } = await shop.services.pool.query<{ holding: string }>('select holding_id as holding from ticket where number = $1', [
+  const { rows } = await shop.services.pool.query<{ holding: HoldingId }>('select holding_id as holding from ticket where number = $1', [
     number,
   ])
   return { number, holding: rows[0]!.holding }

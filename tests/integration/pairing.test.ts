@@ -15,6 +15,7 @@ import { nativeDigest } from '#server/vault/keys.ts'
 import { holdingKeys } from '#server/vault/holdings.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { bookTicket } from '../setup/ticket.ts'
+import type { TicketId } from '#server/base/ids.ts'
 
 let shop: TestShop
 beforeAll(async () => {
@@ -72,7 +73,7 @@ describe('pairing in the database', () => {
           { serial: `B${seed}`, model: 'Veyra 12', port: 2 },
         )
         const { rows } = await client.query('select id, holding_id from ticket where number = $1', [number])
-        const ticketId = rows[0].id as number
+        const ticketId = rows[0].id as TicketId
         const keys = holdingKeys(shop.services.config, rows[0].holding_id)
         const stage = async (side: 'old' | 'new', records: readonly Rec[], purpose: 'first' | 'last') => {
           const reading = await insertReading(client, { ticketId, side, kind: 'contacts', purpose, canonicalVersion: 1 })

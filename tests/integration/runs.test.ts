@@ -16,6 +16,7 @@ import { show } from '#server/desk/items/show.ts'
 import { dropStrayUploads, openUpload, takeUpload, textOf } from '#server/endpoints/upload-store.ts'
 import { openShop, pin, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, countIn, worker } from '../setup/ticket.ts'
+import type { TicketId, RunId } from '#server/base/ids.ts'
 
 let shop: TestShop
 beforeAll(async () => {
@@ -24,12 +25,12 @@ beforeAll(async () => {
 afterAll(() => shop.close())
 
 describe('runs and leases', () => {
-  let ticketId = 0
+  let ticketId = 0 as TicketId
   let n = 0
   const pool = () => shop.services.pool
   const start = (serials: string[]) =>
     transaction(pool(), (client) => insertRun(client, { ticketId, type: 'carry', serials, staffId: null }))
-  const claim = (runId: number, owner: string, leaseMs = 60_000) => claimRun(pool(), { runId, owner, leaseMs })
+  const claim = (runId: RunId, owner: string, leaseMs = 60_000) => claimRun(pool(), { runId, owner, leaseMs })
   beforeEach(async () => {
     n++
     const number = await bookTicket(

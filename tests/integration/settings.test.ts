@@ -17,6 +17,7 @@ import {
 } from '#server/desk/shop/settings.ts'
 import { setShopsCounterpart } from '#server/endpoints/counterparts.queries.ts'
 import { bookTicket, useShop } from '../setup/ticket.ts'
+import type { StaffId } from '#server/base/ids.ts'
 
 const theShop = useShop()
 const services = () => theShop().services
@@ -44,18 +45,18 @@ describe('the shop’s own settings', () => {
     const { id } = (await settings()).staff.find(({ name }) => name === 'Tamsin')!
     const sessions = async () => (await services().pool.query('select 1 from session where staff_id = $1', [id])).rowCount
     expect(await sessions()).toBe(1)
-    await changeStaff(services(), id, { pin: '9911', initials: 'TM' }, actor())
+    await changeStaff(services(), id as StaffId, { pin: '9911', initials: 'TM' }, actor())
     expect(await sessions()).toBe(0)
     await expect(enter('Tamsin', '7788')).rejects.toMatchObject({ code: 'WrongPin' })
     await enter('Tamsin', '9911')
     const log = JSON.stringify((await settings()).changes)
     expect(log).toContain('"pin"')
     expect(log).not.toMatch(/7788|9911/)
-    await changeStaff(services(), id, { isActive: false }, actor())
+    await changeStaff(services(), id as StaffId, { isActive: false }, actor())
     expect(await sessions()).toBe(0)
     await expect(enter('Tamsin', '9911')).rejects.toMatchObject({ code: 'WrongPin' })
     for (const { id: other, isActive, isYou } of (await settings()).staff)
-      if (isActive && !isYou) await changeStaff(services(), other, { isActive: false }, actor())
+      if (isActive && !isYou) await changeStaff(services(), other as StaffId, { isActive: false }, actor())
     await expect(changeStaff(services(), actor().id, { isActive: false }, actor())).rejects.toMatchObject({ code: 'LastStaff' })
   })
 

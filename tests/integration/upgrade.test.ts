@@ -16,6 +16,7 @@ import { secretOf } from '#server/vault/holdings.ts'
 import { moveKeys } from '#server/vault/move-keys.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { carry, figuresOf, isChecked, waitFor, worker } from '../setup/ticket.ts'
+import type { HoldingId } from '#server/base/ids.ts'
 
 const folder = new URL('../fixtures/upgrade/', import.meta.url)
 const before = JSON.parse(readFileSync(new URL('shop.json', folder), 'utf8')) as {
@@ -110,7 +111,7 @@ describe('a database made by an earlier version', () => {
 
   it('has its keys moved out of the database, wrapped by another master key; the former one opens nothing any more', async () => {
     const { pool, config } = shop.services
-    const { rows } = await pool.query<{ inside: number; holdings: string[] }>(
+    const { rows } = await pool.query<{ inside: number; holdings: HoldingId[] }>(
       `select (select count(*)::int from ticket where key_wrapped is not null) + (select count(*)::int from upload where key_wrapped is not null) as inside,
               (select array_agg(holding_id::text) from ticket where erased_at is null) as holdings`,
     )

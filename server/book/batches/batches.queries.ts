@@ -1,17 +1,18 @@
 import { change, many, one, type Client } from '../../base/db/sql.ts'
 import type { KindScope } from '../settle.ts'
+import type { ReadingId, RunId, TicketId } from '../../base/ids.ts'
 
 export interface BatchItem {
   readonly seq: number
   readonly expected: Buffer
   /** Digests of the further records the phone makes of it. */
   readonly parts: readonly Buffer[]
-  readonly reading_id: number
+  readonly reading_id: ReadingId
   readonly item_seq: number
 }
 
 export interface NewBatch extends KindScope {
-  readonly runId: number
+  readonly runId: RunId
   readonly epoch: number
   readonly items: readonly BatchItem[]
 }
@@ -57,7 +58,7 @@ export async function countWrite(client: Client, { ticketId, kind }: KindScope):
 }
 
 /** Batches whose answer never came. */
-export function manySentBatches(client: Client, ticketId: number, kind: string): Promise<{ id: number }[]> {
+export function manySentBatches(client: Client, ticketId: TicketId, kind: string): Promise<{ id: number }[]> {
   return many<{ id: number }>(client, `select id from batch where ticket_id = $1 and kind = $2 and state = 'sent' order by id`, [
     ticketId,
     kind,
@@ -107,9 +108,9 @@ export async function closeBatches(client: Client, batchIds: readonly number[], 
 }
 
 export interface Known extends KindScope {
-  readonly firstReading: number
+  readonly firstReading: ReadingId
   readonly digests: readonly Buffer[]
-  readonly probe: number
+  readonly probe: ReadingId
 }
 
 /**
@@ -170,7 +171,7 @@ export function manyRecordsOfInterest(client: Client, { ticketId, kind, firstRea
     slot: number
     at: Date | null
     was: Buffer | null
-    was_reading: number | null
+    was_reading: ReadingId | null
     was_seq: number | null
     was_entry: number | null
   }>(
@@ -314,7 +315,7 @@ export async function dropAsked(client: Client, { ticketId, kind }: KindScope): 
 }
 
 /** Left-behind records: those that still say what was written, and those that read otherwise. */
-export function countLeftBehind(client: Client, ticketId: number) {
+export function countLeftBehind(client: Client, ticketId: TicketId) {
   return many<{ kind: string; as_written: number; changed: number }>(
     client,
     `select o.kind, count(*) filter (where i.digest = w.expected)::int as as_written, count(*) filter (where i.digest is distinct from w.expected)::int as changed

@@ -1,8 +1,9 @@
 import { change, many, one, type Client } from '../../base/db/sql.ts'
 import { settle } from '../settle.ts'
+import type { ReadingId, StaffId, TicketId } from '../../base/ids.ts'
 
 /** Apps bound to the old phone, and how many nobody moved by hand yet. */
-export function countTied(client: Client, ticketId: number): Promise<{ all: number; open: number }> {
+export function countTied(client: Client, ticketId: TicketId): Promise<{ all: number; open: number }> {
   return one<{ all: number; open: number }>(
     client,
     `select count(*)::int as all, count(*) filter (where m.native is null)::int as open
@@ -16,7 +17,7 @@ export function countTied(client: Client, ticketId: number): Promise<{ all: numb
 
 export interface AppEntry {
   seq: number
-  reading_id: number
+  reading_id: ReadingId
   block: number
   slot: number
   native: Buffer
@@ -27,7 +28,7 @@ export interface AppEntry {
 }
 
 /** Every app of the old phone; a customer has some dozens. */
-export function manyApps(client: Client, ticketId: number, seq: number | null = null): Promise<AppEntry[]> {
+export function manyApps(client: Client, ticketId: TicketId, seq: number | null = null): Promise<AppEntry[]> {
   return many<AppEntry>(
     client,
     `select e.seq, e.reading_id, i.block, i.slot, e.native, e.fate, shown_reasons(e) as reasons, e.is_there, m.native is not null as is_moved
@@ -43,7 +44,7 @@ export function manyApps(client: Client, ticketId: number, seq: number | null = 
 
 export async function setMoved(
   client: Client,
-  { ticketId, native, isMoved, staffId }: { ticketId: number; native: Buffer; isMoved: boolean; staffId: number },
+  { ticketId, native, isMoved, staffId }: { ticketId: TicketId; native: Buffer; isMoved: boolean; staffId: StaffId },
 ): Promise<void> {
   if (isMoved)
     await change(client, 'insert into tied_moved (ticket_id, native, staff_id) values ($1, $2, $3) on conflict do nothing', [
@@ -66,7 +67,7 @@ export interface NewCounterpart {
 /** An app's counterpart is another one now, or none. */
 export async function setCounterpart(
   client: Client,
-  ticketId: number,
+  ticketId: TicketId,
   { seq, expected, reasons, isByHand, hasLoss }: NewCounterpart,
 ): Promise<void> {
   const scope = { ticketId, kind: 'apps' }

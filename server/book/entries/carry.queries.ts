@@ -1,10 +1,11 @@
 import { change, many, type Client } from '../../base/db/sql.ts'
 import type { WhereSealed } from '../../vault/contents.ts'
 import { settle, type KindScope } from '../settle.ts'
+import type { ReadingId, TicketId } from '../../base/ids.ts'
 
 export interface EntryContent {
   seq: number
-  reading_id: number
+  reading_id: ReadingId
   item_seq: number
   block: number
   slot: number
@@ -73,7 +74,7 @@ export function manyByHand(client: Client, { ticketId, kind }: KindScope) {
  */
 export function settleByHand(
   client: Client,
-  { firstReading, lastReading, ...scope }: KindScope & { firstReading: number; lastReading: number },
+  { firstReading, lastReading, ...scope }: KindScope & { firstReading: ReadingId; lastReading: ReadingId },
 ): Promise<number> {
   return settle(client, scope, 'installed', {
     from: `(
@@ -96,7 +97,7 @@ export interface CarryTotals {
 }
 
 /** Items of some kinds: waiting, and done. */
-export function manyCarryTotals(client: Client, ticketId: number, kinds: readonly string[]): Promise<CarryTotals[]> {
+export function manyCarryTotals(client: Client, ticketId: TicketId, kinds: readonly string[]): Promise<CarryTotals[]> {
   return many<CarryTotals>(
     client,
     `select kind, coalesce(sum(n) filter (where fate = 'pending' and is_chosen and not by_hand), 0)::int as waiting,
@@ -109,7 +110,7 @@ export function manyCarryTotals(client: Client, ticketId: number, kinds: readonl
 }
 
 /** Bytes of some kinds' items: waiting, and done. */
-export function manyCarryBytes(client: Client, ticketId: number, kinds: readonly string[]): Promise<CarryTotals[]> {
+export function manyCarryBytes(client: Client, ticketId: TicketId, kinds: readonly string[]): Promise<CarryTotals[]> {
   return many<CarryTotals>(
     client,
     `select kind, coalesce(sum(size_bytes) filter (where fate = 'pending' and is_chosen and not is_there), 0)::bigint as waiting,
@@ -145,7 +146,7 @@ export interface MadeItem {
  */
 export async function settleMade(
   client: Client,
-  { firstReading, ...scope }: KindScope & { firstReading: number },
+  { firstReading, ...scope }: KindScope & { firstReading: ReadingId },
   { seq, expected, parts, made, sizeBytes }: MadeItem,
 ): Promise<boolean> {
   await change(

@@ -2,9 +2,10 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { passingReasons } from '#core/book/index.ts'
 import { change, many, type Client } from '../../base/db/sql.ts'
 import { settle, type KindScope } from '../settle.ts'
+import type { ReadingId, TicketId } from '../../base/ids.ts'
 
 /** Keeps what was left behind by choice for the next reading of the same phone: the choice outlives a counting in again. */
-export async function keepChoices(client: Client, ticketId: number): Promise<void> {
+export async function keepChoices(client: Client, ticketId: TicketId): Promise<void> {
   await change(
     client,
     `insert into left_behind (ticket_id, kind, native)
@@ -34,7 +35,7 @@ export function marksOf(kind: string): readonly [string[], string[]] {
 }
 
 export interface NewEntries extends KindScope {
-  readonly readingId: number
+  readonly readingId: ReadingId
   readonly choice: string
 }
 

@@ -1,9 +1,10 @@
 import type { Measured } from '../../case/tickets.queries.ts'
 import { change, many, one, type Client } from '../../base/db/sql.ts'
 import { settle } from '../settle.ts'
+import type { ReadingId, TicketId } from '../../base/ids.ts'
 
 interface Scope {
-  readonly ticketId: number
+  readonly ticketId: TicketId
   readonly kind: string
 }
 
@@ -11,7 +12,7 @@ interface Scope {
 const waits = `e.ticket_id = $1 and e.kind = any($2::text[]) and e.fate = 'pending' and e.is_chosen and not e.is_there and not e.by_hand`
 
 /** Bytes and items that wait of some kinds, and what of them is to be converted; from the entries alone, since every look at a ticket asks. */
-export function manyMediaPlans(client: Client, ticketId: number, kinds: readonly string[]) {
+export function manyMediaPlans(client: Client, ticketId: TicketId, kinds: readonly string[]) {
   return many<{ kind: string; items: number; bytes: number; conversions: number; to_convert: number; bytes_to_convert: number }>(
     client,
     `select e.kind, count(*)::int as items, coalesce(sum(e.size_bytes), 0)::bigint as bytes,
@@ -73,7 +74,7 @@ export async function takeWay(client: Client, scope: Scope, way: Way | { readonl
 
 /** Some items whose pictures are to be converted: what growth and time are measured by. */
 export function manyToMeasure(client: Client, { ticketId, kind }: Scope) {
-  return many<{ reading_id: number; block: number; slot: number }>(
+  return many<{ reading_id: ReadingId; block: number; slot: number }>(
     client,
     `select e.reading_id, i.block, i.slot
        from entry e
@@ -94,7 +95,7 @@ export async function setMeasured(client: Client, { ticketId, kind }: Scope, mea
 }
 
 /** How fast the old phone gave the files of each of these readings, where that was long enough to tell. Bytes a second. */
-export function manyRates(client: Client, readingIds: readonly number[]) {
+export function manyRates(client: Client, readingIds: readonly ReadingId[]) {
   return many<{ id: number; rate: number }>(
     client,
     'select id, bytes * 1000.0 / took_ms as rate from reading where id = any($1::bigint[]) and took_ms > 200 and bytes > 100000',
@@ -103,7 +104,7 @@ export function manyRates(client: Client, readingIds: readonly number[]) {
 }
 
 /** Items by month: of the old phone; of those that were to arrive; arrived; and all the new phone holds. What was there already is in neither. */
-export function manyMonths(client: Client, { ticketId, kind, lastReading }: Scope & { lastReading: number | null }) {
+export function manyMonths(client: Client, { ticketId, kind, lastReading }: Scope & { lastReading: ReadingId | null }) {
   return many<{ month: string; old: number; wanted: number; arrived: number; now: number }>(
     client,
     `with old as (

@@ -1,14 +1,15 @@
 import { change, many, maybeOne, one, type Client } from '../../base/db/sql.ts'
 import { countWrite } from '../batches/batches.queries.ts'
 import { settle, type KindScope } from '../settle.ts'
+import type { ReadingId, TicketId } from '../../base/ids.ts'
 
 /** An item of the old phone and a record of the first count that share match keys, and where each is sealed. */
 export interface Candidate {
   entry_seq: number
-  ours_reading: number
+  ours_reading: ReadingId
   ours_block: number
   ours_slot: number
-  theirs_reading: number
+  theirs_reading: ReadingId
   theirs_seq: number
   theirs_block: number
   theirs_slot: number
@@ -18,7 +19,7 @@ export interface Candidate {
 /** Items that wait and records of the first count that share a match key, those that share most first. */
 export function manyCandidates(
   client: Client,
-  { ticketId, kind, firstReading }: KindScope & { firstReading: number },
+  { ticketId, kind, firstReading }: KindScope & { firstReading: ReadingId },
 ): Promise<Candidate[]> {
   return many<Candidate>(
     client,
@@ -66,7 +67,7 @@ export async function replaceJoinings(client: Client, { ticketId, kind }: KindSc
 }
 
 /** The first count was taken anew: each joining follows its record there, and goes where the record is no more. */
-export async function moveJoinings(client: Client, { ticketId, kind }: KindScope, firstReading: number): Promise<void> {
+export async function moveJoinings(client: Client, { ticketId, kind }: KindScope, firstReading: ReadingId): Promise<void> {
   await change(
     client,
     `update joining j set reading_id = i.reading_id, item_seq = i.seq
@@ -124,10 +125,10 @@ export async function decideSome(
 interface Sealed {
   entry_seq: number
   state: 'open' | 'sent' | 'joined' | 'undoing' | 'undone'
-  reading_id: number
+  reading_id: ReadingId
   block: number
   slot: number
-  theirs_reading: number
+  theirs_reading: ReadingId
   theirs_block: number
   theirs_slot: number
 }
@@ -168,7 +169,7 @@ export function maybeJoining(client: Client, { ticketId, kind, seq }: KindScope 
 }
 
 /** How many of each kind there are, by what becomes of them. */
-export function countJoinings(client: Client, ticketId: number) {
+export function countJoinings(client: Client, ticketId: TicketId) {
   return many<{ kind: string; state: string; decision: string; can: boolean; sure: boolean; n: number }>(
     client,
     `select kind, state, decision, conflicts = '{}' as can, ${isSure} as sure, count(*)::int as n

@@ -1,8 +1,9 @@
 import { many, type Client } from '../../base/db/sql.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 export interface ItemPlace {
   seq: number
-  reading_id: number
+  reading_id: ReadingId
   block: number
   slot: number
 }
@@ -10,7 +11,7 @@ export interface ItemPlace {
 /** The readable items of a reading in the phone's order, from the one after a place on. */
 export function manyReadItems(
   client: Client,
-  { readingId, after, limit }: { readingId: number; after: number; limit: number },
+  { readingId, after, limit }: { readingId: ReadingId; after: number; limit: number },
 ): Promise<ItemPlace[]> {
   return many<ItemPlace>(
     client,

@@ -7,13 +7,14 @@ import { spanOf } from '../entries/entries.queries.ts'
 import { facetSql, isTagged } from './facets.ts'
 import { partSize } from './tags.queries.ts'
 import type { KindRow } from '../../case/tickets.queries.ts'
+import type { ReadingId, TicketId } from '../../base/ids.ts'
 
 type Search = z.infer<typeof searchBody>
 type Filter = z.infer<typeof entryFilter>
 
 export interface Listed {
   seq: number
-  reading_id: number
+  reading_id: ReadingId
   block: number
   slot: number
   fate: string
@@ -35,7 +36,7 @@ export interface Source {
   readonly columns: string
   readonly values: readonly unknown[]
   /** The whole reading its rows are numbered by, or most of them: that of places of shapes and months. */
-  readonly readingId: number | null
+  readonly readingId: ReadingId | null
   /** Its count where it is kept: a statement with the same values, or a figure. */
   readonly kept: { readonly text: string } | { readonly n: number } | null
 }
@@ -234,7 +235,7 @@ async function movedEntries(client: Client, { values, readingId }: Source, after
 /** Places in order, some at a time: those of the tags, and among them those that may be anything. */
 async function* placesOf(
   client: Client,
-  { readingId, tags, after, moved }: { readingId: number; tags: readonly string[]; after: number; moved: readonly number[] },
+  { readingId, tags, after, moved }: { readingId: ReadingId; tags: readonly string[]; after: number; moved: readonly number[] },
 ): AsyncGenerator<number[]> {
   let left = moved
   let part = Math.max(0, Math.floor(after / partSize))
@@ -293,13 +294,13 @@ export interface GroupPlace {
   items: number
   from_at: Date | null
   to_at: Date | null
-  reading_id: number
+  reading_id: ReadingId
   block: number
   slot: number
 }
 
 /** The slices of a whole reading, the one with the newest item first. */
-export function manyGroups(client: Client, { readingId, after, limit }: { readingId: number; after: number; limit: number }) {
+export function manyGroups(client: Client, { readingId, after, limit }: { readingId: ReadingId; after: number; limit: number }) {
   return many<GroupPlace>(
     client,
     `select g.slice::text as slice, g.items, g.from_at, g.to_at, g.reading_id, i.block, i.slot
@@ -312,14 +313,14 @@ export function manyGroups(client: Client, { readingId, after, limit }: { readin
   )
 }
 
-export async function countGroups(client: Client, readingId: number): Promise<number> {
+export async function countGroups(client: Client, readingId: ReadingId): Promise<number> {
   return (await one<{ n: number }>(client, 'select count(*) as n from reading_group where reading_id = $1', [readingId])).n
 }
 
 /** How many entries slices have, and how many of them are chosen. */
 export function manyChosenOfGroups(
   client: Client,
-  { ticketId, kind, slices }: { ticketId: number; kind: string; slices: readonly string[] },
+  { ticketId, kind, slices }: { ticketId: TicketId; kind: string; slices: readonly string[] },
 ) {
   return many<{ slice: string; items: number; chosen: number }>(
     client,

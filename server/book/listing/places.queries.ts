@@ -1,9 +1,10 @@
 import { change, maybeOne, type Client } from '../../base/db/sql.ts'
 import type { KindScope } from '../settle.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 /** Where an item or a record is sealed. */
 export interface PlaceRow {
-  reading_id: number
+  reading_id: ReadingId
   item_seq: number
   block: number
   slot: number
@@ -12,7 +13,7 @@ export interface PlaceRow {
 /** Of an item of the old phone, by its entry; of a record of the new one, by its reading. */
 export function maybePlace(
   client: Client,
-  { ticketId, kind, seq, isOld, readingId }: KindScope & { seq: number; isOld: boolean; readingId: number | null },
+  { ticketId, kind, seq, isOld, readingId }: KindScope & { seq: number; isOld: boolean; readingId: ReadingId | null },
 ): Promise<PlaceRow | undefined> {
   return isOld
     ? maybeOne<PlaceRow>(
@@ -39,7 +40,7 @@ export function maybeThumbnail(
 
 export async function insertThumbnail(
   client: Client,
-  { readingId, seq, sealed }: { readingId: number; seq: number; sealed: Buffer },
+  { readingId, seq, sealed }: { readingId: ReadingId; seq: number; sealed: Buffer },
 ): Promise<void> {
   await change(client, 'insert into thumbnail (reading_id, seq, sealed) values ($1, $2, $3) on conflict do nothing', [
     readingId,

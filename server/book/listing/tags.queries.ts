@@ -1,11 +1,12 @@
 import { change, type Client } from '../../base/db/sql.ts'
 import { tagsSql } from './facets.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 /** How many places of a reading one row tells of. */
 export const partSize = 1000
 
 /** Keeps where the items of each shape and month stand in a whole reading. */
-export async function keepPlaces(client: Client, readingId: number, kind: string): Promise<void> {
+export async function keepPlaces(client: Client, readingId: ReadingId, kind: string): Promise<void> {
   const shapes = tagsSql(kind)
   await change(
     client,

@@ -1,11 +1,12 @@
 import { change, many, one, type Client } from '../../base/db/sql.ts'
 import { settle, type KindScope } from '../settle.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 export interface PairScope extends KindScope {
-  readonly firstReading: number
-  readonly lastReading: number
+  readonly firstReading: ReadingId
+  readonly lastReading: ReadingId
   /** The last count of the check before, for what its owner changed since; null at the first check. */
-  readonly previousReading: number | null
+  readonly previousReading: ReadingId | null
 }
 
 /** An item the new phone took: its own record is looked for in the last count, whatever an earlier check said. */
@@ -130,13 +131,13 @@ export interface RecordPlace {
   seq: number
   native: Buffer
   digest: Buffer
-  reading_id: number
+  reading_id: ReadingId
   block: number
   slot: number
   at: Date | null
 }
 
-export function manyUnbalancedRecords(client: Client, readingId: number): Promise<RecordPlace[]> {
+export function manyUnbalancedRecords(client: Client, readingId: ReadingId): Promise<RecordPlace[]> {
   return many<RecordPlace>(
     client,
     `select i.seq, i.native, i.digest, i.reading_id, i.block, i.slot, i.at
@@ -227,7 +228,7 @@ export async function manyPutBack(client: Client, { ticketId, kind, firstReading
 }
 
 /** When the oldest record a reading holds happened, and how many it holds. */
-export function oneOldest(client: Client, readingId: number) {
+export function oneOldest(client: Client, readingId: ReadingId) {
   return one<{ at: Date | null; n: number }>(client, 'select min(at) as at, count(*) as n from item where reading_id = $1', [readingId])
 }
 
@@ -255,7 +256,7 @@ export function manyHosts(client: Client, { ticketId, kind, firstReading, lastRe
 
 export interface OriginRow {
   readonly side: 'first' | 'last'
-  readonly readingId: number
+  readonly readingId: ReadingId
   readonly itemSeq: number
   readonly origin: string
   readonly entrySeq: number | null

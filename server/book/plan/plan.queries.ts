@@ -1,9 +1,10 @@
 import { change, many, one, type Client } from '../../base/db/sql.ts'
 import { settle, type KindScope } from '../settle.ts'
+import type { ReadingId, TicketId } from '../../base/ids.ts'
 
 export interface PlanScope extends KindScope {
   /** The first count. */
-  readonly firstReading: number
+  readonly firstReading: ReadingId
   /** How many the new phone keeps, the newest; undefined when it does not say. */
   readonly capacity: number | undefined
   /** Its items have an identity beside their content: two of one can't both be there. */
@@ -52,7 +53,7 @@ export async function fitPlan(client: Client, scope: PlanScope): Promise<void> {
 }
 
 /** How many records the new phone holds, as far as is known: counted since the last write, or the first count and what was written since. */
-async function countHeld(client: Client, { ticketId, kind, firstReading }: KindScope & { firstReading: number }): Promise<number> {
+async function countHeld(client: Client, { ticketId, kind, firstReading }: KindScope & { firstReading: ReadingId }): Promise<number> {
   const { n } = await one<{ n: number }>(
     client,
     `select coalesce(
@@ -109,7 +110,7 @@ export function settleAlreadyThere(client: Client, scope: KindScope): Promise<nu
 }
 
 /** What becomes of each kind's items, from the counts kept beside them. */
-export function manyForecasts(client: Client, ticketId: number) {
+export function manyForecasts(client: Client, ticketId: TicketId) {
   return many<
     { kind: string } & Record<
       'carried' | 'changed' | 'changed_with_loss' | 'merged' | 'already_there' | 'not_chosen' | 'cannot_cross' | 'unreadable' | 'parts',
@@ -135,7 +136,11 @@ export function manyForecasts(client: Client, ticketId: number) {
 }
 
 /** Of what is not chosen, how much is of storages whose items are left unless they are chosen: nobody chose that. */
-export function manyLeftByDefault(client: Client, ticketId: number, left: readonly { readonly kind: string; readonly storage: string }[]) {
+export function manyLeftByDefault(
+  client: Client,
+  ticketId: TicketId,
+  left: readonly { readonly kind: string; readonly storage: string }[],
+) {
   return many<{ kind: string; storage: string; items: number }>(
     client,
     `select e.kind, i.storage, count(*)::int as items
@@ -150,7 +155,7 @@ export function manyLeftByDefault(client: Client, ticketId: number, left: readon
 }
 
 /** How many items of each kind that are to come over meet each change. What is there already meets none. */
-export function manyChangesToCome(client: Client, ticketId: number) {
+export function manyChangesToCome(client: Client, ticketId: TicketId) {
   return many<{ kind: string; code: string; items: number }>(
     client,
     `select t.kind, r.code, sum(t.n)::int as items
@@ -165,7 +170,7 @@ export function manyChangesToCome(client: Client, ticketId: number) {
 }
 
 /** How many items of each kind meet each change or rule. A fate that needs no other reason stands as its own. */
-export function manyReasons(client: Client, ticketId: number) {
+export function manyReasons(client: Client, ticketId: TicketId) {
   return many<{ kind: string; code: string; fate: string; items: number }>(
     client,
     `select t.kind, r.code, t.fate, sum(t.n)::int as items

@@ -2,10 +2,11 @@ import { change, type Client } from '../../base/db/sql.ts'
 import { insertLate, letGo, marksOf } from '../entries/entries.queries.ts'
 import { undoEdited } from '../joining/joining.queries.ts'
 import { settle, type KindScope } from '../settle.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 export interface Recount extends KindScope {
   /** A whole reading of the old phone, taken after the first. */
-  readonly readingId: number
+  readonly readingId: ReadingId
   readonly choice: 'all' | 'none' | 'some'
 }
 
@@ -92,7 +93,7 @@ async function passOnTheirs(client: Client, scope: KindScope): Promise<void> {
 }
 
 /** What waits once more since the old phone was last read, and was not on it then: it is gone, and not sent from what we keep. */
-export async function settleVanished(client: Client, scope: KindScope, readingId: number): Promise<void> {
+export async function settleVanished(client: Client, scope: KindScope, readingId: ReadingId): Promise<void> {
   await pairEntries(client, scope, readingId)
   await vanish(client, scope)
   await change(client, 'drop table recount_pair')
@@ -110,7 +111,7 @@ function vanish(client: Client, scope: KindScope): Promise<number> {
  * What came over and is not listed any more is the same under another number where an equal one that waits is: nothing
  * is carried for that a second time.
  */
-async function pairEntries(client: Client, { ticketId, kind }: KindScope, readingId: number): Promise<void> {
+async function pairEntries(client: Client, { ticketId, kind }: KindScope, readingId: ReadingId): Promise<void> {
   await change(client, 'create temporary table recount_pair (entry_seq int, item_seq int, is_same boolean) on commit drop')
   await change(
     client,

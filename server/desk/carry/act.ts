@@ -16,6 +16,7 @@ import { factsOf, readMediaPlan } from '../choose/media-plan.ts'
 import { readForecasts } from '../choose/forecast.ts'
 import { mayDo } from '../guard.ts'
 import { mustBeReady } from '../ready/must-be-ready.ts'
+import type { RunId, TicketId } from '../../base/ids.ts'
 
 /**
  * Starts carrying what the forecast said. Where nothing waits, both phones are frozen as they are and checked.
@@ -63,9 +64,9 @@ export async function mixedUp(
 function onRun(
   services: Services,
   number: string,
-  work: (client: Client, runId: number) => Promise<number>,
+  work: (client: Client, runId: RunId) => Promise<number>,
   none: 'RunNotFound' | 'NotPaused',
-  after: (client: Client, ticketId: number) => Promise<void> = async () => undefined,
+  after: (client: Client, ticketId: TicketId) => Promise<void> = async () => undefined,
 ) {
   return onTicket(services, number, async (client, ticket) => {
     const run = await maybeActiveRun(client, ticket.id)

@@ -14,6 +14,7 @@ import { readInstallList } from '../choose/install-list.ts'
 import { readTicket } from '../read-ticket.ts'
 import { openCustomer } from '../summary.ts'
 import { holdingKeys } from '../../vault/holdings.ts'
+import type { TicketId } from '../../base/ids.ts'
 
 /**
  * What the printed sheet says: counts and reasons, never a contact's name. Once it is signed, it is what was signed;
@@ -85,7 +86,7 @@ const shownFormer = (row: VoidRow): SheetView['former'][number] => ({
 /** Keeps a sheet as it was signed, beside those before it, which are void. @param ledger as it stands once it is signed */
 export async function keepSheet(
   client: Client,
-  { ticketId, keys, sheet, ledger }: { ticketId: number; keys: TicketKeys; sheet: SheetView; ledger: readonly LedgerRow[] },
+  { ticketId, keys, sheet, ledger }: { ticketId: TicketId; keys: TicketKeys; sheet: SheetView; ledger: readonly LedgerRow[] },
 ): Promise<void> {
   const bytes = Buffer.from(JSON.stringify(sheet))
   await insertSheet(client, ticketId, {

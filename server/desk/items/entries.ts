@@ -27,6 +27,7 @@ import {
 import { maybeTicket, type KindRow, type TicketRow } from '../../case/tickets.queries.ts'
 import { ticketKind } from '../guard.ts'
 import { holdingKeys } from '../../vault/holdings.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 type Page = z.infer<typeof entryPage>
 type Search = z.infer<typeof searchBody>
@@ -146,7 +147,7 @@ const groupsAtOnce = 500
 async function searchGroups(
   client: Client,
   keys: TicketKeys,
-  { readingId, wish }: { readingId: number; wish: z.infer<typeof groupsBody> },
+  { readingId, wish }: { readingId: ReadingId; wish: z.infer<typeof groupsBody> },
 ): Promise<{ rows: GroupPlace[]; total: number }> {
   const isFound = searcherFor(wish.text)
   const found: GroupPlace[] = []

@@ -18,6 +18,7 @@ import { onOpenTicket } from './entries.ts'
 import { manyPhones, type PhoneRow } from '../../case/tickets.queries.ts'
 import { sourceOf } from '../../book/listing/listing.queries.ts'
 import { converter, mostPictureBytes, NotConverted } from '../../line/moving/converter.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 const side = 160
 
@@ -25,7 +26,7 @@ const side = 160
 const ofFirst: ReadonlySet<string> = new Set(['first', 'cleared', 'absorbed', 'missing'])
 
 interface Place {
-  readonly readingId: number
+  readonly readingId: ReadingId
   readonly seq: number
   readonly keys: TicketKeys
 }

@@ -10,6 +10,7 @@ import { insertShopChange, manyShopChanges } from '../../case/shop-changes.queri
 import { countActive, endSessionsOf, manyAllStaff, maybeStaff, setStaff, type Staff } from '../../case/staff.queries.ts'
 import { askCounterparts } from '../../endpoints/catalogue.ts'
 import { forgetCounterpart, manyCounterparts, setShopsCounterpart } from '../../endpoints/counterparts.queries.ts'
+import type { StaffId } from '../../base/ids.ts'
 
 /** Names of so many remembered counterparts are asked of the catalogue. */
 const mostNamed = 60
@@ -68,7 +69,7 @@ export function hire({ pool }: Services, body: z.infer<typeof staffBody>, actor:
  * Changes a member of staff. A new PIN, and being let go, sign their browsers out; what they did stays theirs.
  * @throws Problem `NotFound`, `NameTaken`, `LastStaff` when nobody could sign in any more
  */
-export function changeStaff({ pool }: Services, id: number, body: z.infer<typeof staffChangeBody>, actor: Staff): Promise<void> {
+export function changeStaff({ pool }: Services, id: StaffId, body: z.infer<typeof staffChangeBody>, actor: Staff): Promise<void> {
   return named(pool, async (client) => {
     await lockShop(client)
     const before = await maybeStaff(client, id)

@@ -3,6 +3,7 @@ import type { Client } from '../../base/db/sql.ts'
 import { manyRaw } from '../../vault/blocks.queries.ts'
 import { openBodies } from '../../vault/blocks.ts'
 import { nativeDigest, type TicketKeys } from '../../vault/keys.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 /** What is known of files from before, for records of which nothing changed since. */
 export interface KnownFiles {
@@ -25,7 +26,7 @@ export function rawDigest(keys: TicketKeys, { id, revision, body }: LinkRecord):
 export async function knownFiles(
   client: Client,
   keys: TicketKeys,
-  readingId: number | null,
+  readingId: ReadingId | null,
   { written = new Map(), except = new Set() }: { written?: ReadonlyMap<string, Buffer>; except?: ReadonlySet<string> } = {},
 ): Promise<KnownFiles> {
   const rows = readingId === null ? [] : await manyRaw(client, readingId)

@@ -6,6 +6,7 @@ import { takeReading } from './take-reading.ts'
 import { attach, orWait } from '../../runs/ticket-of-run.ts'
 import { scopeOf, type WorkAlone } from '../step.ts'
 import { oneKind } from '../../case/tickets.queries.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 /**
  * Counts the old phone again, and reads it again when its count or its revision is another: the phone goes on living.
@@ -13,7 +14,7 @@ import { oneKind } from '../../case/tickets.queries.ts'
  * @returns the new reading, or null when nothing of this kind changed since the last one
  * @throws MustWait, LeaseLost
  */
-export async function recountOld(work: WorkAlone, { again = [] }: { again?: readonly Buffer[] } = {}): Promise<number | null> {
+export async function recountOld(work: WorkAlone, { again = [] }: { again?: readonly Buffer[] } = {}): Promise<ReadingId | null> {
   const { context, ticket, kind } = work
   const { pool } = context.services
   const { ticketId } = scopeOf(work)

@@ -21,11 +21,12 @@ import { keepPlaces } from '../../book/listing/tags.queries.ts'
 import { rawDigest, type KnownFiles } from './known-files.ts'
 import { noteParts } from './note-parts.ts'
 import { createStageWriter, writeStaged, type Place } from '../../vault/stage.ts'
+import type { ReadingId, TicketId } from '../../base/ids.ts'
 
 export interface Wanted {
   readonly source: Source
   readonly keys: TicketKeys
-  readonly ticketId: number
+  readonly ticketId: TicketId
   readonly side: 'old' | 'new'
   readonly kind: string
   readonly purpose: ReadingRow['purpose']
@@ -44,7 +45,7 @@ export interface Wanted {
  * taken again; after so many attempts the run waits.
  * @throws MustWait, LeaseLost
  */
-export async function takeReading(context: RunContext, wanted: Wanted): Promise<number> {
+export async function takeReading(context: RunContext, wanted: Wanted): Promise<ReadingId> {
   for (let attempt = 1; ; attempt++) {
     const result = await readOnce(context, wanted)
     if (result.isWhole) return result.id
@@ -57,7 +58,7 @@ export async function takeReading(context: RunContext, wanted: Wanted): Promise<
 export function readNew(
   { context, ticket, kind, now }: Work,
   { purpose, step, known }: { purpose: ReadingRow['purpose']; step?: string; known?: KnownFiles },
-): Promise<number> {
+): Promise<ReadingId> {
   return takeReading(context, {
     source: now.source,
     keys: ticket.keys,
@@ -72,7 +73,10 @@ export function readNew(
   })
 }
 
-async function readOnce(context: RunContext, wanted: Wanted): Promise<{ isWhole: true; id: number } | { isWhole: false; reason: string }> {
+async function readOnce(
+  context: RunContext,
+  wanted: Wanted,
+): Promise<{ isWhole: true; id: ReadingId } | { isWhole: false; reason: string }> {
   const { source, keys, ticketId, side, purpose, target } = wanted
   const kind = kindOf(wanted.kind)
   const before = await orWait(side, () => source.count(wanted.kind), wanted.kind)

@@ -6,6 +6,7 @@ import { orWait } from '../../runs/ticket-of-run.ts'
 import { maybeReading } from '../../vault/readings.queries.ts'
 import { readNew } from '../reading/take-reading.ts'
 import { scopeOf, type Work } from '../step.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 /**
  * Freezes the first count at the first write, on the phone as it is now: when it changed since it was counted, it is
@@ -30,7 +31,7 @@ export async function freezeFirst(work: Work): Promise<void> {
 }
 
 /** The first count, taken again when the phone moved on since. */
-async function firstAsItIs(work: Work, firstReading: number | null): Promise<number> {
+async function firstAsItIs(work: Work, firstReading: ReadingId | null): Promise<ReadingId> {
   const { context, now, kind } = work
   const reading = await maybeReading(context.services.pool, firstReading)
   const counted = await orWait('new', () => now.source.count(kind))

@@ -22,6 +22,7 @@ import {
   writtenDigests,
   type Outcome,
 } from '../../book/batches/batches.queries.ts'
+import type { ReadingId } from '../../base/ids.ts'
 
 /**
  * Finds out what the new phone did with batches whose answer never came: waits until its count stands still, lists
@@ -121,7 +122,7 @@ export async function resolveUnknown(work: Work): Promise<void> {
 
 interface Known {
   readonly was: Buffer | null
-  readonly was_reading: number | null
+  readonly was_reading: ReadingId | null
   readonly was_seq: number | null
   readonly was_entry: number | null
   readonly digest: Buffer
