@@ -6,7 +6,7 @@ import { finished } from 'node:stream/promises'
 import { randomBytes } from 'node:crypto'
 import { zipSync } from 'fflate'
 import { createEvent } from 'h3'
-import { describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { isErrorCode } from '#contracts/errors.ts'
 import { practice } from '#server/api/answers/practice.ts'
 import { problemOf } from '#server/api/door/problems.ts'
@@ -24,7 +24,8 @@ import { markPort } from '#server/endpoints/ports.ts'
 import { sortUpload } from '#server/endpoints/sort-upload.ts'
 import { createPart, pathOf, takeUpload } from '#server/endpoints/upload-store.ts'
 import { readCourse } from '#server/desk/course.ts'
-import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor } from '../setup/ticket.ts'
+import { openShop, type TestShop } from '../setup/shop.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor, worker } from '../setup/ticket.ts'
 
 const theShop = useShop()
 const services = () => theShop().services
@@ -66,45 +67,56 @@ describe('what a ticket refuses, each with its code', () => {
     const counted = await countIn(theShop(), number)
     const seen = Object.fromEntries(counted.forecasts.map((forecast) => [forecast.kind, forecast.seen]))
     expect(await codeOf(startCarry(services(), number, { ...as(), body: { seen, confirmRoles: false } }))).toBe('NewPhoneFuller')
-    expect(await codeOf(undoJoinings(services(), number, { kind: 'contacts', keys: undefined, ...as() }))).toBe('NotCarried')
+    expect(await codeOf(undoJoinings(services(), number, { kind: 'contacts', keys: undefined, ...as() }))).toBe('CarryFirst')
     await startCarry(services(), number, { ...as(), body: { seen, confirmRoles: true } })
     await waitFor(theShop(), number, isChecked, 'check off')
     expect(await codeOf(changeKinds(services(), number, { add: [], remove: ['contacts'] }))).toBe('KindFrozen')
     expect(await codeOf(acceptDifference(services(), number, { kind: 'contacts', by: 'Ines Harrow' }))).toBe('NothingToAccept')
-    await changeKinds(services(), number, { add: ['calendar'], remove: [] })
-    await countIn(theShop(), number)
-    await theShop().hand(`phones/RF-O${n}/fill`, { kind: 'calendar', seed: 3, count: 2 })
-    await countIn(theShop(), number)
-    expect(await codeOf(undoJoinings(services(), number, { kind: 'contacts', keys: undefined, ...as() }))).toBe('CarryFirst')
     const away = { why: 'Bought another', takeAway: true, typed: 'T-1' }
     expect(await codeOf(callOff(services(), number, { ...as(), body: away }))).toBe('NumberNotTyped')
-  })
-
-  it('a phone whose list does not meet its own count is counted again, and the ticket says why it waits', async () => {
-    const { number, old } = await plugged({}, ['contacts'])
-    await theShop().hand(`phones/${old.serial}/faults`, {
-      faults: [{ point: 'count', effect: 'one-more', times: 500 }],
-    })
-    await countIn(theShop(), number).catch(() => undefined)
-    expect((await readTicket(services(), number, theShop().actor)).run).toMatchObject({ reason: 'CountNotMet', side: 'old' })
-    await theShop().hand(`phones/${old.serial}/faults`, {}, 'DELETE')
-    await carry(theShop(), number).catch(() => undefined)
   })
 })
 
 describe('what the line waits for, each with its code', () => {
-  it('a file that is another than the one that was counted: the old phone is looked at again by itself', async () => {
-    const { number, old, now } = await plugged({}, ['apps'])
-    await theShop().hand(`phones/${old.serial}/fill`, { kind: 'apps', seed: 4, count: 12 })
-    await countIn(theShop(), number)
-    const apps = (await theShop().hand(`phones/${old.serial}/store?kind=apps`)).records as { id: string; facts: string[] }[]
-    const withData = apps.find(({ facts }) => !facts[0]!.includes('"data":null'))!
-    await theShop().hand(`phones/${old.serial}/use-app`, { id: Number(withData.id) })
-    await carry(theShop(), number)
-    const ticket = await waitFor(theShop(), number, isChecked, 'check off')
-    const { acts } = await readCourse(services(), number)
-    expect(acts.map(({ code }) => code)).toContain('PartChanged')
-    await expectAgrees(theShop(), ticket, { old: old.serial, new: now.serial })
+  let shop: TestShop
+  beforeAll(async () => {
+    shop = await openShop()
+  })
+  afterAll(() => shop.close())
+  const whys = async (number: string) => (await readCourse(shop.services, number)).acts.map(({ why }) => why)
+  const pair = (mark: string, port: number) =>
+    ['O', 'N'].map((side, i) => ({ serial: `WT-${mark}${side}`, model: side === 'O' ? 'Orrin 5' : 'Orrin 9', port: port + i }))
+
+  it('a phone whose list does not meet its own count is counted again, and then the ticket waits', async () => {
+    const [old, now] = pair('A', 1)
+    for (const phone of [old!, now!]) await addPhone(shop, { ...phone, people: { seed: 3, count: 8 } })
+    const number = await bookTicket(shop, old!, now!)
+    await shop.hand(`phones/${old!.serial}/faults`, { faults: [{ point: 'list.end', effect: 'leave-out-one', times: 5 }] })
+    const hands = worker(shop)
+    await countIn(shop, number)
+    hands.kill()
+    expect(await whys(number)).toContain('CountNotMet')
+  })
+
+  it('a file that is another by now than the one that was counted: the old phone is looked at again by itself', async () => {
+    const [old, now] = pair('B', 3)
+    for (const phone of [old!, now!]) await addPhone(shop, phone)
+    await shop.hand(`phones/${old!.serial}/fill`, { kind: 'apps', seed: 4, count: 12 })
+    const number = await bookTicket(shop, old!, now!, ['apps'])
+    const apps = (await shop.hand(`phones/${old!.serial}/store?kind=apps`)).records as { id: string; facts: string[] }[]
+    const last = apps.filter(({ facts }) => !facts[0]!.includes('"data":null')).at(-1)!
+    let isUsed = false
+    const hands = worker(shop, async (name) => {
+      if (name !== 'file-moved' || isUsed) return
+      isUsed = true
+      await shop.hand(`phones/${old!.serial}/use-app`, { id: Number(last.id) })
+    })
+    await countIn(shop, number)
+    await carry(shop, number)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
+    hands.kill()
+    expect(await whys(number)).toContain('PartChanged')
+    await expectAgrees(shop, ticket, { old: old!.serial, new: now!.serial })
   })
 })
 
