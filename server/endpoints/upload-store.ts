@@ -71,7 +71,8 @@ export async function takeUpload(
   const id = randomUUID() as string as HoldingId
   const secret = { key: randomBytes(32), nonce: randomBytes(16) }
   const { dataFolder } = places
-  keepSecret(places, id, Buffer.concat([secret.key, secret.nonce]))
+  const keep = () => keepSecret(places, id, Buffer.concat([secret.key, secret.nonce]))
+  keep()
   await mkdir(folderOf(dataFolder), { recursive: true, mode: 0o700 })
   const waiting = (await bytesOf(folderOf(dataFolder))) - bookedBytes
   const raw = createPart(pathOf(dataFolder, id, 'raw'), { ...secret, kind: 'raw' })
@@ -95,6 +96,8 @@ export async function takeUpload(
     })
     if ('problem' in sorted) throw new Problem(sorted.problem)
     await rm(pathOf(dataFolder, id, 'raw'), { force: true })
+    // what came slower than strays are kept may have lost its key on the way, since no row names it yet
+    keep()
     return { id, sizeBytes, ...sorted }
   } catch (error) {
     await raw.drop().catch(() => undefined)

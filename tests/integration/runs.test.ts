@@ -13,6 +13,7 @@ import { claimRun, endRun, insertRun, manyClaimable, pauseRun, renewLease, stopR
 import { readEntries } from '#server/desk/items/entries.ts'
 import { choose } from '#server/desk/choose/act.ts'
 import { show } from '#server/desk/items/show.ts'
+import { forgetStrayKeys } from '#server/vault/holdings.ts'
 import { dropStrayUploads, openUpload, takeUpload, textOf } from '#server/endpoints/upload-store.ts'
 import { openShop, pin, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, countIn, worker } from '../setup/ticket.ts'
@@ -234,6 +235,18 @@ describe('dropped files', () => {
     const chunks: Buffer[] = []
     for await (const chunk of openUpload(places, upload.id, 'contacts')) chunks.push(chunk as Buffer)
     expect(Buffer.concat(chunks).toString()).toBe(text)
+  })
+
+  it('one that comes so slowly that its key was taken for nobody’s on the way opens all the same', async () => {
+    const upload = await takeUpload(
+      places,
+      (async function* () {
+        yield Buffer.from('BEGIN:VCARD\r\nFN:Slow\r\n')
+        await forgetStrayKeys(places, { olderThanMs: -1000, strayOf: async (holdings) => holdings })
+        yield Buffer.from('END:VCARD\r\n')
+      })(),
+    )
+    expect(await textOf(openUpload(places, upload.id, 'contacts'))).toContain('FN:Slow')
   })
 
   it('a ZIP of cards and a calendar is sorted by what its files say, each kind sealed under a key stream of its own', async () => {

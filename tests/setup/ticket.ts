@@ -9,6 +9,7 @@ import { bookIn } from '#server/desk/book-in/act.ts'
 import { startCarry } from '#server/desk/carry/act.ts'
 import { startCountIn } from '#server/desk/count-in/act.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
+import { againstStores } from './contents.ts'
 import { unopened } from './opens.ts'
 import { openShop, type TestShop } from './shop.ts'
 
@@ -188,6 +189,7 @@ export async function expectAgrees(
     expect(row.verdict).toBe(verdictOf(figures))
     expect(await unopened(shop, ticket.number, row)).toEqual([])
     expect(store.count).toBe(row.new.last! + row.new.parts)
+    expect([row.kind, await againstStores(shop, row, serials)]).toEqual([row.kind, []])
     if (serials.old) expect((await shop.hand(`phones/${serials.old}/store?kind=${row.kind}`)).count).toBe(row.old.read + row.old.late)
   }
 }

@@ -61,7 +61,8 @@ const key = 'rounded-[3px] border border-rule px-2 py-1 text-xs font-semibold ho
       <strong class="font-head text-2xl leading-none">{{ role ?? (port.phone ? '—' : port.state === 'unseen' ? '?' : '') }}</strong>
       <span class="min-w-0 truncate text-right font-head text-2xl leading-none text-faint"
         ><span v-if="nameOf(port.port)" class="mr-1.5 font-body text-xs">{{ nameOf(port.port) }}</span
-        ><span class="sr-only">{{ said.port }} </span>{{ port.port }}</span
+        ><span class="sr-only">{{ said.port }}{{ ' ' }}</span
+        >{{ port.port }}</span
       >
     </div>
     <template v-if="port.phone">

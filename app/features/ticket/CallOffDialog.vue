@@ -29,9 +29,8 @@ const canSend = computed(() => why.value.trim() !== '' && typed.value.trim().toU
     <p class="mb-3 text-soft">
       {{ said.nothingMoreIsCarried }}
       <template v-if="ticket.run">{{ said.whatRunsNow }}</template>
-      <template v-if="overThere > 0"> {{ said.standThere(overThere, ticket.old.model, ticket.new.model) }}</template><template v-else>
-        {{ said.nothingWasWritten(ticket.new.model) }}</template
-      >
+      <template v-if="overThere > 0">{{ ' ' }}{{ said.standThere(overThere, ticket.old.model, ticket.new.model) }}</template
+      ><template v-else>{{ ' ' }}{{ said.nothingWasWritten(ticket.new.model) }}</template>
     </p>
     <form class="space-y-3" @submit.prevent="emit('send', { why, takeAway, typed })">
       <label class="block"

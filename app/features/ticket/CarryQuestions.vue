@@ -25,7 +25,7 @@ const join = (of: (row: LedgerRow) => string) => props.leftOut.map(of).join(' an
         said.onPortHolds(ticket.new.model, ticket.new.port ?? '', totals.new)
       }}
       <strong>{{ words.sides.old }}</strong> {{ said.one(ticket.old.model)
-      }}<template v-if="ticket.old.port"> {{ said.onPort(ticket.old.port) }}</template
+      }}<template v-if="ticket.old.port">{{ ' ' }}{{ said.onPort(ticket.old.port) }}</template
       >{{ said.holds(totals.old) }}
     </p>
     <div class="flex flex-wrap gap-2">

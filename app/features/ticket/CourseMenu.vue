@@ -133,7 +133,7 @@ defineExpose({ ask })
       {{ said.kindsLead(ticket.new.model) }}
     </p>
     <p v-else-if="open === 'exchange'" class="mb-3 text-soft">
-      {{ said.the(ticket.new.model) }}<template v-if="ticket.new.port"> {{ said.onPort(ticket.new.port) }}</template>
+      {{ said.the(ticket.new.model) }}<template v-if="ticket.new.port">{{ ' ' }}{{ said.onPort(ticket.new.port) }}</template>
       {{ said.exchangeLead(ticket.new.model) }}
     </p>
     <p v-else-if="open === 'note'" class="mb-3 text-soft">

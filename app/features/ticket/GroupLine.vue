@@ -42,7 +42,7 @@ function onKey(event: KeyboardEvent) {
     <span v-if="name !== null" class="block truncate font-semibold">{{ name }}</span>
     <MaskedName v-else :seed="seed" />
     <span class="block truncate text-xs text-soft"
-      >{{ lasting(row) }}<template v-if="isWhole && isPart()"> {{ said.chosen(number(row.chosen)) }}</template></span
+      >{{ lasting(row) }}<template v-if="isWhole && isPart()">{{ ' ' }}{{ said.chosen(number(row.chosen)) }}</template></span
     >
   </button>
   <strong class="shrink-0 text-right">{{ number(row.items) }}</strong>

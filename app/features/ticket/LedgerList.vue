@@ -45,7 +45,8 @@ const figures = computed(() =>
       <dl class="mt-2 grid grid-cols-[repeat(auto-fill,minmax(8.5rem,1fr))] gap-x-4 gap-y-1">
         <div v-for="{ column, n } in shown" :key="column.key" class="flex items-baseline justify-between gap-2 border-b border-rule py-0.5">
           <dt class="text-xs text-soft">
-            <span v-if="column.group === 'new'" class="font-semibold">{{ said.new }} </span>{{ column.head }}
+            <span v-if="column.group === 'new'" class="font-semibold">{{ said.new }}{{ ' ' }}</span
+            >{{ column.head }}
           </dt>
           <dd :class="{ 'font-bold': column.isStrong, 'font-bold text-madder': column.isBad?.(row) }">
             <FigureButton

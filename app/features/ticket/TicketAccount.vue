@@ -18,7 +18,7 @@ const openSum = (side: Side, facet: string) => emit('open', openedItems(kind, wh
 
 <template>
   <h2 class="mb-2 text-[0.95rem]">
-    {{ said.account }}<template v-if="ticket.ledger.length > 1"> {{ said.of(words.many[row.kind]!) }}</template>
+    {{ said.account }}<template v-if="ticket.ledger.length > 1">{{ ' ' }}{{ said.of(words.many[row.kind]!) }}</template>
     <span class="ml-2 font-body text-xs font-normal text-soft">{{ said.whatEachCount }}</span>
   </h2>
   <AccountTable

@@ -13,7 +13,7 @@ defineEmits<{ open: [filter: EntryFilter] }>()
 <template>
   <StateMark :tone="verdictTone(row)" class="dense:px-1 dense:leading-tight dense:whitespace-normal"
     ><template v-if="canOpen && differences(row).length > 0"
-      ><span v-if="row.verdict === 'accepted'">{{ said.accepted }} </span
+      ><span v-if="row.verdict === 'accepted'">{{ said.accepted }}{{ ' ' }}</span
       ><template v-for="(d, i) in differences(row)" :key="d.opens"
         ><span class="whitespace-nowrap"
           ><button

@@ -42,7 +42,8 @@ const stateOf = (port: Port) => (port.touch ? touchLine(port.touch.say) : port.s
         <span v-else class="text-faint">{{ port.phone ? said.noTicket : port.state === 'unseen' ? '?' : common.free }}</span>
         <span class="min-w-0 truncate text-right font-head text-faint" :title="nameOf(port.port)"
           ><span v-if="nameOf(port.port)" class="mr-1 font-body text-[0.7rem]">{{ nameOf(port.port) }}</span
-          ><span class="sr-only">{{ said.port }} </span>{{ port.port }}</span
+          ><span class="sr-only">{{ said.port }}{{ ' ' }}</span
+          >{{ port.port }}</span
         >
       </div>
       <template v-if="port.phone">

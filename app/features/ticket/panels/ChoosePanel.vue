@@ -84,7 +84,7 @@ const isOffered = computed(
       {{ said.mayJoinEqualContacts(ticket.new.model) }}
     </p>
     <h3 class="mb-1 font-body text-xs font-semibold text-soft">
-      {{ common.forecast }}<template v-if="ticket.forecasts.length > 1"> {{ said.of(words.many[row.kind]!) }}</template>
+      {{ common.forecast }}<template v-if="ticket.forecasts.length > 1">{{ ' ' }}{{ said.of(words.many[row.kind]!) }}</template>
     </h3>
     <ForecastTable :ticket="ticket" :row="row" :forecast="forecast" @open="(filter, why) => emit('open', filter, why)">
       <SpaceBox

@@ -24,7 +24,7 @@ const kindsOf = (kinds: readonly string[]) =>
 <template>
   <div v-if="run" class="mb-4 space-y-2" data-testid="run">
     <SentenceBox v-if="run.state === 'paused' || run.state === 'held'" tone="note"
-      >{{ runLine(run, ticket) }}<template v-if="run.state !== 'held'"> {{ said.goesOn }}</template></SentenceBox
+      >{{ runLine(run, ticket) }}<template v-if="run.state !== 'held'">{{ ' ' }}{{ said.goesOn }}</template></SentenceBox
     >
     <template v-else>
       <p class="font-semibold text-slate first-letter:uppercase">{{ runLine(run, ticket) }}</p>
