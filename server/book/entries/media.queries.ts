@@ -98,7 +98,7 @@ export async function setMeasured(client: Client, { ticketId, kind }: Scope, mea
 export function manyRates(client: Client, readingIds: readonly ReadingId[]) {
   return many<{ id: number; rate: number }>(
     client,
-    'select id, bytes * 1000.0 / took_ms as rate from reading where id = any($1::bigint[]) and took_ms > 200 and bytes > 100000',
+    'select id, (bytes * 1000.0 / took_ms)::float8 as rate from reading where id = any($1::bigint[]) and took_ms > 200 and bytes > 100000',
     [readingIds],
   )
 }
