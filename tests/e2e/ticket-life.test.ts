@@ -218,6 +218,8 @@ describe('a ticket’s life', () => {
       ['A4', [595, 842]],
     ] as const) {
       await press(page, paper)
+      // a hand is slower than this: the page is drawn on the other paper first
+      await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))))
       const pdf = (await page.pdf({ preferCSSPageSize: true })).toString('latin1')
       const sizes = [...pdf.matchAll(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/g)].map(([, ...sides]) =>
         sides.map((n) => Math.round(Number(n))),
