@@ -1,0 +1,63 @@
+import type { LedgerRow } from '#contracts/http/ledger.ts'
+import type { TestShop } from './shop.ts'
+
+interface Held {
+  readonly id: string
+  readonly damage: string | null
+  readonly facts: readonly string[]
+  readonly files: readonly string[]
+}
+
+const digits = (text: string) => text.replace(/\D/g, '').slice(-7)
+const parsed = (fact: string) => JSON.parse(fact) as Record<string, never>
+const minute = (ms: number) => Math.floor(ms / 60_000)
+
+/**
+ * What a person would know a record again by, whatever family of phones keeps it: nothing a change of platform touches.
+ * Of the phones' own facts alone; undefined where a phone's own way of keeping tells too little.
+ */
+const knownBy: Readonly<Record<string, (facts: readonly string[]) => readonly (string | undefined)[]>> = {
+  contacts: (facts) => [facts.map((fact) => digits(fact)).find((number) => number.length === 7)],
+  messages: ([fact]) => {
+    const { text, atMs, way } = parsed(fact!) as { text?: string; atMs?: number; way?: string }
+    return [text && way !== 'draft' ? `${minute((atMs ?? 0) * 1000)} ${text.slice(0, 40)}` : undefined]
+  },
+  calls: (facts) =>
+    facts.map((fact) => {
+      const { number, atMs } = parsed(fact) as { number?: string; atMs?: number }
+      return number ? `${digits(number)} ${minute(atMs ?? 0)}` : undefined
+    }),
+  calendar: ([fact]) => {
+    const { title } = parsed(fact!) as { title?: string }
+    return [title || undefined]
+  },
+  apps: ([fact]) => [(parsed(fact!) as { bundle?: string }).bundle],
+}
+
+const count = (keys: readonly string[]) => {
+  const out = new Map<string, number>()
+  for (const key of keys) out.set(key, (out.get(key) ?? 0) + 1)
+  return out
+}
+
+/**
+ * What stands against a row that agrees, by the phones' own stores: contents of the old phone that the new one lacks
+ * beyond those the row says did not come over or changed, records that say nothing, and files no record names.
+ */
+export async function againstStores(shop: TestShop, row: LedgerRow, serials: { old?: string; new: string }): Promise<string[]> {
+  const held = async (serial: string): Promise<Held[]> => (await shop.hand(`phones/${serial}/store?kind=${row.kind}`)).records
+  const now = await held(serials.new)
+  const against = now.filter(({ facts }) => facts.length === 0).map(({ id }) => `record ${id} says nothing`)
+  const { count: loose } = await shop.hand(`phones/${serials.new}/loose`)
+  if (loose > 0) against.push(`${loose} files belong to no record`)
+  const keysOf = knownBy[row.kind]
+  if (!serials.old || !keysOf) return against
+  const keys = (records: readonly Held[]) => count(records.flatMap(({ facts }) => keysOf(facts)).filter((key) => key !== undefined))
+  const there = keys(now)
+  let missing = 0
+  for (const [key, n] of keys((await held(serials.old)).filter(({ damage }) => !damage))) missing += Math.max(0, n - (there.get(key) ?? 0))
+  const { carried: _, alreadyThere: __, ...others } = row.fates
+  const excused = Object.values(others).reduce((sum, n) => sum + n, 0)
+  if (missing > excused) against.push(`${missing} of the old phone are not there, ${excused} at most may be`)
+  return against
+}
