@@ -1,4 +1,5 @@
-import { number, type Shown } from './say.ts'
+import { number, reason, type Shown } from './say.ts'
+import { words } from './words.ts'
 
 /** ticket/AccountTable.vue */
 export const accountTable = {
@@ -351,7 +352,11 @@ export const ticketPage = {
   backToToday: 'Back to Today',
   opening: (number: Shown) => `Opening ${number}…`,
   carriedOrChanged: (notYetChecked: Shown) => `${notYetChecked} carried or changed, not checked on the new phone yet.`,
-  cannotCross: (kinds: Shown) => `Can’t cross between these phones: ${kinds}.`,
+  /** By kind, the rule that stands against it. */
+  cannotCross: (cannot: Readonly<Record<string, string>>) => {
+    const kinds = Object.entries(cannot).map(([kind, rule]) => `${words.many[kind] ?? kind} (${reason(rule)})`)
+    return `Can’t cross between these phones: ${kinds.join('; ')}.`
+  },
   shownUntil: (showingUntil: Shown) => `Names are shown to you until ${showingUntil}.`,
   hideThemNow: 'Hide them now',
   panel: 'Panel',

@@ -30,8 +30,7 @@ import { useShownRow } from '../../features/ticket/use-shown-row.ts'
 import { useTicket } from '../../features/ticket/use-ticket.ts'
 import { useTicketActs } from '../../features/ticket/use-ticket-acts.ts'
 import { useTickets } from '../../stores/tickets.ts'
-import { clock, number as say, reason } from '../../words/say.ts'
-import { words } from '../../words/words.ts'
+import { clock, number as say } from '../../words/say.ts'
 import { common } from '../../words/common.ts'
 import { ticketPage as said } from '../../words/ticket.ts'
 
@@ -134,13 +133,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
             {{ said.carriedOrChanged(say(notYetChecked)) }}
           </p>
           <p v-if="Object.keys(ticket.cannot).length > 0" class="mt-2 text-soft" data-testid="cannot">
-            {{
-              said.cannotCross(
-                Object.entries(ticket.cannot)
-                  .map(([kind, rule]) => `${words.many[kind]} (${reason(rule)})`)
-                  .join('; '),
-              )
-            }}
+            {{ said.cannotCross(ticket.cannot) }}
           </p>
           <CourseNotes v-if="ticket.notes.length > 0" :notes="ticket.notes" :zone="zone" />
           <div id="beside-the-account" class="mt-5 empty:hidden" />

@@ -1,10 +1,11 @@
-import { createEventStream, deleteCookie, getCookie, getHeader, setCookie } from 'h3'
+import { deleteCookie, getCookie, getHeader, setCookie } from 'h3'
 import { routes } from '#contracts/http/routes.ts'
 import { openApi } from '#contracts/http/openapi.ts'
 import { oneShop, viewOfShop } from '../../base/shop.queries.ts'
 import { endSession, readSessions, signIn, signOut } from '../../case/auth.ts'
 import { manyStaff } from '../../case/staff.queries.ts'
 import { manyMissed } from '../../case/tickets.queries.ts'
+import { openEventStream } from '../door/event-stream.ts'
 import { subscribe, type PageEvent } from '../../events/hub.ts'
 import { serve, serveRaw, sessionCookie, staffOf } from '../door/door.ts'
 
@@ -52,11 +53,12 @@ export const session = [
   serveRaw(routes.events, async ({ event, services, query }) => {
     const since = Number(getHeader(event, 'last-event-id') ?? query.since)
     const missed = Number.isSafeInteger(since) && since > 0 ? await manyMissed(services.pool, since) : []
-    const stream = createEventStream(event)
+    const stream = openEventStream(event, () => {
+      clearInterval(beat)
+      stop()
+    })
     const tell = ({ seq, ticket, what, bench, change, of }: PageEvent) =>
-      stream
-        .push({ ...(seq === null ? {} : { id: String(seq) }), event: what, data: JSON.stringify(bench ?? { ticket, change, of }) })
-        .catch(() => undefined)
+      stream.push({ ...(seq === null ? {} : { id: String(seq) }), event: what, data: JSON.stringify(bench ?? { ticket, change, of }) })
     const stop = subscribe(tell)
     const beat = setInterval(async () => {
       // a database that is away for a while ends nobody's stream
@@ -64,18 +66,10 @@ export const session = [
         (staff) => staff !== undefined,
         () => true,
       )
-      if (!isSignedIn) return void stream.close()
-      await stream.push({ event: 'beat', data: '{}' }).catch(() => undefined)
+      if (isSignedIn) stream.push({ event: 'beat', data: '{}' })
+      else stream.close()
     }, beatMs)
-    stream.onClosed(async () => {
-      clearInterval(beat)
-      stop()
-      await stream.close()
-    })
-    setTimeout(() => {
-      void tell({ seq: null, ticket: null, what: 'bench' })
-      for (const { ticket, seq } of missed) void tell({ ticket, seq, what: 'ticket' })
-    }, 0)
-    return stream.send()
+    tell({ seq: null, ticket: null, what: 'bench' })
+    for (const { ticket, seq } of missed) tell({ ticket, seq, what: 'ticket' })
   }),
 ]
