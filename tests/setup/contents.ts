@@ -17,15 +17,14 @@ const minute = (ms: number) => Math.floor(ms / 60_000)
  * Of the phones' own facts alone; undefined where a phone's own way of keeping tells too little.
  */
 const knownBy: Readonly<Record<string, (facts: readonly string[]) => readonly (string | undefined)[]>> = {
-  contacts: (facts) => [facts.map((fact) => digits(fact)).find((number) => number.length === 7)],
   messages: ([fact]) => {
     const { text, atMs, way } = parsed(fact!) as { text?: string; atMs?: number; way?: string }
     return [text && way !== 'draft' ? `${minute((atMs ?? 0) * 1000)} ${text.slice(0, 40)}` : undefined]
   },
   calls: (facts) =>
     facts.map((fact) => {
-      const { number, atMs } = parsed(fact) as { number?: string; atMs?: number }
-      return number ? `${digits(number)} ${minute(atMs ?? 0)}` : undefined
+      const { number } = parsed(fact) as { number?: string }
+      return number ? digits(number) : undefined
     }),
   calendar: ([fact]) => {
     const { title } = parsed(fact!) as { title?: string }
