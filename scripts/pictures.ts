@@ -63,7 +63,7 @@ await page.getByTestId('apps').evaluate((board) => {
 await take('ticket-apps')
 await page.getByTestId('ticket-scroll').evaluate((around) => (around.scrollTop = 0))
 await page.getByRole('button', { name: /^Carry [\d,]+ items/ }).click()
-await page.locator('[data-part="media"][data-state="running"]').waitFor({ timeout: 60_000 })
+await page.locator('[data-stretch="media"][data-state="running"]').waitFor({ timeout: 60_000 })
 await page.locator('[data-testid="stretches"]').waitFor()
 await page.waitForTimeout(900)
 await take('ticket-carry')
