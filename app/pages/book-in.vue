@@ -29,7 +29,6 @@ const promised = ref(localTime(Math.ceil(Date.now() / 900_000) * 900_000 + 3_600
 const waits = ref(true)
 const isStraight = ref(false)
 const wanted = ref<string[]>([...kindCodes])
-const isCarried = (kind: string) => kindCodes.includes(kind)
 const intake = ref<IntakeAnswers>({})
 const verdict = computed(() => judgeIntake(intake.value).verdict)
 const sentence = ref('')
@@ -58,7 +57,7 @@ const missing = computed(() => {
   if (!phones.old) out.push(said.needsOld)
   if (!phones.new) out.push(said.needsNew)
   if (!promised.value) out.push(said.needsPromise)
-  if (!wanted.value.some(isCarried)) out.push(said.needsKind)
+  if (wanted.value.length === 0) out.push(said.needsKind)
   return out
 })
 const isSame = computed(() => phones.old?.serial != null && phones.old.serial === phones.new?.serial)
@@ -121,8 +120,7 @@ async function book() {
           <legend class="mb-2 font-head text-[0.95rem] font-semibold">{{ said.whatIsWanted }}</legend>
           <div class="flex flex-wrap gap-x-5 gap-y-1.5">
             <label v-for="kind in kindCodes" :key="kind" class="flex items-center gap-1.5"
-              ><input v-model="wanted" type="checkbox" :value="kind" class="size-4 accent-ink" /> {{ words.kinds[kind]
-              }}<span v-if="!isCarried(kind)" class="text-xs text-soft">{{ said.byHand }}</span></label
+              ><input v-model="wanted" type="checkbox" :value="kind" class="size-4 accent-ink" /> {{ words.kinds[kind] }}</label
             >
           </div>
         </fieldset>

@@ -40,7 +40,6 @@ export const useFile = {
 export const bookInPage = {
   telephoneToCall: 'Telephone, to call when ready',
   whatIsWanted: 'What is wanted',
-  byHand: 'by hand',
   straightThrough: 'Straight through: once both phones are ready, count in, carry and check by itself',
   withinForetold: 'Within what is foretold here; it waits for you where somebody must decide.',
   bookTicketIn: 'Book the ticket in',

@@ -230,6 +230,7 @@ export const handRefusals: Readonly<Record<string, string>> = {
   locked: 'it is locked',
   'no-such-record': 'it has no such record',
   'not-on-this-phone': 'phones of this platform have no such thing',
+  'not-in-the-store': 'its store has no such app',
   'not-plugged': 'it is not plugged in',
   'nothing-asked': 'it asks nothing',
   off: 'it is off',

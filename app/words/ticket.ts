@@ -129,7 +129,6 @@ export const groupsPanel = {
   searchHint: 'Search by name or number',
   spansOfTime: 'Spans of time',
   slices: 'Slices',
-  nobody: 'Nobody',
   byYear: 'By year',
 }
 

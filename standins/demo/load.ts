@@ -117,18 +117,13 @@ async function fill(pool: pg.Pool, serial: string, what: readonly PersonOnPhone[
   )
 }
 
-/** What a kind of many large files is made with, so that they take up as much as a customer's do. */
-const sizes: Readonly<Record<string, (count: number, seed: number) => object>> = {
-  photos: (count, seed) => (count > 100 ? { pad: Math.round(60_000_000 / count), film: 20_000_000 + seed * 200_000 } : {}),
-  messages: (count) => (count > 5000 ? { conversations: 180 } : {}),
-}
-
 /** So many of each other kind; of those there are many, every trap inside. */
 async function fillMore(pool: pg.Pool, serial: string, seed: number, counts: Readonly<Record<string, number>>) {
   const phone = (await findPhone(pool, serial))!
   for (const [code, count] of Object.entries(counts)) {
+    const kind = phoneKind(code)!
     const style = count > 100 ? 'traps' : 'plain'
-    const request = { seed, count, style, ...sizes[code]?.(count, seed) } as const
-    await fillRecords(pool, phone, code, phoneKind(code)!.contents(modelOf(phone), request))
+    const request = { seed, count, style, ...kind.ofDemo?.(count, seed) } as const
+    await fillRecords(pool, phone, code, kind.contents(modelOf(phone), request))
   }
 }

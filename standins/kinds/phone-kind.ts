@@ -79,6 +79,8 @@ export interface HandTools {
   fill(records: Iterable<OwnRecord>): Promise<number>
   /** The record that is meant. @throws HandRefused `no-such-record` */
   record(id: number | undefined): Promise<RecordRow>
+  /** Says why the phone does not do it. @throws HandRefused */
+  refuse(code: string): never
 }
 
 /** Everything the practice phones know of a kind. A kind is a folder that gives one of these, and a line in the registry. */
@@ -95,6 +97,8 @@ export interface PhoneKind<Stored = unknown> {
   /** The bytes of a record with a damage only this kind can have. */
   damaged?(body: Buffer, damage: string): Buffer | undefined
   contents(model: StandinModel, request: ContentsRequest): Iterable<OwnRecord<Stored>>
+  /** What so many are made with, so that they take up as much as a customer's do. */
+  ofDemo?(count: number, seed: number): Readonly<Record<string, unknown>>
   /** Records a test wrote out, from the body of `add`. */
   given?(model: StandinModel, body: Readonly<Record<string, unknown>>): readonly OwnRecord<Stored>[]
   /** @param figures what the visible records say: how many, and how many persons they are */
@@ -118,7 +122,7 @@ export interface PhoneKind<Stored = unknown> {
   readonly hasFiles?: boolean
   /** How many there are stands on the phone's own screen. */
   readonly isOnScreen?: boolean
-  /** What a hand does with it alone; undefined where the phone does not do that. */
+  /** What a hand does with it alone. */
   readonly acts?: Readonly<
     Record<string, (phone: PhoneRow, values: Readonly<Record<string, unknown>>, tools: HandTools) => Promise<unknown>>
   >

@@ -95,10 +95,11 @@ async function actOfKind(pool: pg.Pool, phone: PhoneRow, kind: PhoneKind, call: 
     pool,
     fill: (records) => fillRecords(pool, phone, kind.code, records),
     record: (id) => theRecord(pool, phone.serial, id),
+    refuse: (code) => {
+      throw new HandRefused(code)
+    },
   }
-  const done = await kind.acts![call.params.verb!]!(phone, await call.body<Record<string, unknown>>(), tools).catch(refused)
-  if (done === undefined) throw new HttpFailure(409, 'not-on-this-phone')
-  return { done }
+  return { done: await kind.acts![call.params.verb!]!(phone, await call.body<Record<string, unknown>>(), tools).catch(refused) }
 }
 
 /** What a hand can't do now, as an answer. */

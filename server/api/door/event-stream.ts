@@ -31,16 +31,21 @@ export function openEventStream(event: H3Event, onClosed: () => void) {
   press?.pipe(res)
   const out = press ?? res
   let isOpen = true
-  res.once('close', () => {
+  const ended = () => {
     isOpen = false
     press?.destroy()
     onClosed()
-  })
+  }
+  // a browser that went while its place was looked up closes nothing any more
+  if (res.destroyed) setImmediate(ended)
+  else res.once('close', ended)
   return {
     push({ id, event: name, data }: StreamEvent): void {
       if (isOpen) out.write(`${id === undefined ? '' : `id: ${id}\n`}event: ${name}\ndata: ${data}\n\n`)
     },
     close(): void {
+      // what is told from now on comes too late, and is no write after the end
+      isOpen = false
       out.end()
     },
   }

@@ -35,22 +35,22 @@ export const apps: PhoneKind<StoredApp> = {
   counted: async (_, phone) => ({ derived: { preinstalled: modelOf(phone).preinstalled } }),
   acts: {
     /** What the owner does in the phone's own store. */
-    install: async (phone, { id }, { fill }) => {
+    install: async (phone, { id }, { fill, refuse }) => {
       const app = catalogue().apps.find((one) => one.id === id && one.platform === modelOf(phone).platform)
-      if (!app) return undefined
+      if (!app) return refuse('not-in-the-store')
       const stored: StoredApp = { bundle: app.id, name: app.name, version: '1.0', use: app.use, package: null, data: null, dataStays: true }
       return (await fill([{ stored }])) > 0
     },
-    uninstall: async (phone, { id }, { pool }) => {
+    uninstall: async (phone, { id }, { pool, refuse }) => {
       const wasThere = await deleteApp(pool, phone.serial, String(id))
       await bumpPhone(pool, phone.serial)
-      return wasThere || undefined
+      return wasThere || refuse('not-in-the-store')
     },
     /** Its owner uses an app: what is in it is another. */
-    'use-app': async (phone, { id }, { pool, record }) => {
+    'use-app': async (phone, { id }, { pool, record, refuse }) => {
       const app = await record(id as number | undefined)
       const { data } = app.data as StoredApp
-      if (!data) return undefined
+      if (!data) return refuse('no-such-record')
       await remakePart(pool, phone.serial, app.id, data.handle)
       await bumpRecord(pool, phone.serial, app.id)
       await bumpPhone(pool, phone.serial)

@@ -41,6 +41,7 @@ export const messages: PhoneKind<StoredMessage> = {
   },
   halve: (stored) => ({ ...stored, text: stored.parts.length > 0 ? stored.text : '', parts: [] }),
   alter: (stored) => ({ ...stored, text: `${stored.text} edited` }),
+  ofDemo: (count) => (count > 5000 ? { conversations: 180 } : {}),
   contents: ({ dialect }, request) => messagesOf({ ...(request as MessagesRequest), service: messageWays[dialect].service }),
   given(_, body) {
     const { messages: written = [], attached = [] } = body as {
