@@ -16,7 +16,8 @@ export default defineConfig({
         test: {
           name: 'unit',
           include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'],
-          testTimeout: 30_000,
+          // 5,000 records of each format take as long as the machine takes
+          testTimeout: 180_000,
           // a second is no time on a machine that does other things beside
           expect: { poll: { timeout: 20_000 } },
         },

@@ -96,8 +96,8 @@ async function readyTicket(shop: TestShop): Promise<string> {
 /** The phones' own event stream: `next` resolves with the next event. */
 async function watchBare(shop: TestShop): Promise<{ next(): Promise<void>; stop(): void }> {
   const stop = new AbortController()
-  const response = await fetch(`${shop.env.CORVEND_LINK_URL}/watch`, {
-    headers: { authorization: `Bearer ${shop.env.CORVEND_LINK_TOKEN}` },
+  const response = await fetch(`${shop.services.config.station!.link.url}/watch`, {
+    headers: { authorization: `Bearer ${shop.services.config.station!.link.token}` },
     signal: stop.signal,
   })
   let wake: () => void = () => undefined

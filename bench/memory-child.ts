@@ -6,26 +6,12 @@ import { keysFrom } from '#server/vault/keys.ts'
 import type { Services } from '#server/base/services.ts'
 import { gb } from './shop.ts'
 import { carriedTicket, targetOf } from './prepare.ts'
-import type { TicketId } from '#server/base/ids.ts'
 
 /** Stages and pairs as many messages as asked, and prints its own peak memory in kB. */
 const pool = openPool(process.env.CORVEND_DATABASE_URL!, 'corvend-bench', { max: 3 })
 const keys = keysFrom(randomBytes(32))
 const services = { pool } as Services
-const scope = await carriedTicket(
-  {
-    services,
-    keys,
-    async addTicket(kind) {
-      const { rows } = await pool.query(
-        `insert into ticket (number, holding_id, promised_at, waits_in_shop, booked_by) select 'B-' || gen_random_uuid(), gen_random_uuid(), now(), true, min(id) from staff returning id`,
-      )
-      await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, $2)`, [rows[0].id, kind])
-      return rows[0].id as TicketId
-    },
-  },
-  { kind: 'messages', count: Number(process.argv[2]), lost: 17 },
-)
+const scope = await carriedTicket({ services, keys }, { kind: 'messages', count: Number(process.argv[2]), lost: 17 })
 await transaction(pool, (client) =>
   pairKind(client, scope, { keys, target: targetOf('messages'), oldTools: readTools(gb, 0), newTools: readTools(gb, 0) }),
 )

@@ -30,7 +30,7 @@ export async function measurePipe({ adminUrl }: BenchShop): Promise<void> {
       if (i === 0)
         for (const [n, film] of sizes.entries()) await shop.hand(`phones/${serial}/fill`, { kind: 'photos', seed: 1 + n, count: 0, film })
     }
-    const link = shop.services.config.link!
+    const link = shop.services.config.station!.link
     const handle = 'o1-1-0'
     const digest = digestOf(1, pipeBytes)
     const [old, now] = [await attach(link, 'PIPE-OLD'), await attach(link, 'PIPE-NEW')]

@@ -1,3 +1,5 @@
+import type pg from 'pg'
+import type { HoldingId, TicketId } from '#server/base/ids.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { findModel } from '#core/phones/models.ts'
 import { transaction } from '#server/base/db/sql.ts'
@@ -24,16 +26,29 @@ export interface Prepared {
   readonly lost: number
 }
 
+/** A ticket that wants one kind, and its holding. */
+export async function addTicket(pool: pg.Pool, kind: BenchKind): Promise<{ ticketId: TicketId; holding: HoldingId }> {
+  const { rows } = await pool.query<{ id: TicketId; holding: HoldingId }>(
+    `with h as (insert into holding (id, purpose) values (gen_random_uuid(), 'ticket') returning id)
+     insert into ticket (number, holding_id, promised_at, waits_in_shop, booked_by)
+     select 'B-' || h.id, h.id, now(), true, (select min(id) from staff) from h
+     returning id, holding_id as holding`,
+  )
+  const { id: ticketId, holding } = rows[0]!
+  await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, $2)`, [ticketId, kind])
+  return { ticketId, holding }
+}
+
 /** A ticket after carrying: read, staged and carried, its new phone read afresh. */
 export async function carriedTicket(
-  shop: Pick<BenchShop, 'services' | 'keys' | 'addTicket'>,
+  shop: Pick<BenchShop, 'services' | 'keys'>,
   { kind, count, lost }: Prepared,
 ): Promise<PairScope & { oldReading: number }> {
   const { pool } = shop.services
-  const ticketId = await shop.addTicket(kind)
+  const { ticketId, holding } = await addTicket(pool, kind)
   const stage = async (side: 'old' | 'new', purpose: 'first' | 'last', missing: number) => {
     const n = count - missing
-    const reading = await insertReading(pool, { ticketId, side, kind, purpose, canonicalVersion: 1 })
+    const reading = await insertReading(pool, { holding, place: side, kind, purpose, canonicalVersion: 1 })
     const stager = { kind: kindOf(kind), keys: shop.keys, tools: readTools(gb, 0), target: side === 'old' ? targetOf(kind) : null }
     let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
     const writer = createStageWriter(stager, async ({ rows }) => {

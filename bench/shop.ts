@@ -16,7 +16,6 @@ import { people } from '#standins/kinds/contacts/people.ts'
 import { startPostgres } from '../scripts/postgres.ts'
 import { makeShop, provision } from '../scripts/provision.ts'
 import { clock } from '#server/base/patience.ts'
-import type { TicketId } from '#server/base/ids.ts'
 
 export interface BenchShop {
   readonly services: Services
@@ -25,7 +24,6 @@ export interface BenchShop {
   readonly ownerUrl: string
   readonly adminUrl: string
   /** A ticket for which a kind is wanted. */
-  addTicket(kind: BenchKind): Promise<TicketId>
   close(): Promise<void>
 }
 
@@ -48,8 +46,8 @@ export async function openBenchShop(): Promise<BenchShop> {
         masterKey,
         dataFolder: tmpdir(),
         keysFolder: join(tmpdir(), 'corvend-bench-keys'),
-        link: null,
-        hand: null,
+        stations: [],
+        station: null,
         hosts: [],
         publicUrl: null,
         leaseMs: 60_000,
@@ -62,13 +60,6 @@ export async function openBenchShop(): Promise<BenchShop> {
     masterKeyHex: masterKey.toString('hex'),
     ownerUrl: urls.owner,
     adminUrl,
-    async addTicket(kind) {
-      const { rows } = await pool.query(
-        `insert into ticket (number, holding_id, promised_at, waits_in_shop, booked_by) select 'B-' || gen_random_uuid(), gen_random_uuid(), now(), true, min(id) from staff returning id`,
-      )
-      await pool.query(`insert into ticket_kind (ticket_id, kind) values ($1, $2)`, [rows[0].id, kind])
-      return rows[0].id as TicketId
-    },
     async close() {
       await pool.end()
       const admin = new pg.Client({ connectionString: adminUrl })

@@ -9,7 +9,7 @@ import { createStageWriter, stageRecord, writeStaged, type Place } from '#server
 import { readTools } from '#server/vault/read-tools.ts'
 import { gb, linkRecords, type BenchKind, type BenchShop } from './shop.ts'
 import { median, report } from './measure.ts'
-import { targetOf } from './prepare.ts'
+import { addTicket, targetOf } from './prepare.ts'
 
 /** Staging (read, canonical form, digests, sealing, COPY) against a COPY of the identical finished rows into the same table. */
 export async function measureStaging(shop: BenchShop): Promise<void> {
@@ -18,7 +18,7 @@ export async function measureStaging(shop: BenchShop): Promise<void> {
 }
 
 async function measureKind(
-  { services, keys, addTicket }: BenchShop,
+  { services, keys }: BenchShop,
   { kind, count, rounds, atLeast }: { kind: BenchKind; count: number; rounds: number; atLeast: number },
 ): Promise<void> {
   const { pool } = services
@@ -27,8 +27,8 @@ async function measureKind(
   const stager = { kind: kindOf(kind), keys, tools: readTools(gb, 0), target: targetOf(kind) }
   const times = { make: [] as number[], write: [] as number[], whole: [] as number[], copy: [] as number[] }
   for (let round = -1; round < rounds; round++) {
-    const ticketId = await addTicket(kind)
-    const newReading = () => insertReading(pool, { ticketId, side: 'old', kind, purpose: 'probe', canonicalVersion: 1 })
+    const { holding } = await addTicket(pool, kind)
+    const newReading = () => insertReading(pool, { holding, place: 'old', kind, purpose: 'probe', canonicalVersion: 1 })
     const reading = await newReading()
     let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
     let writeMs = 0
@@ -46,7 +46,7 @@ async function measureKind(
     const makeMs = performance.now() - making
     const other = await newReading()
     const copyMs = await copyAgain(services.config.databaseUrl, reading.id, other.id)
-    await pool.query('delete from reading where ticket_id = $1', [ticketId])
+    await pool.query('delete from reading where holding_id = $1', [holding])
     if (round < 0) continue
     times.make.push(makeMs)
     times.write.push(writeMs)

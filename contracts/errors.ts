@@ -21,6 +21,8 @@ export const errors = {
     status: 503,
     sentence: 'The key of this ticket can’t be reached. See that the folder of keys is there, then try again; nothing is lost.',
   },
+  AtTwoStations: { status: 409, sentence: 'The two phones are at two benches. Plug both in at one.' },
+  AtOtherStation: { status: 409, sentence: 'The phone is at another bench than the other one. Plug both in at one.' },
   NotPlugged: { status: 409, sentence: 'The phone is not plugged in. Plug it into any port.' },
   SessionTaken: { status: 409, sentence: 'Another session took the phone over.' },
   RevisionChanged: { status: 409, sentence: 'The record changed on the phone in the meantime.' },

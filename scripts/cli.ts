@@ -3,7 +3,8 @@ import { demo } from './demo.ts'
 const [command, ...args] = process.argv.slice(2)
 
 try {
-  if (command === 'demo') await demo({ isFresh: args.includes('--fresh'), hasPractice: true })
+  if (command === 'demo')
+    await demo({ isFresh: args.includes('--fresh'), hasPractice: true, hasSecondBench: args.includes('--second-bench') })
   else if (command === 'start') await demo({ isFresh: args.includes('--fresh'), hasPractice: args.includes('--practice'), isEmpty: true })
   else if (command === 'dev') await demo({ isFresh: args.includes('--fresh'), hasPractice: true, isDev: true })
   else if (command === 'test') await (await import('./test.ts')).runTests(args)

@@ -5,7 +5,8 @@ import { buildWhenStale } from './build.ts'
 import { seedDemo } from './demo-shop.ts'
 import { folderFor, giveTo, ownUser, type OwnUser } from './own-user.ts'
 import { freePort, startPostgres, type LocalServer } from './postgres.ts'
-import { giveToken, makeShop, provision, type DatabaseUrls } from './provision.ts'
+import { giveToken, makeSecondStandins, makeShop, provision, type DatabaseUrls } from './provision.ts'
+import { moveUploads } from '../server/endpoints/move-uploads.ts'
 import { readState, upgradeKeys } from './state.ts'
 
 export interface DemoWish {
@@ -15,12 +16,14 @@ export interface DemoWish {
   readonly isEmpty?: boolean
   /** For developers: pages change as their files are saved, other processes start anew with theirs. */
   readonly isDev?: boolean
+  /** Another bench, with practice phones and a worker of its own. */
+  readonly hasSecondBench?: boolean
 }
 
 export const demoStaff = { name: 'Rowan', initials: 'RO', pin: '4417' }
 
 /** Starts everything and stays until Ctrl-C. A second start is refused; data is kept unless asked otherwise. */
-export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = false }: DemoWish): Promise<void> {
+export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = false, hasSecondBench = false }: DemoWish): Promise<void> {
   const began = Date.now()
   const what = isEmpty ? (hasPractice ? 'training' : 'shop') : 'demo'
   const folder = join('.corvend', what)
@@ -53,7 +56,8 @@ export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = fals
   const dataFolder = folderFor(user, join(folder, 'data'), [masterKeyFile])
   const keysFolder = join(dataFolder, 'keys')
   const masterKey = await upgradeKeys({ ownerUrl: urls.owner, masterKeyFile, masterKey: known, keysFolder })
-  giveTo(user, [masterKeyFile, keysFolder])
+  await moveUploads({ masterKey, keysFolder, dataFolder })
+  giveTo(user, [masterKeyFile, keysFolder, join(dataFolder, 'blobs')])
   await makeShop(urls.app, {
     masterKey,
     // an empty shop is set up on its page, by whoever opens it first
@@ -67,30 +71,37 @@ export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = fals
   })
   if (!isDev) buildWhenStale()
 
-  const [webPort, linkPort, handPort] = [Number(process.env.PORT) || (await portNear(4670)), await freePort(), await freePort()]
-  const env = envOf({ urls, dataFolder, masterKeyFile, webPort, practice: hasPractice ? { linkPort, handPort, ...state } : null })
+  const webPort = Number(process.env.PORT) || (await portNear(4670))
+  const benches: PracticeBench[] = []
+  if (hasPractice) benches.push(await benchOf({ code: 'bench', name: hasSecondBench ? 'Counter' : '', firstPort: 1 }, urls.standins, '1'))
+  if (hasSecondBench)
+    benches.push(
+      await benchOf({ code: 'window', name: 'Window', firstPort: 9 }, await makeSecondStandins(adminUrl, urls.standins), 'window'),
+    )
+  const env = envOf({ urls, dataFolder, masterKeyFile, webPort, state, benches })
   const watching = isDev ? ['--watch', '--watch-preserve-output'] : []
   const keep = (args: readonly string[], extra: Record<string, string> = {}) =>
     keepRunning(args, { env: { ...env, ...extra }, user, children, isStopping: () => isStopping })
-  if (hasPractice) {
+  for (const { database, demo, linkPort, handPort } of benches)
     keep([...watching, '--import', 'tsx', 'standins/main.ts'], {
-      STANDINS_DATABASE_URL: urls.standins,
+      STANDINS_DATABASE_URL: database,
       STANDINS_LINK_PORT: String(linkPort),
       STANDINS_HAND_PORT: String(handPort),
       STANDINS_LINK_TOKEN: state.linkToken,
       STANDINS_HAND_TOKEN: state.handToken,
-      STANDINS_DEMO: '1',
+      STANDINS_DEMO: demo,
     })
-  }
   keep(
     isDev
       ? ['node_modules/nuxt/bin/nuxt.mjs', 'dev', '--host', '127.0.0.1', '--port', String(webPort), '--no-fork']
       : ['.output/server/index.mjs'],
   )
-  keep([...watching, '--import', 'tsx', 'server/worker/main.ts'])
+  const worker = [...watching, '--import', 'tsx', 'server/worker/main.ts']
+  if (benches.length === 0) keep(worker)
+  for (const { station } of benches) keep(worker, { CORVEND_STATION: station.code })
   const address = `http://127.0.0.1:${webPort}`
   await untilAnswers(`${address}/api/health`)
-  if (hasPractice) await untilAnswers(`http://127.0.0.1:${handPort}/models`, state.handToken)
+  for (const { handPort } of benches) await untilAnswers(`http://127.0.0.1:${handPort}/models`, state.handToken)
   if (!isEmpty) {
     await seedDemo({ urls, masterKey, keysFolder })
     giveTo(user, [keysFolder])
@@ -132,10 +143,25 @@ async function forget(folder: string): Promise<void> {
   const { default: pg } = await import('pg')
   const admin = new pg.Client({ connectionString: server.adminUrl })
   await admin.connect()
-  for (const db of ['corvend_demo', 'corvend_standins_demo']) await admin.query(`drop database if exists ${db} with (force)`)
+  for (const db of ['corvend_demo', 'corvend_standins_demo', 'corvend_standins_demo_2'])
+    await admin.query(`drop database if exists ${db} with (force)`)
   await admin.end()
   rmSync(folder, { recursive: true, force: true })
   mkdirSync(folder, { recursive: true })
+}
+
+/** A bench of practice phones: what the shop knows of it, and where its phones are kept. */
+interface PracticeBench {
+  readonly station: { code: string; name: string; firstPort: number }
+  readonly database: string
+  /** Which phones it begins with. */
+  readonly demo: '1' | 'window'
+  readonly linkPort: number
+  readonly handPort: number
+}
+
+async function benchOf(station: PracticeBench['station'], database: string, demo: PracticeBench['demo']): Promise<PracticeBench> {
+  return { station, database, demo, linkPort: await freePort(), handPort: await freePort() }
 }
 
 interface EnvWish {
@@ -143,10 +169,12 @@ interface EnvWish {
   readonly dataFolder: string
   readonly masterKeyFile: string
   readonly webPort: number
-  readonly practice: { linkPort: number; handPort: number; linkToken: string; handToken: string } | null
+  readonly state: { readonly linkToken: string; readonly handToken: string }
+  readonly benches: readonly PracticeBench[]
 }
 
-function envOf({ urls, dataFolder, masterKeyFile, webPort, practice }: EnvWish): Record<string, string> {
+function envOf({ urls, dataFolder, masterKeyFile, webPort, state, benches }: EnvWish): Record<string, string> {
+  const at = (port: number, token: string) => ({ url: `http://127.0.0.1:${port}`, token })
   return {
     CORVEND_DATABASE_URL: urls.app,
     CORVEND_MASTER_KEY_FILE: masterKeyFile,
@@ -157,15 +185,14 @@ function envOf({ urls, dataFolder, masterKeyFile, webPort, practice }: EnvWish):
     NITRO_PORT: String(webPort),
     PORT: String(webPort),
     // where a customer would reach the lists; a shop with an address of its own sets it
-    ...(practice && !process.env.CORVEND_PUBLIC_URL ? { CORVEND_PUBLIC_URL: `http://127.0.0.1:${webPort}` } : {}),
-    ...(practice
-      ? {
-          CORVEND_LINK_URL: `http://127.0.0.1:${practice.linkPort}`,
-          CORVEND_LINK_TOKEN: practice.linkToken,
-          CORVEND_HAND_URL: `http://127.0.0.1:${practice.handPort}`,
-          CORVEND_HAND_TOKEN: practice.handToken,
-        }
-      : {}),
+    ...(benches.length > 0 && !process.env.CORVEND_PUBLIC_URL ? { CORVEND_PUBLIC_URL: `http://127.0.0.1:${webPort}` } : {}),
+    CORVEND_STATIONS: JSON.stringify(
+      benches.map(({ station, linkPort, handPort }) => ({
+        ...station,
+        link: at(linkPort, state.linkToken),
+        hand: at(handPort, state.handToken),
+      })),
+    ),
   }
 }
 

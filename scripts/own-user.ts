@@ -56,7 +56,8 @@ export function giveTo(user: OwnUser | undefined, paths: readonly string[]): voi
   if (!user) return
   for (const path of paths.filter((one) => existsSync(one))) {
     chownSync(path, user.uid, user.gid)
-    if (statSync(path).isDirectory()) for (const name of readdirSync(path)) chownSync(join(path, name), user.uid, user.gid)
+    if (statSync(path).isDirectory())
+      for (const name of readdirSync(path, { recursive: true })) chownSync(join(path, String(name)), user.uid, user.gid)
   }
 }
 

@@ -73,6 +73,23 @@ export async function makeDatabases(adminUrl: string, passwords: Passwords, suff
   }
 }
 
+/** Another database for practice phones, beside the first and by the same role: those of a second bench. */
+export async function makeSecondStandins(adminUrl: string, first: string): Promise<string> {
+  const url = new URL(first)
+  const [owner, name] = [pg.escapeIdentifier(url.username), `${url.pathname.slice(1)}_2`]
+  const admin = new pg.Client({ connectionString: adminUrl })
+  await admin.connect()
+  try {
+    const known = await admin.query('select 1 from pg_database where datname = $1', [name])
+    if (known.rowCount === 0) await admin.query(`create database ${pg.escapeIdentifier(name)} owner ${owner}`)
+    await admin.query(`revoke all on database ${pg.escapeIdentifier(name)} from public`)
+  } finally {
+    await admin.end()
+  }
+  url.pathname = `/${name}`
+  return url.href
+}
+
 export interface ShopWish {
   readonly masterKey: Buffer
   readonly name: string

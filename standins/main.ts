@@ -1,6 +1,6 @@
 import { once } from 'node:events'
 import { openStandinDatabase } from './db/pool.ts'
-import { loadDemo } from './demo/load.ts'
+import { loadDemo, loadSecondBench } from './demo/load.ts'
 import { startClock } from './phones/clock.ts'
 import { createHandServer } from './servers/hand.ts'
 import { createLinkServer } from './servers/link.ts'
@@ -14,6 +14,7 @@ const env = (name: string) => {
 
 const pool = await openStandinDatabase(env('STANDINS_DATABASE_URL'))
 if (process.env.STANDINS_DEMO === '1') await loadDemo(pool)
+if (process.env.STANDINS_DEMO === 'window') await loadSecondBench(pool)
 const link = createLinkServer(pool, env('STANDINS_LINK_TOKEN')).listen(Number(env('STANDINS_LINK_PORT')), '127.0.0.1')
 const hand = createHandServer(pool, env('STANDINS_HAND_TOKEN')).listen(Number(env('STANDINS_HAND_PORT')), '127.0.0.1')
 await Promise.all([link.listening || once(link, 'listening'), hand.listening || once(hand, 'listening')])

@@ -3,6 +3,7 @@ import { computed, watch } from 'vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import { useLive } from '../composables/use-live.ts'
 import { useNow } from '../composables/use-now.ts'
+import { useStations } from '../composables/use-stations.ts'
 import { useToday } from '../composables/use-today.ts'
 import CallOffDialog from '../features/ticket/CallOffDialog.vue'
 import { useCallOff } from '../features/ticket/use-call-off.ts'
@@ -18,10 +19,11 @@ useHead({ title: said.tabTitle })
 const { asks, callOff } = useCallOff((said) => (sentence.value = said))
 const ports = computed(() => store.today?.ports ?? [])
 const { say } = useLive()
+const { byStation, unseenLine } = useStations()
 const line = computed(() => {
   const waits = ports.value.filter((p) => p.touch || p.state === 'unseen').length
   const used = ports.value.filter((p) => p.state !== 'free').length
-  return used === 0 ? said.nothingPluggedIn : waits === 0 ? said.noneWaits(used) : said.someWait(waits, used)
+  return used === 0 ? said.nothingPluggedIn : waits === 0 ? said.noneWaits(used, ports.value.length) : said.someWait(waits, used)
 })
 watch(line, (now) => say(now))
 /** Phones of open tickets that stand in no port. */
@@ -45,19 +47,22 @@ const ticketOf = (number: string | null) => store.today?.tickets.find((t) => t.n
       </h1>
     </header>
     <SentenceBox v-if="sentence" tone="bad" class="mx-6 mt-4">{{ sentence }}</SentenceBox>
-    <SentenceBox v-if="store.today && !store.today.isBenchSeen" tone="note" class="mx-6 mt-4">{{ common.noPortsAreSeen }}</SentenceBox>
-    <ol class="grid grid-cols-2 gap-3.5 px-6 py-5 lg:grid-cols-4" :aria-label="common.ports">
-      <PortCard
-        v-for="port in ports"
-        :key="port.port"
-        :port="port"
-        :ticket="ticketOf(port.ticket)"
-        :now="now"
-        @changed="look"
-        @failed="(text) => (sentence = text)"
-        @call-off="(ticket) => (asks = ticket)"
-      />
-    </ol>
+    <SentenceBox v-if="store.today && unseenLine(store.today)" tone="note" class="mx-6 mt-4">{{ unseenLine(store.today) }}</SentenceBox>
+    <template v-for="group in byStation(ports)" :key="group.code">
+      <h2 v-if="group.heading" class="px-6 pt-4 text-[0.95rem]">{{ group.heading }}</h2>
+      <ol class="grid grid-cols-2 gap-3.5 px-6 py-5 lg:grid-cols-4" :aria-label="group.heading || common.ports">
+        <PortCard
+          v-for="port in group.ports"
+          :key="port.port"
+          :port="port"
+          :ticket="ticketOf(port.ticket)"
+          :now="now"
+          @changed="look"
+          @failed="(text) => (sentence = text)"
+          @call-off="(ticket) => (asks = ticket)"
+        />
+      </ol>
+    </template>
     <CallOffDialog v-if="asks" :open="true" :ticket="asks" @close="asks = null" @send="callOff" />
     <section v-if="away.length > 0" class="px-6 pb-6" aria-labelledby="away">
       <h2 id="away" class="mb-2 text-[0.95rem]">{{ said.awaitedOnBench }}</h2>

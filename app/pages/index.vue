@@ -4,6 +4,7 @@ import { useRouter } from 'vue-router'
 import { searcherFor } from '#core/text/search.ts'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import { useNow } from '../composables/use-now.ts'
+import { useStations } from '../composables/use-stations.ts'
 import { useToday } from '../composables/use-today.ts'
 import AppShell from '../features/shell/AppShell.vue'
 import BenchStrip from '../features/today/BenchStrip.vue'
@@ -17,6 +18,7 @@ const session = useSession()
 const router = useRouter()
 const now = useNow()
 const { store, sentence } = useToday()
+const { unseenLine } = useStations()
 const wanted = ref('')
 const zone = computed(() => session.session?.shop.zone ?? 'Europe/London')
 useHead({ title: said.tabTitle })
@@ -64,9 +66,11 @@ const today = computed(() => longDay(now.value, zone.value))
     <section class="border-b border-rule bg-panel px-6 pt-3 pb-4 max-md:px-3" aria-labelledby="bench">
       <div class="mb-2 flex items-baseline justify-between">
         <h2 id="bench" class="text-[0.95rem]">{{ common.bench }}</h2>
-        <span v-if="store.today" class="text-xs text-soft">{{ said.portsInUse(store.today.ports.filter((p) => p.phone).length) }}</span>
+        <span v-if="store.today" class="text-xs text-soft">{{
+          said.portsInUse(store.today.ports.filter((p) => p.phone).length, store.today.ports.length)
+        }}</span>
       </div>
-      <SentenceBox v-if="store.today && !store.today.isBenchSeen" tone="note">{{ common.noPortsAreSeen }}</SentenceBox>
+      <SentenceBox v-if="store.today && unseenLine(store.today)" tone="note">{{ unseenLine(store.today) }}</SentenceBox>
       <BenchStrip v-if="store.today" :ports="store.today.ports" />
       <p v-else class="text-soft">{{ said.lookingAtPorts }}</p>
     </section>

@@ -27,8 +27,8 @@ export const useTickets = defineStore('tickets', () => {
     for (const { at, event } of told) if (at > since) patch(event)
   }
 
-  function patch({ ports, isBenchSeen, tickets }: BenchEvent): void {
-    if (today.value) today.value = { ...today.value, ports, isBenchSeen }
+  function patch({ ports, isBenchSeen, unseenStations, tickets }: BenchEvent): void {
+    if (today.value) today.value = { ...today.value, ports, isBenchSeen, unseenStations }
     for (const { ready, ...part } of tickets) {
       const listed = today.value?.tickets.find((ticket) => ticket.number === part.number)
       if (listed) Object.assign(listed, part)

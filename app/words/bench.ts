@@ -21,6 +21,6 @@ export const benchPage = {
   namedByItsModel: 'named by its model only',
   tabTitle: 'Bench · Corvend',
   someWait: (waits: number, used: Shown) => `${waits} of ${used} ports in use ${waits === 1 ? 'waits' : 'wait'} for a finger.`,
-  noneWaits: (used: Shown) => `${used} of 8 ports in use, none waits for a finger.`,
+  noneWaits: (used: Shown, all: Shown) => `${used} of ${all} ports in use, none waits for a finger.`,
   nothingPluggedIn: 'Nothing is plugged in.',
 }

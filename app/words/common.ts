@@ -1,3 +1,5 @@
+import { type Shown } from './say.ts'
+
 /** What more than one screen says. */
 export const common = {
   address: 'Address',
@@ -40,6 +42,8 @@ export const common = {
   namesAreHiddenShowButton: 'Names are hidden. Show them…',
   newPhone: 'New phone',
   noName: 'No name',
+  benchAt: (name: Shown) => `Bench “${name}”`,
+  benchesUnseen: (names: Shown) => `No ports are seen at ${names}. What is at the other benches goes on.`,
   noPortsAreSeen: 'No ports are seen. Phones can’t be counted or carried until they are; tickets can be booked in, and files can be read.',
   none: 'None',
   notChosen: 'Not chosen',

@@ -15,6 +15,7 @@ const phone = (side: 'old' | 'new', change: Partial<PhoneOnTicket> = {}): PhoneO
   version: '18',
   serial: side,
   port: side === 'old' ? 3 : 4,
+  station: 'bench',
   isReady: true,
   unmet: [],
   next: null,

@@ -324,6 +324,7 @@ export const ticketHead = {
 export const touchNow = {
   port: (port: Shown) => `, port ${port}`,
   touchNow: (line: Shown) => `Touch now. ${line}`,
+  atTwoBenches: (old: Shown, now: Shown) => `OLD is at bench “${old}”, NEW at “${now}”: plug both in at one`,
 }
 
 /** ticket/VerdictMark.vue */

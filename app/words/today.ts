@@ -27,7 +27,7 @@ export const todayPage = {
   late: (n: Shown) => `${n} late`,
   find: 'Find a ticket, customer, phone or serial',
   findHint: 'Find a ticket, customer, phone or serial   /',
-  portsInUse: (n: Shown) => `${n} of 8 ports in use`,
+  portsInUse: (n: Shown, all: Shown) => `${n} of ${all} ports in use`,
   lookingAtPorts: 'Looking at the ports…',
   newOnPort: 'NEW, port',
   oldOnPort: 'OLD, port',

@@ -119,6 +119,8 @@ const session = {
     reply: person.extend({
       shop: shopView,
       hasPractice: z.boolean(),
+      /** The shop's benches; ports are numbered through the shop. */
+      stations: z.array(z.object({ code: z.string(), name: z.string(), firstPort: z.number().int(), hasPractice: z.boolean() })),
     }),
   }),
   firstStart: route({
@@ -539,6 +541,8 @@ const lists = {
 }
 
 const ofHand = z.object({ path: z.string().regex(/^[\w./-]{1,200}$/) })
+/** The bench whose practice phones are meant; the first that has some, unless said. */
+const ofStation = z.object({ station: z.string().max(20).optional() })
 const practice = {
   lookAtPractice: route({
     method: 'GET',
@@ -546,7 +550,7 @@ const practice = {
     says: 'What the hand on the practice phones says.',
     needs: 'practice',
     params: ofHand,
-    query: z.record(z.string().max(40), z.string().max(200)),
+    query: ofStation.catchall(z.string().max(200)),
     reply: z.unknown(),
   }),
   moveHand: route({
@@ -555,6 +559,7 @@ const practice = {
     says: 'Moves the hand on the practice phones.',
     needs: 'practice',
     params: ofHand,
+    query: ofStation,
     body: z.record(z.string().max(60), z.unknown()),
     reply: z.unknown(),
   }),
@@ -564,6 +569,7 @@ const practice = {
     says: 'Takes a fault or a phone away.',
     needs: 'practice',
     params: ofHand,
+    query: ofStation,
     reply: z.unknown(),
   }),
 }

@@ -21,6 +21,8 @@ export const phoneOnTicket = z.object({
   version: z.string(),
   serial: z.string().nullable(),
   port: z.number().int().nullable(),
+  /** Code of the bench it lies at. */
+  station: z.string().nullable(),
   isReady: z.boolean(),
   /** Codes of needs that must be met and are not. */
   unmet: z.array(z.string()),
@@ -278,6 +280,7 @@ export const todayView = z.object({
   ports: z.array(
     z.object({
       port: z.number().int(),
+      station: z.string(),
       phone: z.object({ maker: z.string(), model: z.string(), platform: z.string(), version: z.string(), serial: z.string() }).nullable(),
       ticket: z.string().nullable(),
       side: side.nullable(),
@@ -285,9 +288,9 @@ export const todayView = z.object({
       state: z.enum(['free', 'unseen', 'ready', 'waits', 'giving', 'taking']),
       /** What waits for a finger: the question on its screen, or the need to see to, in words; and since when. */
       touch: z.object({ say: z.string(), sinceMs: z.number() }).nullable(),
-      /** Tickets that wait for a phone of this model. */
       /** A ticket handed back today that had this phone. */
       seenToday: z.string().nullable(),
+      /** Tickets that wait for a phone of this model. */
       offers: z.array(z.object({ ticket: z.string(), side })),
       batteryPercent: z.number().nullable(),
       isCharging: z.boolean(),
@@ -296,6 +299,9 @@ export const todayView = z.object({
       hasWorkArea: z.boolean(),
     }),
   ),
+  /** Codes of benches that do not answer; their ports are told empty. */
+  unseenStations: z.array(z.string()),
+  /** A bench answers, or several. */
   isBenchSeen: z.boolean(),
 })
 export type TodayView = z.infer<typeof todayView>

@@ -2,6 +2,8 @@ import { change, type Client } from '../base/db/sql.ts'
 import { keepChoices } from './entries/entries.queries.ts'
 import type { TicketId } from '../base/ids.ts'
 
+const isOfTicket = 'holding_id = (select holding_id from ticket where id = $1)'
+
 /** What was read belongs to the phones as they were named; what was left behind by choice is kept for the next reading. */
 export async function forgetReadings(client: Client, ticketId: TicketId): Promise<void> {
   await keepChoices(client, ticketId)
@@ -14,7 +16,7 @@ export async function forgetReadings(client: Client, ticketId: TicketId): Promis
       where ticket_id = $1`,
     [ticketId],
   )
-  await change(client, 'delete from reading where ticket_id = $1', [ticketId])
+  await change(client, `delete from reading where ${isOfTicket}`, [ticketId])
 }
 
 /** A kind of which nothing is written goes from the ticket, with what was read of it. */
@@ -22,10 +24,10 @@ export async function dropKind(client: Client, ticketId: TicketId, kind: string)
   for (const table of ['origin', 'written', 'batch', 'entry', 'joining', 'left_behind'])
     await change(client, `delete from ${table} where ticket_id = $1 and kind = $2`, [ticketId, kind])
   await change(client, 'delete from ticket_kind where ticket_id = $1 and kind = $2', [ticketId, kind])
-  await change(client, 'delete from reading where ticket_id = $1 and kind = $2', [ticketId, kind])
+  await change(client, `delete from reading where ${isOfTicket} and kind = $2`, [ticketId, kind])
 }
 
-/** Everything of a ticket that says or points to what a customer has goes; the counts are kept by the caller. */
+/** Everything of a ticket that says or points to what a customer has goes but what was read, which goes with its holding; the counts are kept by the caller. */
 export async function eraseContents(client: Client, ticketId: TicketId): Promise<void> {
   for (const table of ['left_behind', 'tied_moved', 'joining'])
     await change(client, `delete from ${table} where ticket_id = $1`, [ticketId])
@@ -39,7 +41,6 @@ export async function eraseContents(client: Client, ticketId: TicketId): Promise
       where ticket_id = $1`,
     [ticketId],
   )
-  await change(client, 'delete from reading where ticket_id = $1', [ticketId])
   await change(client, 'delete from run_phone where run_id in (select id from run where ticket_id = $1)', [ticketId])
 }
 

@@ -30,7 +30,7 @@ export function manyFateCounts(client: Client, ticketIds: readonly TicketId[]) {
 export interface LedgerReading {
   ticket_id: TicketId
   kind: string
-  side: 'old' | 'new'
+  place: 'old' | 'new'
   purpose: string
   state: string
   id: ReadingId
@@ -48,10 +48,11 @@ export interface LedgerReading {
 export function manyLedgerReadings(client: Client, ticketIds: readonly TicketId[]): Promise<LedgerReading[]> {
   return many<LedgerReading>(
     client,
-    `select r.ticket_id, r.kind, r.side, r.purpose, r.state, r.id, r.got, r.counted, r.derived, r.unreadable, r.bytes, r.also, r.derived_of, r.figures
-       from reading r
-       left join ticket_kind k on k.ticket_id = r.ticket_id and k.kind = r.kind
-      where r.ticket_id = any($1::bigint[])
+    `select t.id as ticket_id, r.kind, r.place, r.purpose, r.state, r.id, r.got, r.counted, r.derived, r.unreadable, r.bytes, r.also, r.derived_of, r.figures
+       from ticket t
+       join reading r on r.holding_id = t.holding_id
+       left join ticket_kind k on k.ticket_id = t.id and k.kind = r.kind
+      where t.id = any($1::bigint[])
         and (r.id in (k.old_reading, k.first_reading, k.last_reading) or (r.state = 'open' and r.purpose = 'first'))`,
     [ticketIds],
   )

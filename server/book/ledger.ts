@@ -53,7 +53,7 @@ interface KindCounts {
 
 function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts): LedgerRow {
   const at = (id: number | null) => (id === null ? undefined : readings.find((r) => r.id === id))
-  const growing = (side: 'old' | 'new') => readings.find((r) => r.side === side && r.purpose === 'first' && r.state === 'open')
+  const growing = (side: 'old' | 'new') => readings.find((r) => r.place === side && r.purpose === 'first' && r.state === 'open')
   const old = at(kind.old_reading)
   const first = at(kind.first_reading)
   const isChecked = kind.checked_writes !== null && kind.checked_writes === kind.writes

@@ -519,25 +519,6 @@ export function manyHalfErased(client: Client): Promise<{ id: TicketId; holding:
   )
 }
 
-/** Nothing of it is left to erase. */
-export async function setWhollyErased(client: Client, ticketId: TicketId): Promise<void> {
-  await change(client, 'update ticket_phone set upload_id = null where ticket_id = $1', [ticketId])
-  await change(client, 'update ticket set holding_id = null where id = $1', [ticketId])
-}
-
-/** Which of these holdings are nobody's: neither a ticket's nor dropped files'. */
-export async function manyStrayHoldings(client: Client, holdings: readonly HoldingId[]): Promise<HoldingId[]> {
-  const rows = await many<{ holding: HoldingId }>(
-    client,
-    `select h.holding::text as holding
-       from unnest($1::uuid[]) as h(holding)
-      where not exists (select 1 from ticket t where t.holding_id = h.holding)
-        and not exists (select 1 from upload u where u.id = h.holding)`,
-    [holdings],
-  )
-  return rows.map(({ holding }) => holding)
-}
-
 /** What a page missed since the event it saw last, a row a ticket. */
 export function manyMissed(client: Client, since: number): Promise<{ ticket: string; seq: number }[]> {
   return many<{ ticket: string; seq: number }>(

@@ -93,10 +93,9 @@ export function summaryOf(services: Services, { ticket, kinds, sides, ledger, ru
 function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: ReadyRows): PhoneOnTicket {
   const { side, place, maker, model, platform, version, serial } = phone
   const base = { side, place, maker, model, platform, version, serial }
-  const open = { waitsSinceMs: null, batteryPercent: null, freeBytes: null, next: null, unmet: [] }
-  if (place === 'file') return { ...base, ...open, port: null, isReady: true }
-  if (!view?.phone)
-    return { ...base, ...open, port: null, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }
+  const open = { port: null, station: null, waitsSinceMs: null, batteryPercent: null, freeBytes: null, next: null, unmet: [] }
+  if (place === 'file') return { ...base, ...open, isReady: true }
+  if (!view?.phone) return { ...base, ...open, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }
   const unmet = needs.filter((need) => need.weight === 'must' && isOpenNeed(need)).map(({ need }) => need.code)
   const since =
     rows.seen
@@ -105,6 +104,7 @@ function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: Rea
   return {
     ...base,
     port: view.port,
+    station: view.station,
     isReady,
     unmet,
     next: isReady ? null : (next?.need.title ?? null),

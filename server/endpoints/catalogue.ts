@@ -7,7 +7,7 @@ type Platform = 'android' | 'ios'
 
 /** What the catalogue knows of one app and of what may stand in for it. @throws LinkError `LinkLost` when it does not answer */
 export async function askCounterparts(
-  config: Pick<Config, 'link'>,
+  config: Pick<Config, 'station' | 'stations'>,
   { id, from, to }: { id: string; from: Platform; to: Platform },
 ): Promise<Counterparts> {
   const answer = await ask(config, 'counterparts', { ids: [id], from, to })
@@ -17,7 +17,8 @@ export async function askCounterparts(
   return found
 }
 
-async function ask({ link }: Pick<Config, 'link'>, what: string, body: unknown): Promise<unknown> {
+async function ask({ station, stations }: Pick<Config, 'station' | 'stations'>, what: string, body: unknown): Promise<unknown> {
+  const link = (station ?? stations[0])?.link
   if (!link) throw new LinkError('LinkLost')
   const response = await fetch(`${link.url}/catalogue/${what}`, {
     method: 'POST',

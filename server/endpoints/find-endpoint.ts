@@ -3,16 +3,15 @@ import type { Services } from '../base/services.ts'
 import type { PhoneRow } from '../case/tickets.queries.ts'
 import { LinkError, type Endpoint } from './endpoint.ts'
 import { fileEndpoint } from './makers/file.ts'
-import { benchOf } from './transports.ts'
+import { findOnBench } from './ports.ts'
 import { openUpload } from './upload-store.ts'
 import { findUpload } from './uploads.queries.ts'
 
 /** Who makes the endpoint of a side, by what place it names. @throws LinkError `NotPlugged` when there is none */
 const makers: Readonly<Record<PlaceKind, (services: Services, phone: PhoneRow) => Promise<Endpoint>>> = {
-  async bench({ config }, { serial }) {
-    const bench = benchOf(config)
-    if (!bench || !serial) throw new LinkError('NotPlugged')
-    return bench.endpoint(serial)
+  async bench(services, { serial }) {
+    if (!serial) throw new LinkError('NotPlugged')
+    return findOnBench(services, serial)
   },
   async file({ config, pool }, phone) {
     const upload = phone.upload_id ? await findUpload(pool, phone.upload_id) : undefined

@@ -1,19 +1,61 @@
 import type { PortView } from '#contracts/link/index.ts'
-import { LinkError } from './endpoint.ts'
-import { benchOf } from './transports.ts'
+import { portsOfStation, type Station } from '../base/config.ts'
+import { LinkError, type Endpoint } from './endpoint.ts'
+import { transportOf } from './transports.ts'
 import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
 
-/** What stands in the ports now; empty ports and `isSeen: false` when the bench does not answer. */
-export async function readBench({ config }: Services): Promise<{ ports: PortView[]; isSeen: boolean }> {
-  const empty = Array.from({ length: 8 }, (_, i) => ({ port: i + 1, drawsPower: false, phone: null }))
-  const bench = benchOf(config)
-  if (!bench) return { ports: empty, isSeen: false }
-  try {
-    return { ports: await bench.ports(), isSeen: true }
-  } catch {
-    return { ports: empty, isSeen: false }
+/** A port by its number in the shop, and the station it is at. */
+export interface BenchPort extends PortView {
+  readonly station: string
+}
+
+/** All stations' ports, as one look found them. */
+export interface Bench {
+  readonly ports: readonly BenchPort[]
+  /** Codes of the stations that answered. */
+  readonly seen: readonly string[]
+}
+
+/** What stands in the ports of every station now; the ports of one that does not answer are empty. */
+export async function readBench({ config: { stations } }: Pick<Services, 'config'>): Promise<Bench> {
+  const looks = await Promise.all(stations.map(lookAt))
+  const seen = looks.flatMap(({ station, isSeen }) => (isSeen ? [station.code] : []))
+  return {
+    ports: stations.length > 0 ? looks.flatMap(({ ports }) => ports) : emptyPorts({ code: '', firstPort: 1 }),
+    seen,
   }
+}
+
+async function lookAt(station: Station): Promise<{ station: Station; ports: BenchPort[]; isSeen: boolean }> {
+  const { code, firstPort } = station
+  try {
+    const ports = (await transportOf(station).ports()).map((view) => ({ ...view, port: firstPort - 1 + view.port, station: code }))
+    return { station, ports, isSeen: true }
+  } catch {
+    return { station, ports: emptyPorts(station), isSeen: false }
+  }
+}
+
+function emptyPorts({ code, firstPort }: Pick<Station, 'code' | 'firstPort'>): BenchPort[] {
+  return Array.from({ length: portsOfStation }, (_, i) => ({ port: firstPort + i, drawsPower: false, phone: null, station: code }))
+}
+
+/** Code of the station a phone lies at; undefined where no port has it. */
+export function stationOf({ ports }: { readonly ports: readonly BenchPort[] }, serial: string | null): string | undefined {
+  return serial === null ? undefined : ports.find(({ phone }) => phone?.facts.serial === serial)?.station
+}
+
+/**
+ * A phone on the bench: at the station of this process where it has one, else wherever it lies.
+ * @throws LinkError `NotPlugged`
+ */
+export async function findOnBench({ config }: Pick<Services, 'config'>, serial: string): Promise<Endpoint> {
+  const { stations, station } = config
+  const code = station ? station.code : stationOf(await readBench({ config }), serial)
+  const found = stations.find((one) => one.code === code)
+  if (!found) throw new LinkError('NotPlugged')
+  return transportOf(found).endpoint(serial)
 }
 
 /** The phones that are seen, as a ticket names them. */
@@ -24,8 +66,9 @@ export function seenPhones({ ports }: { ports: readonly PortView[] }) {
 /** Makes the phone on a port show a mark, so that two of the same model can be told apart. @throws Problem `PortEmpty` and the link's own codes */
 export async function markPort(services: Services, port: number, text: string): Promise<void> {
   const { ports } = await readBench(services)
-  const phone = ports.find((view) => view.port === port)?.phone
-  const body = phone && benchOf(services.config)?.endpoint(phone.facts.serial).body
+  const view = ports.find((view) => view.port === port)
+  const station = view?.phone && services.config.stations.find(({ code }) => code === view.station)
+  const body = station && transportOf(station).endpoint(view.phone!.facts.serial).body
   if (!body) throw new Problem('PortEmpty')
   await body.mark(text).catch((error: unknown) => {
     throw error instanceof LinkError ? new Problem(error.code) : error

@@ -1,16 +1,20 @@
 import { calendarKind, createFileSorter, type FileKind } from '#core/formats/files/sort.ts'
 import { splitCalendar } from '#core/formats/icalendar/split.ts'
-import { createPart, openPart, pathOf, textOf, type HeldKind, type Sorted, type SortTask } from './upload-store.ts'
+import { blobsOf, readBlob } from '../vault/blobs.ts'
+import { keysFrom } from '../vault/keys.ts'
+import { rawName, textOf, writePart, type HeldKind, type PartWriter, type Sorted, type SortTask } from './upload-store.ts'
 
-/** Takes a sealed upload apart into one sealed file a kind. It runs in a thread: whatever a file holds, pages go on being answered. */
+/** Takes a sealed upload apart into one sealed blob a kind. It runs in a thread: whatever a file holds, pages go on being answered. */
 export async function sortUpload(task: SortTask): Promise<Sorted> {
-  const { dataFolder, id, mostCalendarBytes } = task
-  const secret = { key: Buffer.from(task.secret.key), nonce: Buffer.from(task.secret.nonce) }
-  const parts = new Map<FileKind, ReturnType<typeof createPart>>()
+  const { id, mostCalendarBytes } = task
+  const keys = keysFrom(Buffer.from(task.secret))
+  const store = blobsOf(task)
+  const opened = (name: string) => readBlob(keys, store, { holding: id, name })
+  const parts = new Map<FileKind, PartWriter>()
   let full: Promise<unknown> | undefined
   const sorter = createFileSorter((kind, bytes) => {
     let part = parts.get(kind)
-    if (!part) parts.set(kind, (part = createPart(pathOf(dataFolder, id, kind), { ...secret, kind })))
+    if (!part) parts.set(kind, (part = writePart(keys, store, { holding: id, kind })))
     const drained = part.write(bytes)
     if (drained) full = full ? Promise.all([full, drained]) : drained
   })
@@ -18,8 +22,8 @@ export async function sortUpload(task: SortTask): Promise<Sorted> {
     await Promise.allSettled([...parts.values()].map((part) => part.drop()))
     return { problem }
   }
-  for await (const chunk of openPart(dataFolder, { id, kind: 'raw', secret })) {
-    const issue = sorter.push(chunk as Uint8Array)
+  for await (const chunk of opened(rawName)) {
+    const issue = sorter.push(chunk)
     if (issue) return refuse(issue === 'zip-too-large' || issue === 'zip-too-many-entries' ? 'FileTooLarge' : 'ZipRefused')
     await full
     full = undefined
@@ -32,7 +36,7 @@ export async function sortUpload(task: SortTask): Promise<Sorted> {
   const held = kinds[calendarKind]
   if (held) {
     if (held.sizeBytes > mostCalendarBytes) return { problem: 'FileTooLarge' }
-    const calendar = splitCalendar(await textOf(openPart(dataFolder, { id, kind: calendarKind, secret })))
+    const calendar = splitCalendar(await textOf(opened(calendarKind)))
     kinds[calendarKind] = { ...held, items: calendar.count }
     left = calendar.others
   }

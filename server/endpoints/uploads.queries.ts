@@ -10,24 +10,17 @@ export interface UploadRow {
 }
 
 export function findUpload(client: Client, id: string): Promise<UploadRow | undefined> {
-  return maybeOne<UploadRow>(
-    client,
-    `select id, size_bytes,
-            case when kinds = '{}' then jsonb_build_object('contacts', jsonb_build_object('items', cards, 'sizeBytes', size_bytes, 'revision', revision)) else kinds end as kinds
-       from upload where id = $1`,
-    [id],
-  )
+  return maybeOne<UploadRow>(client, 'select id, size_bytes, kinds from upload where id = $1', [id])
 }
 
+/** Keeps what was dropped: a holding, and what it holds. */
 export async function insertUpload(client: Client, upload: Upload): Promise<void> {
-  await change(client, 'insert into upload (id, size_bytes, cards, revision, kinds, others) values ($1, $2, $3, $4, $5, $6)', [
-    upload.id,
-    upload.sizeBytes,
-    upload.kinds.contacts?.items ?? 0,
-    upload.kinds.contacts?.revision ?? upload.kinds.calendar?.revision ?? '',
-    JSON.stringify(upload.kinds),
-    upload.others,
-  ])
+  await change(
+    client,
+    `with holding as (insert into holding (id, purpose) values ($1, 'file') returning id)
+     insert into upload (id, size_bytes, kinds, others) select id, $2, $3, $4 from holding`,
+    [upload.id, upload.sizeBytes, JSON.stringify(upload.kinds), upload.others],
+  )
 }
 
 /** What nobody booked within so many minutes. */
@@ -49,12 +42,4 @@ export async function sumBooked(client: Client): Promise<number> {
     'select coalesce(sum(u.size_bytes), 0)::float8 as bytes from upload u where exists (select 1 from ticket_phone p where p.upload_id = u.id)',
   )
   return bytes
-}
-
-export async function isUploadKept(client: Client, id: string): Promise<boolean> {
-  return (await maybeOne(client, 'select 1 from upload where id = $1', [id])) !== undefined
-}
-
-export async function deleteUploads(client: Client, ids: readonly string[]): Promise<void> {
-  await change(client, 'delete from upload where id = any($1::uuid[])', [ids])
 }

@@ -24,5 +24,6 @@ export async function readBenchEvent(services: Services, told: Told, touched: Re
     told.set(number, text)
     return [part]
   })
-  return { ports: today.ports, isBenchSeen: bench.isSeen, tickets }
+  const { ports, isBenchSeen, unseenStations } = today
+  return { ports, isBenchSeen, unseenStations, tickets }
 }

@@ -1,10 +1,10 @@
 import pg from 'pg'
 import type { BenchEvent } from '#contracts/http/bench.ts'
 import { readBenchEvent, type Told } from './bench-event.ts'
-import type { Transport } from '../endpoints/endpoint.ts'
-import { benchOf } from '../endpoints/transports.ts'
+import { transportOf } from '../endpoints/transports.ts'
 import { keepBench } from '../ready/keeper.ts'
 import { listenToTickets } from '../base/shop.queries.ts'
+import type { Station } from '../base/config.ts'
 import type { Services } from '../base/services.ts'
 
 export interface PageEvent {
@@ -37,8 +37,8 @@ export function startHub(services: Services): void {
   if (isListening) return
   isListening = true
   void keepUp(() => listenToDatabase(services))
-  const bench = benchOf(services.config)
-  if (bench) void keepUp(() => listenToBench(services, bench))
+  const keep = benchKeeper(services)
+  for (const station of services.config.stations) void keepUp(() => listenToStation(station, keep))
 }
 
 async function keepUp(listen: () => Promise<void>): Promise<never> {
@@ -67,8 +67,7 @@ async function listenToDatabase({ config }: Services): Promise<void> {
 }
 
 /** Whatever happens on the bench is kept first, and told then: who looks sees it already. */
-async function listenToBench(services: Services, bench: Transport): Promise<void> {
-  const events = bench.watch(new AbortController().signal)
+function benchKeeper(services: Services): (serial: string | undefined) => void {
   let isKeeping = false
   let isAsked = false
   const told: Told = new Map()
@@ -87,14 +86,21 @@ async function listenToBench(services: Services, bench: Transport): Promise<void
     }
     isKeeping = false
   }
+  return (serial) => {
+    if (serial) touched.add(serial)
+    void keep()
+  }
+}
+
+/** Hears what happens at a station for as long as it answers; that it went silent is told, too. */
+async function listenToStation(station: Station, keep: (serial: string | undefined) => void): Promise<void> {
   let isHeard = false
   try {
-    for await (const { event, serial } of events) {
+    for await (const { event, serial } of transportOf(station).watch(new AbortController().signal)) {
       // looked at once what happens is heard: nothing falls between
       if (event === 'here' && isHeard) continue
       isHeard = true
-      if (serial) touched.add(serial)
-      void keep()
+      keep(serial)
     }
   } finally {
     publish({ ticket: null, seq: null, what: 'bench' })

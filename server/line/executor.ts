@@ -7,6 +7,7 @@ import type { Services } from '../base/services.ts'
 import { voidIfMoved } from '../book/signed.ts'
 import { insertRunAct } from '../case/acts.queries.ts'
 import { tellTicket } from '../case/tickets.queries.ts'
+import { keepBench } from '../ready/keeper.ts'
 import type { Presence } from '../runs/presence.ts'
 import { createContext, LeaseLost, MustWait } from '../runs/context.ts'
 import {
@@ -45,6 +46,7 @@ export function createExecutor(
   presence?: Presence,
 ): Executor {
   const { pool, config, log } = services
+  const elsewhere = config.stations.filter(({ code }) => code !== config.station?.code).map(({ code }) => code)
   // the process is named, so that who looks at a stuck run knows whose it is
   const owner = `${process.pid}.${randomUUID()}`
   const active = new Map<number, { stop: AbortController; done: Promise<void> }>()
@@ -52,7 +54,7 @@ export function createExecutor(
 
   async function ring(runId: RunId): Promise<void> {
     if (isKilled || active.has(runId) || active.size >= 6) return
-    const run = await claimRun(pool, { runId, owner, leaseMs: config.leaseMs, leaseKey: presence?.key() ?? null })
+    const run = await claimRun(pool, { runId, owner, leaseMs: config.leaseMs, leaseKey: presence?.key() ?? null, elsewhere })
     if (!run || isKilled) return
     const stop = new AbortController()
     const done = execute(run, stop).finally(() => active.delete(runId))
@@ -89,7 +91,8 @@ export function createExecutor(
 
   async function followByCheck(client: Parameters<typeof insertRun>[0], run: RunRow) {
     const rows = await manySerials(client, run.id)
-    await insertRun(client, { ticketId: run.ticket_id, type: 'check-off', serials: rows.map((row) => row.serial), staffId: null })
+    const serials = rows.map((row) => row.serial)
+    await insertRun(client, { ticketId: run.ticket_id, type: 'check-off', serials, station: run.station, staffId: null })
   }
 
   async function settleFailure(run: RunRow, error: unknown): Promise<void> {
@@ -109,13 +112,15 @@ export function createExecutor(
       await insertRunAct(client, run.id, { what: 'waits', why: code, side: expected ? error.side : null })
       await tellTicket(client, run.ticket_id, 'run')
     })
+    // both phones may be there already: then nothing more happens on the bench that would send the run after them
+    if (code === 'AtOtherStation') await keepBench(services)
   }
 
   return {
     ring,
     async sweep() {
       if (isKilled) return
-      for (const { id } of await manyClaimable(pool)) await ring(id)
+      for (const { id } of await manyClaimable(pool, elsewhere)) await ring(id)
     },
     async end() {
       isKilled = true

@@ -1,6 +1,6 @@
-import { many, type Client } from '../base/db/sql.ts'
+import { change, many, type Client } from '../base/db/sql.ts'
 import type { PhoneRow } from '../case/tickets.queries.ts'
-import type { TicketId } from '../base/ids.ts'
+import type { RunId, TicketId } from '../base/ids.ts'
 
 export interface OpenPhone extends PhoneRow {
   wanted: string[]
@@ -21,4 +21,26 @@ export function manyOpenPhones(client: Client, serials: readonly string[]): Prom
 /** What waits for a phone need not wait for its time when the phone changed. */
 export async function ringPaused(client: Client, ticketId: TicketId): Promise<void> {
   await client.query(`update run set retry_at = now() where ticket_id = $1 and state = 'paused'`, [ticketId])
+}
+
+/** What nobody works on now, and the phones on the bench it needs. */
+export function manyPausable(client: Client): Promise<{ id: RunId; station: string | null; serials: string[] }[]> {
+  return many(
+    client,
+    `select r.id, r.station, array_agg(p.serial) as serials
+       from run r
+       join ticket_phone p on p.ticket_id = r.ticket_id
+      where r.state in ('waiting', 'paused', 'held') and p.place = 'bench' and p.serial is not null
+      group by r.id`,
+  )
+}
+
+/** Sends a run to another station, if still nobody works on it. */
+export async function moveRun(client: Client, runId: RunId, station: string): Promise<void> {
+  await change(
+    client,
+    `update run set station = $2, retry_at = case when state = 'paused' then now() else retry_at end
+      where id = $1 and state in ('waiting', 'paused', 'held')`,
+    [runId, station],
+  )
 }

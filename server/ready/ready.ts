@@ -1,9 +1,9 @@
 import type { CauseView, NeedView, PhoneReady, PutBackView } from '#contracts/http/ready.ts'
-import type { PortView } from '#contracts/link/index.ts'
 import { crossingKinds, crossingOf, type Crossing } from '#core/phones/crossing.ts'
 import type { PhoneGuide, Platform } from '#core/phones/guide-schema.ts'
 import { computeNeeds, isReady, nextNeed, type NeedState, type Sight } from '#core/phones/needs.ts'
 import type { Client } from '../base/db/sql.ts'
+import type { BenchPort } from '../endpoints/ports.ts'
 import { guideOf, type Guides } from './guides.ts'
 import type { PhoneRow, TicketRow } from '../case/tickets.queries.ts'
 import { manyMarks, manyPutBacks, manySeen, type MarkRow, type PutBackRow, type SeenRow } from './ready.queries.ts'
@@ -28,7 +28,7 @@ export interface SideInput {
   readonly ticket: Pick<TicketRow, 'id' | 'wanted'>
   readonly phones: readonly PhoneRow[]
   readonly side: 'old' | 'new'
-  readonly ports: readonly PortView[]
+  readonly ports: readonly BenchPort[]
   readonly guides: Guides
   readonly rows: ReadyRows
 }
@@ -37,7 +37,7 @@ export interface SideInput {
 export interface SideReady {
   readonly phone: PhoneRow
   readonly guide: PhoneGuide
-  readonly view: PortView | undefined
+  readonly view: BenchPort | undefined
   readonly sight: Sight
   readonly unseenPorts: readonly number[]
   readonly kinds: readonly string[]

@@ -9,6 +9,8 @@ export interface RunRow {
   state: RunState
   reason: string | null
   side: 'old' | 'new' | null
+  /** The bench its phones are at. */
+  station: string | null
   step: string
   done: number
   total: number
@@ -30,7 +32,7 @@ export interface RunRow {
 }
 
 const columns =
-  'id, ticket_id, type, state, reason, side, step, done, total, unit, kind, step_since, step_from, usual_done, usual_total, measured_since, measured_from, epoch, started_at, work_started_at, ended_at'
+  'id, ticket_id, type, state, reason, side, station, step, done, total, unit, kind, step_since, step_from, usual_done, usual_total, measured_since, measured_from, epoch, started_at, work_started_at, ended_at'
 
 /** The class of the advisory locks by which workers show that they live. */
 const presenceClass = 46_720
@@ -45,10 +47,19 @@ const isFree = `(state = 'waiting' or (state = 'paused' and retry_at <= now()) o
             or (lease_key is not null and lease_key not in (
               select objid::bigint from pg_locks where locktype = 'advisory' and classid = ${presenceClass} and granted)))))`
 
+/** It is of no station, or of none of those that others stand at: what a station left behind that is no more is anybody's. */
+const isHere = (elsewhere: string) => `(station is null or station <> all(${elsewhere}::text[]))`
+
 /** Takes a run that nobody owns, or whose owner's lease ran out, by a new epoch; undefined when there is none. */
 export function claimRun(
   client: Client,
-  { runId, owner, leaseMs, leaseKey = null }: { runId: RunId; owner: string; leaseMs: number; leaseKey?: number | null },
+  {
+    runId,
+    owner,
+    leaseMs,
+    leaseKey = null,
+    elsewhere,
+  }: { runId: RunId; owner: string; leaseMs: number; leaseKey?: number | null; elsewhere: readonly string[] },
 ): Promise<RunRow | undefined> {
   return maybeOne<RunRow>(
     client,
@@ -58,22 +69,26 @@ export function claimRun(
       where id = (
         select id from run
          where id = $1
-           and ${isFree}
+           and ${isFree} and ${isHere('$5')}
            for update skip locked
       )
       returning ${columns}`,
-    [runId, owner, leaseMs, leaseKey],
+    [runId, owner, leaseMs, leaseKey, elsewhere],
   )
 }
 
-/** Runs that somebody should look at: waiting, due again, or left by an owner that fell silent. */
-export function manyClaimable(client: Client): Promise<{ id: RunId }[]> {
+/**
+ * Runs that somebody should look at: waiting, due again, or left by an owner that fell silent.
+ * @param elsewhere stations that others stand at: their runs are theirs
+ */
+export function manyClaimable(client: Client, elsewhere: readonly string[]): Promise<{ id: RunId }[]> {
   return many<{ id: RunId }>(
     client,
     `select id from run
-      where ${isFree}
+      where ${isFree} and ${isHere('$1')}
       order by id
       limit 50`,
+    [elsewhere],
   )
 }
 
@@ -175,16 +190,22 @@ export async function stopRun(client: Client, runId: RunId): Promise<number> {
   return stopped
 }
 
+export interface NewRun {
+  readonly ticketId: TicketId
+  readonly type: RunRow['type']
+  readonly serials: readonly string[]
+  /** Where its phones are; null where nobody knows yet: then any worker looks for them. */
+  readonly station: string | null
+  readonly staffId: StaffId | null
+}
+
 /** @throws unique_violation when a phone is busy with another run */
-export async function insertRun(
-  client: Client,
-  { ticketId, type, serials, staffId }: { ticketId: TicketId; type: RunRow['type']; serials: readonly string[]; staffId: StaffId | null },
-): Promise<RunRow> {
-  const run = await one<RunRow>(client, `insert into run (ticket_id, type, started_by) values ($1, $2, $3) returning ${columns}`, [
-    ticketId,
-    type,
-    staffId,
-  ])
+export async function insertRun(client: Client, { ticketId, type, serials, station, staffId }: NewRun): Promise<RunRow> {
+  const run = await one<RunRow>(
+    client,
+    `insert into run (ticket_id, type, station, started_by) values ($1, $2, $3, $4) returning ${columns}`,
+    [ticketId, type, station, staffId],
+  )
   await change(client, 'insert into run_phone (run_id, serial) select $1, unnest($2::text[])', [run.id, serials])
   // the doorbell: it only tells a worker to look; the truth is in the row
   await change(client, `select graphile_worker.add_job('ring', json_build_object('run', $1::bigint), max_attempts := 1)`, [run.id])

@@ -3,6 +3,7 @@ import type { PhoneModel } from '#core/phones/capability.ts'
 import { findModel } from '#core/phones/models.ts'
 import { LinkError, sinkOf, type Place, type Session, type Sink, type Source } from '../endpoints/endpoint.ts'
 import { findEndpoint } from '../endpoints/find-endpoint.ts'
+import { readBench, stationOf } from '../endpoints/ports.ts'
 import { createToolsFor, type Place as ReadPlace } from '../vault/read-tools.ts'
 import { type TicketKeys } from '../vault/keys.ts'
 import { manyKinds, manyPhones, oneTicketById, setPlace, type KindRow, type PhoneRow, type TicketRow } from '../case/tickets.queries.ts'
@@ -15,6 +16,7 @@ import type { HoldingId } from '../base/ids.ts'
 /** What a run needs to know of its ticket. */
 export interface RunTicket {
   readonly ticket: TicketRow
+  readonly holding: HoldingId
   readonly keys: TicketKeys
   readonly old: PhoneRow
   readonly new: PhoneRow
@@ -34,6 +36,7 @@ export async function loadRunTicket({ services, run }: RunContext): Promise<RunT
   const phone = (side: 'old' | 'new') => phones.find((p) => p.side === side)!
   return {
     ticket,
+    holding: ticket.holding,
     keys: keysOrWait(config, ticket.holding),
     old: phone('old'),
     new: phone('new'),
@@ -67,7 +70,12 @@ export interface Attached {
 /** Attaches a side of the ticket and makes sure that it is that phone. @throws MustWait */
 export function attach({ services }: RunContext, phone: PhoneRow): Promise<Attached> {
   return orWait(phone.side, async () => {
-    const session = await (await findEndpoint(services, phone)).attach()
+    const endpoint = await findEndpoint(services, phone)
+    const session = await endpoint.attach().catch(async (error: unknown) => {
+      const isAway = error instanceof LinkError && error.code === 'NotPlugged' && services.config.stations.length > 1
+      if (isAway && stationOf(await readBench(services), phone.serial)) throw new MustWait('AtOtherStation', phone.side)
+      throw error
+    })
     const place = await session.place()
     if (place.serial !== phone.serial) throw new LinkError('NotPlugged')
     await setPlace(services.pool, phone, place)

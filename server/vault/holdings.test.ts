@@ -40,8 +40,8 @@ describe('a holding’s key', () => {
     keepSerialKey(places, randomBytes(32))
     const [mine, stray] = [newHolding(places).id, newHolding(places).id]
     const strayOf = async (holdings: readonly HoldingId[]) => holdings.filter((holding) => holding !== mine)
-    expect(await forgetStrayKeys(places, { olderThanMs: 60_000, strayOf })).toBe(0)
-    expect(await forgetStrayKeys(places, { olderThanMs: -1000, strayOf })).toBeGreaterThan(0)
+    expect(await forgetStrayKeys(places, { olderThanMs: 60_000, strayOf })).toEqual([])
+    expect(await forgetStrayKeys(places, { olderThanMs: -1000, strayOf })).toContain(stray)
     expect([() => secretOf(places, mine), () => secretOf(places, 'serials' as HoldingId)].map((look) => look().length)).toEqual([32, 32])
     expect(() => secretOf(places, stray)).toThrow('KeyAway')
   })

@@ -21,10 +21,16 @@ export function keepSecret({ masterKey, keysFolder }: KeyPlaces, holding: Holdin
 }
 
 /** @throws Problem `KeyAway` when it is not there */
-export function secretOf({ masterKey, keysFolder }: KeyPlaces, holding: HoldingId): Buffer {
+export function secretOf(places: KeyPlaces, holding: HoldingId): Buffer {
+  const secret = findSecret(places, holding)
+  if (!secret) throw new Problem('KeyAway')
+  return secret
+}
+
+/** The same, or undefined when it is not there. */
+export function findSecret({ masterKey, keysFolder }: KeyPlaces, holding: HoldingId): Buffer | undefined {
   const wrapped = folderOfKeys(keysFolder).find(holding)
-  if (!wrapped) throw new Problem('KeyAway')
-  return open(masterKey, boundTo(holding), wrapped)
+  return wrapped && open(masterKey, boundTo(holding), wrapped)
 }
 
 /** A new holding with a key of its own. */
@@ -41,8 +47,8 @@ export function holdingKeys(places: KeyPlaces, id: HoldingId): TicketKeys {
 
 /** The same, or null where there is no holding any more, or its key can't be reached: what is shown goes on without words. */
 export function findKeys(places: KeyPlaces, id: HoldingId | null): TicketKeys | null {
-  const wrapped = id === null ? undefined : folderOfKeys(places.keysFolder).find(id)
-  return wrapped ? keysFrom(open(places.masterKey, boundTo(id!), wrapped)) : null
+  const secret = id === null ? undefined : findSecret(places, id)
+  return secret ? keysFrom(secret) : null
 }
 
 /** Overwrites and removes the key of a holding: nothing that was sealed by it opens any more. */
@@ -54,8 +60,7 @@ const serialKeyOf = (masterKey: Buffer) => Buffer.from(hkdfSync('sha256', master
 
 /** A phone's serial under the shop's own key: equal for the same phone on every ticket, and nothing to read. */
 export function serialHash(places: KeyPlaces, serial: string): Buffer {
-  const kept = folderOfKeys(places.keysFolder).find(serials)
-  return hashSerial(kept ? open(places.masterKey, boundTo(serials), kept) : serialKeyOf(places.masterKey), serial)
+  return hashSerial(findSecret(places, serials) ?? serialKeyOf(places.masterKey), serial)
 }
 
 /** Past tickets are found by serials hashed under a former master key: its key of serials goes on. */
@@ -63,14 +68,14 @@ export function keepSerialKey(places: KeyPlaces, former: Buffer): void {
   if (!folderOfKeys(places.keysFolder).find(serials)) keepSecret(places, serials, serialKeyOf(former))
 }
 
-/** Forgets keys of holdings that are nobody’s: of a booking that failed, of a process that was killed. @param strayOf which of them are nobody’s */
+/** Forgets keys of holdings that are nobody’s: of a booking that failed, of a process that was killed. Answers which. @param strayOf which of them are nobody’s */
 export async function forgetStrayKeys(
   { keysFolder }: Pick<KeyPlaces, 'keysFolder'>,
   { olderThanMs, strayOf }: { olderThanMs: number; strayOf: (holdings: readonly HoldingId[]) => Promise<readonly HoldingId[]> },
-): Promise<number> {
+): Promise<readonly HoldingId[]> {
   const store = folderOfKeys(keysFolder)
   const old = store.all().filter(({ holding, atMs }) => holding !== serials && Date.now() - atMs >= olderThanMs)
   const stray = old.length === 0 ? [] : await strayOf(old.map(({ holding }) => holding))
   for (const holding of stray) store.destroy(holding)
-  return stray.length
+  return stray
 }

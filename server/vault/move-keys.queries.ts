@@ -1,12 +1,12 @@
 import { change, many, one, type Client } from '../base/db/sql.ts'
 import type { HoldingId } from '../base/ids.ts'
 
-/** Keys that still stand wrapped in the database. */
+/** Keys that still stand wrapped in the database, and what each is bound to. */
 export function manyKeysInside(client: Client) {
-  return many<{ of: 'ticket' | 'upload'; id: string; key_wrapped: Buffer }>(
+  return many<{ bound: string; holding: HoldingId; key_wrapped: Buffer }>(
     client,
-    `select 'ticket' as of, id::text, key_wrapped from ticket where key_wrapped is not null
-     union all select 'upload', id::text, key_wrapped from upload where key_wrapped is not null`,
+    `select 'ticket' as bound, holding_id::text as holding, key_wrapped from ticket where key_wrapped is not null
+     union all select 'upload ' || id, id::text, key_wrapped from upload where key_wrapped is not null`,
   )
 }
 
@@ -15,17 +15,7 @@ export function oneKeyCheck(client: Client): Promise<{ key_check: Buffer }> {
 }
 
 /** From now on the keys are files, wrapped by the key of that check. */
-export async function setKeysMoved(
-  client: Client,
-  { holdings, check }: { holdings: readonly { ticket: string; holding: HoldingId }[]; check: Buffer },
-): Promise<void> {
-  await change(
-    client,
-    `update ticket t set holding_id = h.holding, key_wrapped = null
-       from unnest($1::bigint[], $2::uuid[]) as h(ticket, holding)
-      where t.id = h.ticket`,
-    [holdings.map(({ ticket }) => ticket), holdings.map(({ holding }) => holding)],
-  )
-  await change(client, 'update upload set key_wrapped = null where key_wrapped is not null')
+export async function setKeysMoved(client: Client, check: Buffer): Promise<void> {
+  for (const table of ['ticket', 'upload']) await change(client, `update ${table} set key_wrapped = null where key_wrapped is not null`)
   await change(client, 'update shop set key_check = $1', [check])
 }

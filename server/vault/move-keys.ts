@@ -1,10 +1,9 @@
-import { randomBytes, randomUUID } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import { transaction } from '../base/db/sql.ts'
 import type pg from 'pg'
 import { keepSecret, keepSerialKey } from './holdings.ts'
 import { keyCheck, open } from './keys.ts'
 import { manyKeysInside, oneKeyCheck, setKeysMoved } from './move-keys.queries.ts'
-import type { HoldingId } from '../base/ids.ts'
 
 export interface MasterKeys {
   readonly masterKey: Buffer
@@ -25,14 +24,9 @@ export async function moveKeys(pool: pg.Pool, { masterKey, keysFolder, stage }: 
   const next = stage ? randomBytes(32) : masterKey
   stage?.(next)
   const places = { masterKey: next, keysFolder }
-  const holdings: { ticket: string; holding: HoldingId }[] = []
-  for (const { of, id, key_wrapped: wrapped } of inside) {
-    const holding = (of === 'upload' ? id : randomUUID()) as HoldingId
-    keepSecret(places, holding, open(masterKey, of === 'upload' ? `upload ${id}` : 'ticket', wrapped))
-    if (of === 'ticket') holdings.push({ ticket: id, holding })
-  }
+  for (const { bound, holding, key_wrapped: wrapped } of inside) keepSecret(places, holding, open(masterKey, bound, wrapped))
   if (stage) keepSerialKey(places, masterKey)
-  await transaction(pool, (client) => setKeysMoved(client, { holdings, check: keyCheck(next) }))
+  await transaction(pool, (client) => setKeysMoved(client, keyCheck(next)))
   return next
 }
 

@@ -1,10 +1,11 @@
 import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
-import type { ReadingId, TicketId } from '../base/ids.ts'
+import type { HoldingId, ReadingId, TicketId } from '../base/ids.ts'
 
 export interface ReadingRow {
   id: ReadingId
-  ticket_id: TicketId
-  side: 'old' | 'new'
+  holding_id: HoldingId
+  /** Of the places of its holding, which it was read from: a ticket's old phone or its new one. */
+  place: 'old' | 'new'
   kind: string
   purpose: 'first' | 'recount' | 'last' | 'probe'
   state: 'open' | 'whole' | 'torn' | 'superseded'
@@ -27,11 +28,11 @@ export interface ReadingFigures {
   readonly months?: Readonly<Record<string, number>>
 }
 
-const columns = 'id, ticket_id, side, kind, purpose, state, phone_revision, counted, derived, also, got, unreadable, bytes, figures'
+const columns = 'id, holding_id, place, kind, purpose, state, phone_revision, counted, derived, also, got, unreadable, bytes, figures'
 
 export interface NewReading {
-  readonly ticketId: TicketId
-  readonly side: 'old' | 'new'
+  readonly holding: HoldingId
+  readonly place: 'old' | 'new'
   readonly kind: string
   readonly purpose: ReadingRow['purpose']
   readonly canonicalVersion: number
@@ -41,13 +42,13 @@ export interface NewReading {
 export async function insertReading(client: Client, r: NewReading): Promise<ReadingRow> {
   await change(
     client,
-    `update reading set state = 'torn', ended_at = now() where ticket_id = $1 and side = $2 and kind = $3 and purpose = $4 and state = 'open'`,
-    [r.ticketId, r.side, r.kind, r.purpose],
+    `update reading set state = 'torn', ended_at = now() where holding_id = $1 and place = $2 and kind = $3 and purpose = $4 and state = 'open'`,
+    [r.holding, r.place, r.kind, r.purpose],
   )
   return one<ReadingRow>(
     client,
-    `insert into reading (ticket_id, side, kind, purpose, canonical_version) values ($1, $2, $3, $4, $5) returning ${columns}`,
-    [r.ticketId, r.side, r.kind, r.purpose, r.canonicalVersion],
+    `insert into reading (holding_id, place, kind, purpose, canonical_version) values ($1, $2, $3, $4, $5) returning ${columns}`,
+    [r.holding, r.place, r.kind, r.purpose, r.canonicalVersion],
   )
 }
 
@@ -141,14 +142,14 @@ export function manyGot(client: Client, ids: readonly number[]) {
   return many<{ id: number; got: number }>(client, 'select id, got from reading where id = any($1::bigint[])', [ids])
 }
 
-/** The newest reading of each kind, side and purpose, whatever its state: what the screen shows while it grows. */
-export function manyNewestReadings(client: Client, ticketId: TicketId): Promise<ReadingRow[]> {
+/** The newest reading of each kind, place and purpose in a holding, whatever its state: what the screen shows while it grows. */
+export function manyNewestReadings(client: Client, holding: HoldingId): Promise<ReadingRow[]> {
   return many<ReadingRow>(
     client,
-    `select distinct on (kind, side, purpose) ${columns} from reading
-      where ticket_id = $1 and state in ('open', 'whole')
-      order by kind, side, purpose, id desc`,
-    [ticketId],
+    `select distinct on (kind, place, purpose) ${columns} from reading
+      where holding_id = $1 and state in ('open', 'whole')
+      order by kind, place, purpose, id desc`,
+    [holding],
   )
 }
 
@@ -157,7 +158,7 @@ export async function dropUnusedReadings(client: Client, ticketId: TicketId): Pr
   await change(
     client,
     `delete from reading r
-      where r.ticket_id = $1
+      where r.holding_id = (select holding_id from ticket where id = $1)
         and r.state <> 'open'
         and not exists (
           select 1 from ticket_kind k

@@ -10,6 +10,8 @@ import type { RunId } from '../base/ids.ts'
 
 /** The worker's process: rung by the doorbell, and looking for itself every second. */
 const services = getServices('corvend-worker')
+if (services.config.stations.length > 1 && !services.config.station)
+  throw new Error('CORVEND_STATION: with several stations, each worker must be told which is its own')
 const executor = createExecutor(services, undefined, keepPresence(services.config.databaseUrl))
 
 async function keepDoorbell(): Promise<void> {

@@ -8,6 +8,15 @@ import { contacts, personOn } from '../kinds/contacts/index.ts'
 import { people, type PersonOnPhone } from '../kinds/contacts/people.ts'
 import { phoneKind } from '../kinds/registry.ts'
 
+/** The phones of a second bench: another customer's pair, set up and trusted. */
+export async function loadSecondBench(pool: pg.Pool): Promise<void> {
+  if ((await countPhones(pool)) > 0) return
+  await add(pool, { serial: 'OR4-7120-B3', model: 'Orrin 4', version: '11', port: 1, free: 2_600_000_000 })
+  await fill(pool, 'OR4-7120-B3', people({ seed: 63, count: 164, style: 'traps' }))
+  await fillMore(pool, 'OR4-7120-B3', 64, { calls: 120, calendar: 48, apps: 19, photos: 88, messages: 640 })
+  await add(pool, { serial: 'TM3-5503-E9', model: 'Tamsel M3', version: '15', port: 2, free: 61_000_000_000 })
+}
+
 /** The demo shop's practice phones, loaded once; what happened to them since then is kept. */
 export async function loadDemo(pool: pg.Pool): Promise<void> {
   if ((await countPhones(pool)) > 0) return

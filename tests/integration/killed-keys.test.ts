@@ -8,8 +8,8 @@ import type { HoldingId } from '#server/base/ids.ts'
 
 // phones that keep what they hold in no database: what is found in the server's files, we put there
 vi.mock('#server/endpoints/transports.ts', async () => {
-  const { memory } = await import('../setup/memory-bench.ts')
-  return { benchOf: () => memory }
+  const { memoryAt } = await import('../setup/memory-bench.ts')
+  return { transportOf: () => memoryAt('bench') }
 })
 const { openShop } = await import('../setup/shop.ts')
 const { bookTicket, carry, countIn, isChecked, waitFor, worker } = await import('../setup/ticket.ts')
@@ -131,11 +131,12 @@ describe('erasing is real', () => {
     await finishErasing(shop.services)
     const left = await pool.query(
       `select holding_id, (select count(*)::int from entry e where e.ticket_id = t.id) as entries,
-              (select count(*)::int from reading r where r.ticket_id = t.id) as readings
+              (select count(*)::int from reading r where r.holding_id = $2) as readings,
+              (select count(*)::int from holding h where h.id = $2) as holdings
          from ticket t where number = $1`,
-      [number],
+      [number, holding],
     )
-    expect(left.rows[0]).toEqual({ holding_id: null, entries: 0, readings: 0 })
+    expect(left.rows[0]).toEqual({ holding_id: null, entries: 0, readings: 0, holdings: 0 })
     expect(folderOfKeys(config.keysFolder).find(holding)).toBeUndefined()
   })
 

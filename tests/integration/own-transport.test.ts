@@ -2,8 +2,8 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { card, held, models } from '../setup/memory-bench.ts'
 
 vi.mock('#server/endpoints/transports.ts', async () => {
-  const { memory } = await import('../setup/memory-bench.ts')
-  return { benchOf: () => memory }
+  const { memoryAt } = await import('../setup/memory-bench.ts')
+  return { transportOf: () => memoryAt('bench') }
 })
 
 const { openShop } = await import('../setup/shop.ts')

@@ -15,7 +15,7 @@ import { nativeDigest } from '#server/vault/keys.ts'
 import { holdingKeys } from '#server/vault/holdings.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { bookTicket } from '../setup/ticket.ts'
-import type { TicketId } from '#server/base/ids.ts'
+import type { HoldingId, TicketId } from '#server/base/ids.ts'
 
 let shop: TestShop
 beforeAll(async () => {
@@ -74,9 +74,10 @@ describe('pairing in the database', () => {
         )
         const { rows } = await client.query('select id, holding_id from ticket where number = $1', [number])
         const ticketId = rows[0].id as TicketId
-        const keys = holdingKeys(shop.services.config, rows[0].holding_id)
+        const holding = rows[0].holding_id as HoldingId
+        const keys = holdingKeys(shop.services.config, holding)
         const stage = async (side: 'old' | 'new', records: readonly Rec[], purpose: 'first' | 'last') => {
-          const reading = await insertReading(client, { ticketId, side, kind: 'contacts', purpose, canonicalVersion: 1 })
+          const reading = await insertReading(client, { holding, place: side, kind: 'contacts', purpose, canonicalVersion: 1 })
           const stager = { kind, keys, tools, target: side === 'old' ? target : null }
           const items = records.map((r) =>
             stageRecord(stager, { id: r.id, revision: '1', storage: 'phone', body: body(r.n).toString('base64') }),

@@ -454,7 +454,7 @@ describe('small pictures and months', () => {
         expect(seen.jpeg).toBeGreaterThan(20)
         // sealed: nothing of a JPEG is in the table
         const { rows } = await shop.services.pool.query<{ sealed: Buffer }>(
-          'select t.sealed from thumbnail t join reading r on r.id = t.reading_id join ticket k on k.id = r.ticket_id where k.number = $1 and length(t.sealed) > 0',
+          'select t.sealed from thumbnail t join reading r on r.id = t.reading_id join ticket k on k.holding_id = r.holding_id where k.number = $1 and length(t.sealed) > 0',
           [pair.number],
         )
         expect(rows.length).toBe(seen.jpeg)
@@ -462,7 +462,7 @@ describe('small pictures and months', () => {
         await shop.hand(`phones/${pair.old.serial}/set`, { cable: 'slow' })
         await carry(shop, pair.number)
         await shop.services.pool.query(
-          'delete from thumbnail where reading_id in (select r.id from reading r join ticket k on k.id = r.ticket_id where k.number = $1)',
+          'delete from thumbnail where reading_id in (select r.id from reading r join ticket k on k.holding_id = r.holding_id where k.number = $1)',
           [pair.number],
         )
         await expect(ask(1)).rejects.toThrow('PhoneBusy')

@@ -9,7 +9,7 @@ beforeAll(async () => {
 })
 afterAll(() => shop.close())
 
-const link = () => shop.services.config.link!
+const link = () => shop.services.config.station!.link
 const hand = (serial: string, act: string, body: object = {}) => shop.hand(`phones/${serial}/${act}`, body)
 async function boxed(model: string, wish: object = {}): Promise<string> {
   const serial = `B-${++n}`

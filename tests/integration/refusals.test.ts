@@ -3,7 +3,6 @@ import { IncomingMessage, ServerResponse } from 'node:http'
 import { Socket } from 'node:net'
 import { join } from 'node:path'
 import { finished } from 'node:stream/promises'
-import { randomBytes } from 'node:crypto'
 import { zipSync } from 'fflate'
 import { createEvent } from 'h3'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -22,19 +21,17 @@ import { readTicket } from '#server/desk/read-ticket.ts'
 import { practiceBench } from '#server/endpoints/makers/practice.ts'
 import { markPort } from '#server/endpoints/ports.ts'
 import { sortUpload } from '#server/endpoints/sort-upload.ts'
-import { createPart, pathOf, takeUpload } from '#server/endpoints/upload-store.ts'
+import { takeUpload } from '#server/endpoints/upload-store.ts'
+import { blobsOf, writeBlob } from '#server/vault/blobs.ts'
+import { newHolding, secretOf } from '#server/vault/holdings.ts'
 import { readCourse } from '#server/desk/course.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
+import { codeOf } from '../setup/codes.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor, worker } from '../setup/ticket.ts'
 
 const theShop = useShop()
 const services = () => theShop().services
 const as = () => ({ actor: theShop().actor })
-const codeOf = (asked: Promise<unknown>) =>
-  asked.then(
-    () => 'nothing was refused',
-    (error: { code: string }) => error.code,
-  )
 let n = 0
 /** Two phones in their ports, those of the ticket before pulled, and a ticket that names them. */
 async function plugged({ more = 0 }: { more?: number } = {}, kinds = ['contacts', 'calls']) {
@@ -123,7 +120,7 @@ describe('what the line waits for, each with its code', () => {
 describe('what a phone refuses, each with its code', () => {
   it('a list that breaks off is never a short one', async () => {
     const { old } = await plugged()
-    const session = await practiceBench(services().config.link!).endpoint(old.serial).attach()
+    const session = await practiceBench(services().config.station!.link).endpoint(old.serial).attach()
     await theShop().hand(`phones/${old.serial}/faults`, { faults: [{ point: 'list.mid', effect: 'cut' }] })
     const list = async () => {
       for await (const _ of session.source.list('contacts')) continue
@@ -133,7 +130,7 @@ describe('what a phone refuses, each with its code', () => {
 
   it('a record that is not there, and one that changed meanwhile', async () => {
     const { old } = await plugged()
-    const session = await practiceBench(services().config.link!).endpoint(old.serial).attach()
+    const session = await practiceBench(services().config.station!.link).endpoint(old.serial).attach()
     expect(await codeOf(session.sink!.open('contacts', '999999'))).toBe('NoSuchRecord')
     const [first] = (await theShop().hand(`phones/${old.serial}/store?kind=contacts`)).records as { id: string; card: string }[]
     expect(await codeOf(session.sink!.amend('contacts', first!.id, 'another', Buffer.from(first!.card, 'latin1')))).toBe('RevisionChanged')
@@ -157,19 +154,18 @@ describe('what an upload refuses, each with its code', () => {
     expect(await codeOf(take(zip))).toBe('ZipLocked')
   })
   it('a calendar that is too large', async () => {
-    const { dataFolder } = services().config
-    mkdirSync(join(dataFolder, 'uploads'), { recursive: true })
-    const secret = { key: randomBytes(32), nonce: randomBytes(16) }
-    const id = 'large'
-    const raw = createPart(pathOf(dataFolder, id, 'raw'), { ...secret, kind: 'raw' })
+    const places = services().config
+    const { id, keys } = newHolding(places)
+    const raw = writeBlob(keys, blobsOf(places), { holding: id, name: 'raw' })
     await raw.write(Buffer.from('BEGIN:VCALENDAR\r\nVERSION:2.0\r\nEND:VCALENDAR\r\n'))
     await raw.end()
-    expect(await sortUpload({ dataFolder, id, secret, mostCalendarBytes: 10 })).toEqual({ problem: 'FileTooLarge' })
+    const task = { dataFolder: places.dataFolder, id, secret: secretOf(places, id), mostCalendarBytes: 10 }
+    expect(await sortUpload(task)).toEqual({ problem: 'FileTooLarge' })
   })
   it('one more when the waiting ones fill what there is', async () => {
-    const folder = join(services().config.dataFolder, 'uploads')
+    const folder = join(services().config.dataFolder, 'blobs', 'waiting')
     mkdirSync(folder, { recursive: true })
-    const waiting = join(folder, 'waiting.sealed')
+    const waiting = join(folder, 'raw')
     writeFileSync(waiting, '')
     truncateSync(waiting, 2_000_000_000)
     expect(await codeOf(take(Buffer.from('BEGIN:VCARD\r\n')))).toBe('UploadsFull')
@@ -195,7 +191,8 @@ describe('what passes, or nobody foresaw', () => {
     expect(isErrorCode(code) && JSON.stringify(answer)).not.toContain('Harrow')
   })
   it('practice phones that are not there', async () => {
-    const away = { ...services(), config: { ...services().config, hand: { url: 'http://127.0.0.1:1', token: 'x' } } }
+    const stations = [{ ...services().config.station!, hand: { url: 'http://127.0.0.1:1', token: 'x' } }]
+    const away = { ...services(), config: { ...services().config, stations } }
     const look = practice[0]!.work as (call: object) => Promise<unknown>
     expect(await codeOf(look({ services: away, params: { path: 'phones' }, query: {} }))).toBe('StandinAway')
   })

@@ -1,8 +1,8 @@
 import type { EntryFilter } from '#contracts/http/ledger.ts'
-import { mkdtempSync, readdirSync, readFileSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { randomBytes } from 'node:crypto'
+import { createCipheriv, hash, randomBytes, randomUUID } from 'node:crypto'
 import { zipSync } from 'fflate'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { signIn, readSessions, endSession, type SigningIn, findStaff, signOut } from '#server/case/auth.ts'
@@ -13,11 +13,15 @@ import { claimRun, endRun, insertRun, manyClaimable, pauseRun, renewLease, stopR
 import { readEntries } from '#server/desk/items/entries.ts'
 import { choose } from '#server/desk/choose/act.ts'
 import { show } from '#server/desk/items/show.ts'
-import { forgetStrayKeys } from '#server/vault/holdings.ts'
-import { dropStrayUploads, openUpload, takeUpload, textOf } from '#server/endpoints/upload-store.ts'
+import { forgetStrayKeys, keepSecret } from '#server/vault/holdings.ts'
+import { moveUploads } from '#server/endpoints/move-uploads.ts'
+import { openUpload, takeUpload, textOf } from '#server/endpoints/upload-store.ts'
+import { forgetStray } from '#server/vault/erase.ts'
+import { folderOfKeys } from '#server/vault/key-store.ts'
+import { codeOf } from '../setup/codes.ts'
 import { openShop, pin, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, countIn, worker } from '../setup/ticket.ts'
-import type { TicketId, RunId } from '#server/base/ids.ts'
+import type { HoldingId, TicketId, RunId } from '#server/base/ids.ts'
 
 let shop: TestShop
 beforeAll(async () => {
@@ -30,8 +34,8 @@ describe('runs and leases', () => {
   let n = 0
   const pool = () => shop.services.pool
   const start = (serials: string[]) =>
-    transaction(pool(), (client) => insertRun(client, { ticketId, type: 'carry', serials, staffId: null }))
-  const claim = (runId: RunId, owner: string, leaseMs = 60_000) => claimRun(pool(), { runId, owner, leaseMs })
+    transaction(pool(), (client) => insertRun(client, { ticketId, type: 'carry', serials, station: null, staffId: null }))
+  const claim = (runId: RunId, owner: string, leaseMs = 60_000) => claimRun(pool(), { runId, owner, leaseMs, elsewhere: [] })
   beforeEach(async () => {
     n++
     const number = await bookTicket(
@@ -46,7 +50,7 @@ describe('runs and leases', () => {
     const run = await start([`x${n}`])
     const claims = await Promise.all(['a', 'b', 'c', 'd'].map((owner) => claim(run.id, owner)))
     expect(claims.filter(Boolean)).toHaveLength(1)
-    expect((await manyClaimable(pool())).map((r) => r.id)).not.toContain(run.id)
+    expect((await manyClaimable(pool(), [])).map((r) => r.id)).not.toContain(run.id)
   })
 
   it('one whose lease ran out is claimed by a new epoch, and the old owner can write nothing any more', async () => {
@@ -121,11 +125,6 @@ describe('ticket numbers', () => {
 
 describe('signing in', () => {
   const rowan = (change: Partial<SigningIn> = {}): SigningIn => ({ name: 'Rowan', pin, address: '10.0.0.1', ...change })
-  const codeOf = (promise: Promise<unknown>) =>
-    promise.then(
-      () => 'in',
-      (error: { code: string }) => error.code,
-    )
 
   it('keeps only a hash of the token, and ends with signing out', async () => {
     const { pool } = shop.services
@@ -150,9 +149,9 @@ describe('signing in', () => {
     expect(await codeOf(signIn(pool, rowan({ ...here, pin: '0000' })))).toBe('WrongPin')
     expect((await wait()) / first).toBeGreaterThan(1.8)
     // from elsewhere, nobody is locked out by that
-    expect(await codeOf(signIn(pool, rowan({ address: '10.0.0.3' })))).toBe('in')
+    expect(await codeOf(signIn(pool, rowan({ address: '10.0.0.3' })))).toBe('nothing was refused')
     await pool.query('update sign_in_try set until = now() where until is not null')
-    expect(await codeOf(signIn(pool, rowan(here)))).toBe('in')
+    expect(await codeOf(signIn(pool, rowan(here)))).toBe('nothing was refused')
   })
 
   it('forty guesses at once are five', async () => {
@@ -168,7 +167,7 @@ describe('signing in', () => {
     const { browser } = await signIn(pool, rowan({ address: '10.0.0.5' }))
     for (let i = 0; i < 6; i++) await codeOf(signIn(pool, rowan({ address: '10.0.0.5', pin: '0000' })))
     expect(await codeOf(signIn(pool, rowan({ address: '10.0.0.5' })))).toBe('PinThrottled')
-    expect(await codeOf(signIn(pool, rowan({ address: '10.0.0.5', browser })))).toBe('in')
+    expect(await codeOf(signIn(pool, rowan({ address: '10.0.0.5', browser })))).toBe('nothing was refused')
     // and it is a mark for that name alone
     expect(await codeOf(signIn(pool, { name: 'Nobody', pin: '0000', address: '10.0.0.5', browser }))).toBe('WrongPin')
   })
@@ -221,6 +220,7 @@ describe('signing in', () => {
 describe('dropped files', () => {
   const folder = mkdtempSync(join(tmpdir(), 'corvend-upload-'))
   const places = { dataFolder: folder, keysFolder: join(folder, 'keys'), masterKey: randomBytes(32) }
+  const partsOf = (id: string) => (existsSync(join(folder, 'blobs', id)) ? readdirSync(join(folder, 'blobs', id)).sort() : [])
   const from = (...parts: string[]) =>
     (async function* () {
       for (const part of parts) yield Buffer.from(part)
@@ -230,10 +230,10 @@ describe('dropped files', () => {
     const text = 'BEGIN:VCARD\r\nFN:Quill\r\nEND:VCARD\r\nstray\r\nBEGIN:VCARD\r\nFN:Wort\r\n'
     const upload = await takeUpload(places, from(text.slice(0, 17), text.slice(17)))
     expect(upload).toMatchObject({ kinds: { contacts: { items: 2, sizeBytes: text.length } }, others: 0 })
-    const [name] = readdirSync(join(folder, 'uploads'))
-    expect(readFileSync(join(folder, 'uploads', name!), 'latin1')).not.toContain('Quill')
+    expect(partsOf(upload.id)).toEqual(['contacts'])
+    expect(readFileSync(join(folder, 'blobs', upload.id, 'contacts'), 'latin1')).not.toContain('Quill')
     const chunks: Buffer[] = []
-    for await (const chunk of openUpload(places, upload.id, 'contacts')) chunks.push(chunk as Buffer)
+    for await (const chunk of openUpload(places, upload.id, 'contacts')) chunks.push(chunk)
     expect(Buffer.concat(chunks).toString()).toBe(text)
   })
 
@@ -266,20 +266,51 @@ describe('dropped files', () => {
       })(),
     )
     expect(upload).toMatchObject({ kinds: { contacts: { items: 2 }, calendar: { items: 1 } }, others: 2 })
-    const parts = readdirSync(join(folder, 'uploads')).filter((name) => name.startsWith(upload.id))
-    expect(parts).toHaveLength(2)
-    for (const name of parts) expect(readFileSync(join(folder, 'uploads', name), 'latin1')).not.toMatch(/Quill|Wort/)
+    expect(partsOf(upload.id)).toEqual(['calendar', 'contacts'])
+    for (const name of partsOf(upload.id)) expect(readFileSync(join(folder, 'blobs', upload.id, name), 'latin1')).not.toMatch(/Quill|Wort/)
     expect(await textOf(openUpload(places, upload.id, 'contacts'))).toBe(`${card('Quill')}\r\n${card('Wort')}`)
     expect(await textOf(openUpload(places, upload.id, 'calendar'))).toBe(calendar)
     // nobody’s row names it: it goes once it has waited long enough
-    const stray = (olderThanMs: number) => dropStrayUploads(folder, async () => false, olderThanMs)
-    expect(await stray(60_000)).toBe(0)
-    expect(await stray(0)).toBeGreaterThan(0)
-    expect(readdirSync(join(folder, 'uploads')).filter((name) => name.startsWith(upload.id))).toEqual([])
+    const services = { pool: shop.services.pool, config: { ...shop.services.config, ...places } }
+    expect(await forgetStray(services, 60_000)).toBe(0)
+    expect(await forgetStray(services, -1000)).toBeGreaterThan(0)
+    expect(partsOf(upload.id)).toEqual([])
+    expect(folderOfKeys(places.keysFolder).all()).toEqual([])
+  })
+
+  it('those an earlier version kept are moved into blobs, also by a start after one that was killed', async () => {
+    const id = randomUUID() as string as HoldingId
+    const [key, nonce] = [randomBytes(32), randomBytes(16)]
+    keepSecret(places, id, Buffer.concat([key, nonce]))
+    const texts = {
+      contacts: `${'BEGIN:VCARD\r\nFN:Former\r\nEND:VCARD\r\n'.repeat(20_000)}`,
+      calendar: 'BEGIN:VCALENDAR\r\nEND:VCALENDAR\r\n',
+    }
+    const former = (name: string, own: Buffer, text: string) => {
+      const cipher = createCipheriv('aes-256-ctr', key, own)
+      writeFileSync(join(folder, 'uploads', name), Buffer.concat([cipher.update(text), cipher.final()]))
+    }
+    mkdirSync(join(folder, 'uploads'))
+    former(`${id}.sealed`, nonce, texts.contacts)
+    former(
+      `${id}.calendar.sealed`,
+      hash('sha256', Buffer.concat([nonce, Buffer.from('calendar')]), 'buffer').subarray(0, 16),
+      texts.calendar,
+    )
+    former(`${id}.raw.sealed`, nonce, 'what came in')
+    former(`${randomUUID()}.sealed`, nonce, 'nobody has its key')
+    // as a start leaves it that was killed in the middle
+    mkdirSync(join(folder, 'blobs', id))
+    writeFileSync(join(folder, 'blobs', id, 'contacts'), randomBytes(300_000))
+    expect(await moveUploads(places)).toBe(2)
+    expect(await textOf(openUpload(places, id, 'contacts'))).toBe(texts.contacts)
+    expect(await textOf(openUpload(places, id, 'calendar'))).toBe(texts.calendar)
+    expect(existsSync(join(folder, 'uploads'))).toBe(false)
+    expect(await moveUploads(places)).toBe(0)
   })
 
   it('a ZIP that is damaged or grows beyond bounds is refused, and leaves nothing behind', async () => {
-    const before = readdirSync(join(folder, 'uploads')).length
+    const before = readdirSync(join(folder, 'blobs')).length
     const zip = zipSync({ 'a.vcf': Buffer.from('BEGIN:VCARD\r\nEND:VCARD\r\n'.repeat(900)) })
     const bomb = zipSync({ 'a.vcf': Buffer.concat([Buffer.from('BEGIN:VCARD\r\n'), Buffer.alloc(20_000_000)]) })
     for (const bytes of [zip.subarray(0, 60), bomb]) {
@@ -292,13 +323,13 @@ describe('dropped files', () => {
         ),
       ).rejects.toMatchObject({ code: 'ZipRefused' })
     }
-    expect(readdirSync(join(folder, 'uploads'))).toHaveLength(before)
+    expect(readdirSync(join(folder, 'blobs'))).toHaveLength(before)
   })
 
   it('without a card are refused, and leave nothing behind', async () => {
-    const before = readdirSync(join(folder, 'uploads')).length
+    const before = readdirSync(join(folder, 'blobs')).length
     await expect(takeUpload(places, from('hello'))).rejects.toMatchObject({ code: 'FileUnreadable' })
-    expect(readdirSync(join(folder, 'uploads'))).toHaveLength(before)
+    expect(readdirSync(join(folder, 'blobs'))).toHaveLength(before)
   })
 })
 

@@ -14,7 +14,7 @@ export interface RunningShop {
   /** Everything the web process and the workers have written to their output, and every address the pages asked for. */
   readonly output: readonly string[]
   readonly urls: readonly string[]
-  addWorker(): Promise<ChildProcess>
+  addWorker(station?: 'bench' | 'window'): Promise<ChildProcess>
   /** A page that fails the test on any console error. */
   open(path: string, size?: { width: number; height: number }): Promise<Page>
   restartWeb(): Promise<void>
@@ -48,20 +48,22 @@ export async function runShop({
   demo = false,
   leaseMs = 900,
   oldSpaceMb,
-}: { demo?: boolean; leaseMs?: number; oldSpaceMb?: number } = {}): Promise<RunningShop> {
-  const shop = await openShop({ demo, leaseMs })
+  secondBench = false,
+}: { demo?: boolean; leaseMs?: number; oldSpaceMb?: number; secondBench?: boolean } = {}): Promise<RunningShop> {
+  const shop = await openShop({ demo, leaseMs, secondBench })
   const limited: Record<string, string> = oldSpaceMb ? { NODE_OPTIONS: `--max-old-space-size=${oldSpaceMb}` } : {}
   const output: string[] = []
   const urls: string[] = []
   const web = await startWeb(shop, { output, env: limited })
   const { url } = web
   const workers: ChildProcess[] = []
-  const addWorker = async () => {
-    const { child } = await startProcess('server/worker/main.ts', { ...shop.env, ...limited }, output)
+  const addWorker = async (station = 'bench') => {
+    const { child } = await startProcess('server/worker/main.ts', { ...shop.env, ...limited, CORVEND_STATION: station }, output)
     workers.push(child)
     return child
   }
   await addWorker()
+  if (secondBench) await addWorker('window')
   const browser = await chromium.launch({
     executablePath: process.env.CORVEND_CHROMIUM ?? '/usr/bin/chromium',
     args: [

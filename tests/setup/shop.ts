@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { createInterface } from 'node:readline'
 import pg from 'pg'
-import { makeDatabases, makeShop, type DatabaseUrls } from '../../scripts/provision.ts'
+import { makeDatabases, makeSecondStandins, makeShop, type DatabaseUrls } from '../../scripts/provision.ts'
 import { migrate } from '#server/base/db/migrate.ts'
 import { addStaff, type Staff } from '#server/case/auth.ts'
 import type { Config } from '#server/base/config.ts'
@@ -56,7 +56,16 @@ export async function openShop({
   idleMs,
   from,
   practicePhones = 'standins/main.ts',
-}: { leaseMs?: number; demo?: boolean; idleMs?: number; from?: ShopBefore; practicePhones?: string } = {}): Promise<TestShop> {
+  secondBench = false,
+}: {
+  leaseMs?: number
+  demo?: boolean
+  idleMs?: number
+  from?: ShopBefore
+  practicePhones?: string
+  /** Another station with practice phones of its own, `window`; its ports are 9 to 16. */
+  secondBench?: boolean
+} = {}): Promise<TestShop> {
   const adminUrl = process.env.CORVEND_TEST_ADMIN_URL!
   const suffix = `_t${randomBytes(4).toString('hex')}`
   const secret = () => randomBytes(12).toString('hex')
@@ -75,17 +84,27 @@ export async function openShop({
     staff: [{ name: 'Rowan', initials: 'RO', pin, token }],
   })
   const tokens = { link: secret(), hand: secret() }
-  let standins = await startStandins({ file: practicePhones, urls, tokens, demo, linkPort: 0, handPort: 0 })
-  const link = { url: `http://127.0.0.1:${standins.linkPort}`, token: tokens.link }
-  const hand = { url: `http://127.0.0.1:${standins.handPort}`, token: tokens.hand }
+  let standins = await startStandins({ file: practicePhones, database: urls.standins, tokens, demo, linkPort: 0, handPort: 0 })
+  const stationAt = ({ linkPort, handPort }: typeof standins, { code, firstPort }: { code: string; firstPort: number }) => ({
+    ...{ code, firstPort, name: code[0]!.toUpperCase() + code.slice(1) },
+    link: { url: `http://127.0.0.1:${linkPort}`, token: tokens.link, ...(idleMs ? { idleMs } : {}) },
+    hand: { url: `http://127.0.0.1:${handPort}`, token: tokens.hand },
+  })
+  const stations = [stationAt(standins, { code: 'bench', firstPort: 1 })]
+  let second: typeof standins | undefined
+  if (secondBench) {
+    const database = await makeSecondStandins(adminUrl, urls.standins)
+    second = await startStandins({ file: practicePhones, database, tokens, demo: false, linkPort: 0, handPort: 0 })
+    stations.push(stationAt(second, { code: 'window', firstPort: 9 }))
+  }
   const pool = openPool(urls.app, 'corvend-test', { max: 14 })
   const config: Config = {
     databaseUrl: urls.app,
     masterKey,
     dataFolder,
     keysFolder,
-    link: idleMs ? { ...link, idleMs } : link,
-    hand,
+    stations,
+    station: stations[0]!,
     hosts: ['127.0.0.1', 'localhost'],
     publicUrl: 'http://127.0.0.1:1',
     leaseMs,
@@ -102,15 +121,16 @@ export async function openShop({
       CORVEND_DATABASE_URL: urls.app,
       CORVEND_MASTER_KEY: masterKey.toString('hex'),
       CORVEND_DATA: dataFolder,
-      CORVEND_LINK_URL: link.url,
-      CORVEND_LINK_TOKEN: link.token,
-      CORVEND_HAND_URL: hand.url,
-      CORVEND_HAND_TOKEN: hand.token,
+      CORVEND_STATIONS: JSON.stringify(stations),
+      ...(secondBench ? {} : { CORVEND_STATION: stations[0]!.code }),
       CORVEND_LEASE_MS: String(leaseMs),
       CORVEND_CHECK_REPLIES: '1',
     },
     async hand(path, body, method) {
-      const response = await fetch(`${hand.url}/${path}`, {
+      // what is said of `@window` is said to the second bench
+      const [, at = 'bench', rest = ''] = /^(?:@(\w+)\/)?(.*)$/.exec(path)!
+      const { hand } = stations.find(({ code }) => code === at)!
+      const response = await fetch(`${hand.url}/${rest}`, {
         method: method ?? (body === undefined ? 'GET' : 'POST'),
         headers: { authorization: `Bearer ${hand.token}` },
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),
@@ -130,7 +150,7 @@ export async function openShop({
       standins.child.kill('SIGKILL')
       standins = await startStandins({
         file: practicePhones,
-        urls,
+        database: urls.standins,
         tokens,
         demo: false,
         linkPort: standins.linkPort,
@@ -139,11 +159,13 @@ export async function openShop({
     },
     async close() {
       standins.child.kill('SIGKILL')
+      second?.child.kill('SIGKILL')
       await pool.end()
       rmSync(dataFolder, { recursive: true, force: true })
       const admin = new pg.Client({ connectionString: adminUrl })
       await admin.connect()
-      for (const db of [`corvend${suffix}`, `corvend_standins${suffix}`]) await admin.query(`drop database if exists "${db}" with (force)`)
+      for (const db of [`corvend${suffix}`, `corvend_standins${suffix}`, `corvend_standins${suffix}_2`])
+        await admin.query(`drop database if exists "${db}" with (force)`)
       for (const role of ['owner', 'app', 'standins']) await admin.query(`drop role if exists "corvend_${role}${suffix}"`)
       await admin.end()
     },
@@ -152,16 +174,16 @@ export async function openShop({
 
 interface StandinsWish {
   file: string
-  urls: DatabaseUrls
+  database: string
   tokens: { link: string; hand: string }
   demo: boolean
   linkPort: number
   handPort: number
 }
 
-async function startStandins({ file, urls, tokens, demo, linkPort, handPort }: StandinsWish) {
+async function startStandins({ file, database, tokens, demo, linkPort, handPort }: StandinsWish) {
   const { child, ready } = await startProcess(file, {
-    STANDINS_DATABASE_URL: urls.standins,
+    STANDINS_DATABASE_URL: database,
     STANDINS_LINK_PORT: String(linkPort),
     STANDINS_HAND_PORT: String(handPort),
     STANDINS_LINK_TOKEN: tokens.link,

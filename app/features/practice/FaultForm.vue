@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import type { FaultPoint, HandPhone } from './hand.ts'
+import type { FaultPoint, HandPhone, HandBody } from './hand.ts'
 import LinkButton from '../../components/base/LinkButton.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
 import { faultForm as said, faultPlaces, faultWords } from '../../words/practice.ts'
 
 /** Faults to switch on: at which point, which effect, after how many passings. */
 defineProps<{ phone: HandPhone; points: readonly FaultPoint[] }>()
-const emit = defineEmits<{ hand: [act: string, body: object, isTaken?: boolean] }>()
+const emit = defineEmits<{ hand: [act: string, body: HandBody, isTaken?: boolean] }>()
 const fault = ref('')
 const skip = ref(0)
 function addFault() {

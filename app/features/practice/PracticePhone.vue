@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { bytes } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import type { FaultPoint, FingerAct, HandPhone } from './hand.ts'
+import type { FaultPoint, FingerAct, HandBody, HandPhone } from './hand.ts'
 import FaultForm from './FaultForm.vue'
 import PhoneScreen from './PhoneScreen.vue'
 import StateForm from './StateForm.vue'
@@ -11,8 +11,15 @@ import { common } from '../../words/common.ts'
 import { cableWords, fingerWords, practicePhone as said, switchWords, trustWords } from '../../words/practice.ts'
 
 /** One practice phone: what its screen shows now, the answers it waits for, what fingers can do, its state, its faults. */
-const props = defineProps<{ phone: HandPhone; points: readonly FaultPoint[]; acts: readonly FingerAct[]; freePorts: readonly number[] }>()
-const emit = defineEmits<{ hand: [act: string, body?: object, isTaken?: boolean] }>()
+const props = defineProps<{
+  phone: HandPhone
+  points: readonly FaultPoint[]
+  acts: readonly FingerAct[]
+  freePorts: readonly number[]
+  /** Name of its bench, where there are several. */
+  bench: string
+}>()
+const emit = defineEmits<{ hand: [act: string, body?: HandBody, isTaken?: boolean] }>()
 const finger = ref('')
 const port = ref<number | ''>('')
 const fingers = computed(() => props.acts.filter(({ on }) => !on || on.includes(props.phone.platform)))
@@ -43,6 +50,10 @@ const answer = 'border-ochre! bg-ochre-pale! text-ochre!'
       <dl class="grid flex-1 grid-cols-[auto_1fr] content-start gap-x-2 gap-y-0.5 text-xs">
         <dt class="text-soft">{{ said.serial }}</dt>
         <dd>{{ phone.serial }}</dd>
+        <template v-if="bench">
+          <dt class="text-soft">{{ common.bench }}</dt>
+          <dd>{{ bench }}</dd>
+        </template>
         <dt class="text-soft">{{ common.state }}</dt>
         <dd>
           {{

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import type { HandPhone } from './hand.ts'
+import type { HandPhone, HandBody } from './hand.ts'
 import SmallButton from '../../components/base/SmallButton.vue'
 import { common } from '../../words/common.ts'
 import { cableWords, damageWords, stateForm as said } from '../../words/practice.ts'
@@ -8,12 +8,12 @@ import { words } from '../../words/words.ts'
 
 /** Battery, temperature, storage, cable and habits; and damage to what it holds. */
 const props = defineProps<{ phone: HandPhone }>()
-const emit = defineEmits<{ hand: [act: string, body: object] }>()
+const emit = defineEmits<{ hand: [act: string, body: HandBody] }>()
 const damage = ref('cut-card')
 const record = ref(1)
 const seed = ref(1)
-const set = (body: object) => emit('hand', 'set', body)
-const toggles: readonly { say: string; on: (p: HandPhone) => boolean; flip: (p: HandPhone) => object }[] = [
+const set = (body: HandBody) => emit('hand', 'set', body)
+const toggles: readonly { say: string; on: (p: HandPhone) => boolean; flip: (p: HandPhone) => HandBody }[] = [
   { say: said.dropsSilentlyWhenFull, on: (p) => p.dropsWhenFull, flip: (p) => ({ drops_when_full: !p.dropsWhenFull }) },
   { say: said.joinsEqualContacts, on: (p) => p.joinsEqual, flip: (p) => ({ joins_equal: !p.joinsEqual }) },
   { say: said.fallsBackToCharging, on: (p) => p.fallsBack, flip: (p) => ({ falls_back: !p.fallsBack }) },

@@ -1,5 +1,8 @@
 import { fingerWords, phoneScreen as said, trustQuestions } from '../../words/practice.ts'
 
+/** What goes with an act of the hand. */
+export type HandBody = Readonly<Record<string, unknown>>
+
 export interface HandPhone {
   readonly serial: string
   readonly maker: string

@@ -2,6 +2,7 @@
 import { computed, watch } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { useLive } from '../../composables/use-live.ts'
+import { useStations } from '../../composables/use-stations.ts'
 import { ago, touchLine } from '../../words/say.ts'
 import { needLine } from '../../words/standing.ts'
 import { words } from '../../words/words.ts'
@@ -20,9 +21,15 @@ const touches = computed(() =>
     return [{ side, name, say: needLine(phone), sinceMs: phone.waitsSinceMs ?? 0 }]
   }),
 )
+const { nameOf } = useStations()
+/** Nothing can be carried between two benches. */
+const apart = computed(() => {
+  const [old, now] = [props.ticket.old.station, props.ticket.new.station]
+  return old && now && old !== now && !props.ticket.handedBackAt ? said.atTwoBenches(nameOf(old), nameOf(now)) : ''
+})
 const { say } = useLive()
 watch(
-  () => touches.value.map((touch) => `${touch.name}: ${touch.say}`).join('. '),
+  () => [...touches.value.map((touch) => `${touch.name}: ${touch.say}`), apart.value].filter(Boolean).join('. '),
   (line) => say(line && said.touchNow(line), { now: true }),
   { immediate: true },
 )
@@ -30,11 +37,14 @@ watch(
 
 <template>
   <section
-    v-if="touches.length > 0 && !ticket.erasedAt"
+    v-if="(touches.length > 0 || apart) && !ticket.erasedAt"
     class="flex flex-wrap items-center gap-3 border-b border-ochre/30 bg-ochre-pale px-6 py-2"
     :aria-label="common.touchNow"
   >
     <h2 class="text-[0.95rem] text-ochre">{{ common.touchNow }}</h2>
+    <p v-if="apart" class="rounded-[3px] border border-ochre/50 bg-sheet px-2.5 py-0.5 font-semibold text-ochre" data-touch="apart">
+      {{ apart }}
+    </p>
     <p
       v-for="t in touches"
       :key="t.side"

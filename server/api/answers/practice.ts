@@ -4,15 +4,18 @@ import type { Services } from '../../base/services.ts'
 import { serve } from '../door/door.ts'
 
 interface HandCall {
+  readonly station: string | undefined
   readonly method: string
   readonly path: string
   readonly query?: Readonly<Record<string, string>>
   readonly body?: unknown
 }
 
-/** The practice screen’s way to the hand. @throws Problem `StandinAway`, `BadRequest` with what the hand says */
-async function ask(services: Services, { method, path, query = {}, body }: HandCall): Promise<unknown> {
-  const { url, token } = services.config.hand!
+/** The practice screen’s way to the hand of a station, or to the first there is. @throws Problem `NotFound`, `StandinAway`, `BadRequest` with what the hand says */
+async function ask(services: Services, { station, method, path, query = {}, body }: HandCall): Promise<unknown> {
+  const hand = services.config.stations.find((one) => one.hand && (station === undefined || one.code === station))?.hand
+  if (!hand) throw new Problem('NotFound')
+  const { url, token } = hand
   const to = `${url}/${path.split('/').map(encodeURIComponent).join('/')}?${new URLSearchParams(query)}`
   const response = await fetch(to, {
     method,
@@ -28,7 +31,11 @@ async function ask(services: Services, { method, path, query = {}, body }: HandC
 }
 
 export const practice = [
-  serve(routes.lookAtPractice, ({ services, params, query }) => ask(services, { method: 'GET', path: params.path, query })),
-  serve(routes.moveHand, ({ services, params, body }) => ask(services, { method: 'POST', path: params.path, body })),
-  serve(routes.takeHandAway, ({ services, params }) => ask(services, { method: 'DELETE', path: params.path })),
+  serve(routes.lookAtPractice, ({ services, params, query: { station, ...query } }) =>
+    ask(services, { station, method: 'GET', path: params.path, query }),
+  ),
+  serve(routes.moveHand, ({ services, params, query: { station }, body }) =>
+    ask(services, { station, method: 'POST', path: params.path, body }),
+  ),
+  serve(routes.takeHandAway, ({ services, params, query: { station } }) => ask(services, { station, method: 'DELETE', path: params.path })),
 ]

@@ -36,7 +36,13 @@ export const session = [
   }),
   serve(routes.whoAmI, async ({ services, actor }) => {
     const shop = viewOfShop(await oneShop(services.pool))
-    return { name: actor.name, initials: actor.initials, shop, hasPractice: services.config.hand !== null }
+    const stations = services.config.stations.map(({ code, name, firstPort, hand }) => ({
+      code,
+      name,
+      firstPort,
+      hasPractice: hand !== null,
+    }))
+    return { name: actor.name, initials: actor.initials, shop, hasPractice: stations.some((one) => one.hasPractice), stations }
   }),
   serve(routes.signOut, async ({ event, services }) => {
     const token = getCookie(event, sessionCookie)

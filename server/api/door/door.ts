@@ -76,7 +76,7 @@ export function door(served: readonly Served[]) {
 async function answer(event: H3Event, services: Services, { route, work }: Served, raw: Readonly<Record<string, string>>) {
   const actor = await staffOf(event, services, { isUse: route.method !== 'GET' })
   if (!actor && route.needs !== 'nobody') throw new Problem('NotSignedIn')
-  if (route.needs === 'practice' && !services.config.hand) throw new Problem('NotFound')
+  if (route.needs === 'practice' && !services.config.stations.some(({ hand }) => hand)) throw new Problem('NotFound')
   const params = route.params.safeParse(decoded(raw))
   // a path that can’t be is a path that is not there
   if (!params.success) throw new Problem(raw.kind !== undefined && params.error.issues[0]?.path[0] === 'kind' ? 'KindUnknown' : 'NotFound')

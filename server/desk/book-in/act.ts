@@ -8,6 +8,7 @@ import { insertAct } from '../../case/acts.queries.ts'
 import { insertKind, insertPhone, insertTicket, tellTicket } from '../../case/tickets.queries.ts'
 import { keepBench } from '../../ready/keeper.ts'
 import { isCarried, kindsOfFile } from './kinds.ts'
+import { insertHolding } from '../../vault/holdings.queries.ts'
 import { newHolding } from '../../vault/holdings.ts'
 import { sealText } from '../../vault/keys.ts'
 
@@ -27,6 +28,7 @@ export async function bookIn(services: Services, body: BookIn, actor: Actor): Pr
       const wanted = [...new Set(body.kinds)].filter((kind) => given === null || given.includes(kind))
       const carried = wanted.filter(isCarried)
       if (carried.length === 0) throw new Problem('BadRequest', { fields: ['kinds'] })
+      await insertHolding(client, { id: holding, purpose: 'ticket' })
       const { id, number } = await insertTicket(client, {
         holding,
         customer: sealText(keys, 'customer', JSON.stringify(body.customer)),

@@ -43,7 +43,7 @@ export async function startCarry(
       if (!body.confirmRoles) throw new Problem('NewPhoneFuller', { ...mixed })
       await answerExchange(client, ticket.id)
     }
-    return startRun(client, { ticket, type: 'carry', phones, actor })
+    return startRun(client, { ticket, type: 'carry', phones, ports, actor })
   })
 }
 

@@ -8,16 +8,18 @@ import { carryAgain } from '../../book/entries/entries.queries.ts'
 import { readLedgers } from '../../book/ledger.ts'
 import { onTicket } from '../../case/on-ticket.ts'
 import { dropAccepted, setAccepted } from '../../case/tickets.queries.ts'
+import { readBench } from '../../endpoints/ports.ts'
 import { startRun } from '../../runs/start-run.ts'
 import { sealText } from '../../vault/keys.ts'
 import { kindRow, mayDo } from '../guard.ts'
 import { holdingKeys } from '../../vault/holdings.ts'
 
-/** Counts both phones afresh and compares. @throws Problem `NotCarried`, `PhoneBusy` */
-export function startCheck(services: Services, number: string, actor: Actor): Promise<number> {
+/** Counts both phones afresh and compares. @throws Problem `NotCarried`, `PhoneBusy`, `AtTwoStations` */
+export async function startCheck(services: Services, number: string, actor: Actor): Promise<number> {
+  const { ports } = await readBench(services)
   return onTicket(services, number, async (client, ticket, { phones, kinds }) => {
     await mayDo(client, 'check', { ticket, kinds })
-    return startRun(client, { ticket, type: 'check-off', phones, actor })
+    return startRun(client, { ticket, type: 'check-off', phones, ports, actor })
   })
 }
 
@@ -58,19 +60,20 @@ export function takeBackAcceptance(services: Services, number: string, kind: str
 /**
  * Takes away what this ticket left behind on the new phone, and counts afresh. What reads otherwise than it was
  * written goes only when that is asked for, with the number typed.
- * @throws Problem `NothingLeftBehind`, `NumberNotTyped`, `PhoneBusy`
+ * @throws Problem `NothingLeftBehind`, `NumberNotTyped`, `PhoneBusy`, `AtTwoStations`
  */
-export function takeAway(
+export async function takeAway(
   services: Services,
   number: string,
   { kind, actor, body }: { kind: string; actor: Actor; body: z.infer<typeof takeAwayBody> },
 ): Promise<number> {
+  const { ports } = await readBench(services)
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     await mayDo(client, 'takeAway', { ticket, kinds: [kindRow(kinds, kind)] })
     if (body.changed && body.typed.trim().toUpperCase() !== ticket.number) throw new Problem('NumberNotTyped')
     const seqs = body.keys?.map((key) => Number(key.replace('new-', ''))) ?? null
     const asked = await askAway(client, { ticketId: ticket.id, kind, seqs, withChanged: body.changed })
     if (asked === 0) throw new Problem('NothingLeftBehind')
-    return startRun(client, { ticket, type: 'take-away', phones, actor })
+    return startRun(client, { ticket, type: 'take-away', phones, ports, actor })
   })
 }

@@ -10,6 +10,7 @@ import { carryUndone } from '../../book/entries/entries.queries.ts'
 import { openContents } from '../../vault/contents.ts'
 import { readTools } from '../../vault/read-tools.ts'
 import { kindRow, mayDo } from '../guard.ts'
+import { readBench } from '../../endpoints/ports.ts'
 import { startRun } from '../../runs/start-run.ts'
 import type { Services } from '../../base/services.ts'
 import { onOpenTicket, titlesOf } from '../items/entries.ts'
@@ -110,17 +111,18 @@ export function decide(
 }
 
 /** Has joined records put back as they were, and looks afterwards whether they are. @throws Problem `CarryFirst`, `PhoneBusy`, `NotFound` */
-export function undoJoinings(
+export async function undoJoinings(
   services: Services,
   number: string,
   { kind, keys, actor }: { kind: string; keys: readonly string[] | undefined; actor: Actor },
 ): Promise<number> {
+  const { ports } = await readBench(services)
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     await mayDo(client, 'undo', { ticket, kinds: [kindRow(kinds, kind)] })
     // the run that undoes is the one that carries: nothing else may go over with it
     for (const row of kinds)
       if ((await oneCarryTotals(client, { ticketId: ticket.id, kind: row.kind })).waiting > 0) throw new Problem('CarryFirst')
     if ((await askUndo(client, { ticketId: ticket.id, kind }, keys?.map(seqOf) ?? null)) === 0) throw new Problem('NotFound')
-    return startRun(client, { ticket, type: 'carry', phones, actor })
+    return startRun(client, { ticket, type: 'carry', phones, ports, actor })
   })
 }

@@ -18,6 +18,6 @@ export async function startCountIn(services: Services, number: string, actor: Ac
       // of what is carried already, nothing is forgotten: only what was added since is read
       if (!kinds.some((kind) => kind.frozen_at)) await forgetReadings(client, ticket.id)
     }
-    return startRun(client, { ticket, type: 'count-in', phones, actor })
+    return startRun(client, { ticket, type: 'count-in', phones, ports, actor })
   })
 }

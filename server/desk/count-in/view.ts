@@ -1,6 +1,7 @@
 import type { ReadingView, TicketView } from '#contracts/http/ticket.ts'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { looksExchanged } from '#core/plan/guards.ts'
+import type { HoldingId } from '../../base/ids.ts'
 import type { Client } from '../../base/db/sql.ts'
 import type { KindRow, TicketRow } from '../../case/tickets.queries.ts'
 import { manyNewestReadings } from '../../vault/readings.queries.ts'
@@ -15,19 +16,19 @@ export async function countInView(
   const oldItems = ledger.reduce((sum, row) => sum + row.old.read, 0)
   const newItems = ledger.reduce((sum, row) => sum + (row.new.first ?? 0), 0)
   return {
-    readings: ticket.erased_at ? [] : await readingsOf(client, ticket, kinds),
+    readings: ticket.holding ? await readingsOf(client, ticket.holding, kinds) : [],
     areRolesFrozen: frozen !== null,
     needsExchangeAnswer: !frozen && !answered && ledger.every((row) => row.new.first !== null) && looksExchanged(oldItems, newItems),
   }
 }
 
-async function readingsOf(client: Client, ticket: TicketRow, kinds: readonly KindRow[]): Promise<ReadingView[]> {
-  const newest = byKind(await manyNewestReadings(client, ticket.id))
+async function readingsOf(client: Client, holding: HoldingId, kinds: readonly KindRow[]): Promise<ReadingView[]> {
+  const newest = byKind(await manyNewestReadings(client, holding))
   return kinds.flatMap(({ kind }) =>
     (['old', 'new'] as const).flatMap((side) =>
       (['first', 'recount', 'last'] as const).flatMap((purpose): ReadingView[] =>
         newest(kind)
-          .filter((r) => r.side === side && r.purpose === purpose)
+          .filter((r) => r.place === side && r.purpose === purpose)
           .map(({ state, got, counted, derived, unreadable }) => ({
             side,
             kind,

@@ -70,13 +70,14 @@ async function isPutBackOpen(client: Client, services: Services, { ticket, phone
 /**
  * Calls a ticket off: nothing more is carried, and its data can be erased. What was written stays on the new phone, or
  * is taken away, as far as it still says what was written; then the phones are counted once more.
- * @throws Problem `TicketSigned`, `TicketCalledOff`, `NumberNotTyped`, `NotPlugged`, `PhoneBusy`
+ * @throws Problem `TicketSigned`, `TicketCalledOff`, `NumberNotTyped`, `NotPlugged`, `PhoneBusy`, `AtTwoStations`
  */
-export function callOff(
+export async function callOff(
   services: Services,
   number: string,
   { body, actor }: { body: z.infer<typeof callOffBody>; actor: Actor },
 ): Promise<void> {
+  const { ports } = await readBench(services)
   return onTicket(services, number, async (client, ticket, { kinds, phones }) => {
     await mayDo(client, 'callOff', { ticket, kinds })
     if (body.typed.trim().toUpperCase() !== ticket.number) throw new Problem('NumberNotTyped')
@@ -93,6 +94,6 @@ export function callOff(
     const keys = findKeys(services.config, ticket.holding)
     await setCalledOff(client, ticket.id, keys && sealText(keys, 'called-off', body.why))
     await addNote(client, services, { ticket, what: 'called-off', words: keys ? body.why : '', actor })
-    if (body.takeAway && kinds.some((kind) => kind.frozen_at)) await startRun(client, { ticket, type: 'take-away', phones, actor })
+    if (body.takeAway && kinds.some((kind) => kind.frozen_at)) await startRun(client, { ticket, type: 'take-away', phones, ports, actor })
   })
 }

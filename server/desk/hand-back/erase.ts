@@ -1,14 +1,12 @@
 import { readLedgers } from '../../book/ledger.ts'
-import { transaction } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 import { onTicket } from '../../case/on-ticket.ts'
 import { maybeActiveRun } from '../../runs/runs.queries.ts'
 import { eraseContents } from '../../book/forget.queries.ts'
-import { manyHalfErased, setErased, setWhollyErased } from '../../case/tickets.queries.ts'
-import { deleteUploads } from '../../endpoints/uploads.queries.ts'
-import { destroyKey, serialHash } from '../../vault/holdings.ts'
-import { dropUpload } from '../../endpoints/upload-store.ts'
+import { manyHalfErased, setErased } from '../../case/tickets.queries.ts'
+import { eraseHoldings } from '../../vault/erase.ts'
+import { serialHash } from '../../vault/holdings.ts'
 
 /**
  * Hands the phones back and erases: the counts are kept, then the key goes, then sealed blocks, items, names and any
@@ -34,14 +32,7 @@ export async function handBackAndErase(services: Services, number: string, typed
  * Takes away what is left of erased tickets: the key first, so that nothing opens whatever else stays, then by one list
  * what it sealed. Also of those a process that was killed left half way. Safe to do twice.
  */
-export async function finishErasing({ pool, config }: Pick<Services, 'pool' | 'config'>): Promise<void> {
-  for (const { id, holding, uploads } of await manyHalfErased(pool)) {
-    for (const one of [holding, ...uploads]) destroyKey(config, one)
-    for (const upload of uploads) await dropUpload(config.dataFolder, upload)
-    await transaction(pool, async (client) => {
-      await eraseContents(client, id)
-      await setWhollyErased(client, id)
-      await deleteUploads(client, uploads)
-    })
-  }
+export async function finishErasing(services: Pick<Services, 'pool' | 'config'>): Promise<void> {
+  for (const { id, holding, uploads } of await manyHalfErased(services.pool))
+    await eraseHoldings(services, [holding, ...uploads], (client) => eraseContents(client, id))
 }

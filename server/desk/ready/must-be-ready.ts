@@ -1,15 +1,15 @@
-import type { PortView } from '#contracts/link/index.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 import type { PhoneRow, TicketRow } from '../../case/tickets.queries.ts'
+import type { BenchPort } from '../../endpoints/ports.ts'
 import { readGuides } from '../../ready/guides.ts'
 import { readReadyRows, readSide } from '../../ready/ready.ts'
 
 export interface OnBench {
   readonly ticket: TicketRow
   readonly phones: readonly PhoneRow[]
-  readonly ports: readonly PortView[]
+  readonly ports: readonly BenchPort[]
 }
 
 /**

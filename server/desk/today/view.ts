@@ -1,5 +1,4 @@
 import type { TicketSummary, TicketView, TodayView } from '#contracts/http/ticket.ts'
-import type { PortView } from '#contracts/link/index.ts'
 import { snapshot, type Client } from '../../base/db/sql.ts'
 import type { Services } from '../../base/services.ts'
 import { readLedgers } from '../../book/ledger.ts'
@@ -7,7 +6,7 @@ import { manyLastNotes } from '../../case/acts.queries.ts'
 import { manyKinds, manyOfToday, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed } from '../../case/tickets.queries.ts'
 import { oneShop } from '../../base/shop.queries.ts'
 import { serialHash } from '../../vault/holdings.ts'
-import { readBench } from '../../endpoints/ports.ts'
+import { readBench, type Bench, type BenchPort } from '../../endpoints/ports.ts'
 import { readGuides } from '../../ready/guides.ts'
 import { readReadyRows } from '../../ready/ready.ts'
 import { manyActiveRuns, type RunRow } from '../../runs/runs.queries.ts'
@@ -23,7 +22,7 @@ export async function readToday(services: Services): Promise<TodayView> {
 export async function readTodayFrom(
   client: Client,
   services: Services,
-  { ports, isSeen }: { ports: readonly PortView[]; isSeen: boolean },
+  { ports, seen }: Bench,
 ): Promise<{ today: TodayView; ready: ReadonlyMap<string, TicketView['ready']> }> {
   const tickets = await manyTickets(client)
   const ids = tickets.map((ticket) => ticket.id)
@@ -62,7 +61,8 @@ export async function readTodayFrom(
     })
   })
   const today: TodayView = {
-    isBenchSeen: isSeen,
+    isBenchSeen: seen.length > 0,
+    unseenStations: services.config.stations.map(({ code }) => code).filter((code) => !seen.includes(code)),
     tickets: summaries,
     ports: ports.map((view): TodayView['ports'][number] => {
       const owner = owners.find((o) => o.serial === view.phone?.facts.serial)
@@ -84,7 +84,7 @@ interface PortContext {
 }
 
 function portOf(
-  { port, phone, drawsPower }: PortView,
+  { port, station, phone, drawsPower }: BenchPort,
   { owner, run, summary, offers }: PortContext,
 ): Omit<TodayView['ports'][number], 'seenToday'> {
   const none = {
@@ -98,7 +98,7 @@ function portOf(
     touch: null,
     offers: [],
   }
-  if (!phone) return { ...none, port, phone: null, state: drawsPower ? 'unseen' : 'free' }
+  if (!phone) return { ...none, port, station, phone: null, state: drawsPower ? 'unseen' : 'free' }
   const { maker, model, platform, version, serial, batteryPercent, isCharging, temperatureC, freeBytes, hasWorkArea } = phone.facts
   const mine = summary && (owner!.side === 'old' ? summary.old : summary.new)
   const waits = mine ? !mine.isReady : phone.asks !== null
@@ -111,6 +111,7 @@ function portOf(
       : null
   return {
     port,
+    station,
     batteryPercent,
     isCharging,
     temperatureC,

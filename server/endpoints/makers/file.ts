@@ -1,4 +1,3 @@
-import type { Readable } from 'node:stream'
 import { calendarKind, isOfCards, type FileKind } from '#core/formats/files/sort.ts'
 import { splitCalendar } from '#core/formats/icalendar/split.ts'
 import { createCardSplitter } from '#core/formats/vcard/index.ts'
@@ -9,7 +8,7 @@ export interface FileSource {
   readonly serial: string
   readonly region: string
   readonly kinds: Partial<Record<FileKind, HeldKind>>
-  open(kind: FileKind): Readable
+  open(kind: FileKind): AsyncIterable<Buffer>
 }
 
 /** Dropped files as the old side: they can be read, and nothing else. */
@@ -60,7 +59,7 @@ async function* listCards(file: FileSource, kind: string): ReturnType<Source['li
   const splitter = createCardSplitter()
   let count = 0
   try {
-    for await (const chunk of file.open(kind)) for (const card of splitter.push(chunk as Buffer)) yield recordOf(++count, card)
+    for await (const chunk of file.open(kind)) for (const card of splitter.push(chunk)) yield recordOf(++count, card)
     for (const card of splitter.end()) yield recordOf(++count, card)
   } catch {
     throw new LinkError('LinkLost')

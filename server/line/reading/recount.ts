@@ -28,6 +28,7 @@ export async function recountOld(work: WorkAlone, { again = [] }: { again?: read
     source,
     keys: ticket.keys,
     ticketId,
+    holding: ticket.holding,
     side: 'old',
     kind,
     purpose: 'recount',

@@ -21,12 +21,14 @@ import { keepPlaces } from '../../book/listing/tags.queries.ts'
 import { rawDigest, type KnownFiles } from './known-files.ts'
 import { noteParts } from './note-parts.ts'
 import { createStageWriter, writeStaged, type Place } from '../../vault/stage.ts'
-import type { ReadingId, TicketId } from '../../base/ids.ts'
+import type { HoldingId, ReadingId, TicketId } from '../../base/ids.ts'
 
 export interface Wanted {
   readonly source: Source
   readonly keys: TicketKeys
   readonly ticketId: TicketId
+  /** What it is sealed for. */
+  readonly holding: HoldingId
   readonly side: 'old' | 'new'
   readonly kind: string
   readonly purpose: ReadingRow['purpose']
@@ -63,6 +65,7 @@ export function readNew(
     source: now.source,
     keys: ticket.keys,
     ticketId: ticket.ticket.id,
+    holding: ticket.holding,
     side: 'new',
     kind,
     purpose,
@@ -77,7 +80,7 @@ async function readOnce(
   context: RunContext,
   wanted: Wanted,
 ): Promise<{ isWhole: true; id: ReadingId } | { isWhole: false; reason: string }> {
-  const { source, keys, ticketId, side, purpose, target } = wanted
+  const { source, keys, ticketId, holding, side, purpose, target } = wanted
   const kind = kindOf(wanted.kind)
   const before = await orWait(side, () => source.count(wanted.kind), wanted.kind)
   const { clock } = context.services
@@ -90,7 +93,7 @@ async function readOnce(
     wanted.onProgress?.((streamed += bytes), before.bytes, 'bytes') ??
     context.progress('streaming', (streamed += bytes), before.bytes, { unit: 'bytes' })
   const reading = await context.fenced((client) =>
-    insertReading(client, { ticketId, side, kind: wanted.kind, purpose, canonicalVersion: kind.canonicalVersion }),
+    insertReading(client, { holding, place: side, kind: wanted.kind, purpose, canonicalVersion: kind.canonicalVersion }),
   )
   const stager = { kind, keys, tools: wanted.tools, target }
   let place: Place = { readingId: reading.id, items: 0, blocks: 0 }

@@ -97,6 +97,7 @@ async function readSide(
       source,
       keys: ticket.keys,
       ticketId,
+      holding: ticket.holding,
       side,
       kind,
       purpose: 'first',
