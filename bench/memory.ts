@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { report } from './measure.ts'
 import type { BenchShop } from './shop.ts'
 
-/** Peak memory of staging and pairing 50,000 and 500,000 messages, each in a process of its own. */
+/** Peak memory of stowing and pairing 50,000 and 500,000 messages, each in a process of its own. */
 export async function measureMemory({ services, masterKeyHex }: BenchShop): Promise<void> {
   const peak = (count: number) => {
     const child = spawnSync(process.execPath, ['--max-old-space-size=192', '--import', 'tsx', 'bench/memory-child.ts', String(count)], {

@@ -1,15 +1,15 @@
-import { streamPart } from '#server/line/moving/move-parts.ts'
+import { streamFile } from '#server/line/moving/move-files.ts'
 import { attach } from './pipe.ts'
 
 /** Streams one large file from phone to phone, and prints its own peak memory in kB. */
 const link = { url: process.env.PIPE_URL!, token: process.env.PIPE_TOKEN! }
 const [seed, size] = [Number(process.env.PIPE_SEED), Number(process.env.PIPE_SIZE)]
 const [old, now] = [await attach(link, 'PIPE-OLD'), await attach(link, 'PIPE-NEW')]
-const moved = await streamPart({
+const moved = await streamFile({
   kind: 'photos',
   old,
   now,
-  part: { handle: `o${seed}-1-0`, sizeBytes: size, digest: process.env.PIPE_DIGEST! },
+  file: { handle: `o${seed}-1-0`, sizeBytes: size, digest: process.env.PIPE_DIGEST! },
   side: {},
   onBytes: async () => undefined,
 })

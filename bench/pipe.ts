@@ -1,8 +1,8 @@
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { generate } from '#standins/files/files.ts'
-import { sessionOver, type LinkServer } from '#server/endpoints/makers/practice.ts'
-import { streamPart } from '#server/line/moving/move-parts.ts'
+import { connectionOver, type LinkServer } from '#server/endpoints/makers/practice.ts'
+import { streamFile } from '#server/line/moving/move-files.ts'
 import { attachedTo, type Attached } from '#server/runs/ticket-of-run.ts'
 import { openShop } from '../tests/setup/shop.ts'
 import { report, sideBySide } from './measure.ts'
@@ -35,11 +35,11 @@ export async function measurePipe({ adminUrl }: BenchShop): Promise<void> {
     const digest = digestOf(1, pipeBytes)
     const [old, now] = [await attach(link, 'PIPE-OLD'), await attach(link, 'PIPE-NEW')]
     const ours = async () => {
-      const moved = await streamPart({
+      const moved = await streamFile({
         kind: 'photos',
         old,
         now,
-        part: { handle, sizeBytes: pipeBytes, digest },
+        file: { handle, sizeBytes: pipeBytes, digest },
         side: {},
         onBytes: async () => undefined,
       })
@@ -68,8 +68,8 @@ export async function attach(link: LinkServer, serial: string): Promise<Attached
     headers: { authorization: `Bearer ${link.token}`, 'content-type': 'application/json' },
     body: '{}',
   })
-  const { session: id } = (await answer.json()) as { session: string }
-  return { id, ...attachedTo(sessionOver(link, serial, id), undefined as never) }
+  const { connection: id } = (await answer.json()) as { connection: string }
+  return { id, ...attachedTo(connectionOver(link, serial, id), undefined as never) }
 }
 
 export function digestOf(seed: number, size: number): string {
@@ -81,15 +81,15 @@ export function digestOf(seed: number, size: number): string {
 /** The same two hops, and the same one digest. */
 async function plainly({ url, token }: LinkServer, { old, now, handle }: { old: string; now: string; handle: string }): Promise<string> {
   const hash = createHash('sha256')
-  const headers = (session: string) => ({ authorization: `Bearer ${token}`, 'x-link-session': session })
-  const from = await fetch(`${url}/phones/PIPE-OLD/kinds/photos/part?handle=${handle}`, { headers: headers(old) })
+  const headers = (connection: string) => ({ authorization: `Bearer ${token}`, 'x-link-connection': connection })
+  const from = await fetch(`${url}/phones/PIPE-OLD/kinds/photos/file?handle=${handle}`, { headers: headers(old) })
   async function* counted() {
     for await (const chunk of from.body as unknown as AsyncIterable<Uint8Array>) {
       hash.update(chunk)
       yield chunk
     }
   }
-  const to = await fetch(`${url}/phones/PIPE-NEW/kinds/photos/part`, {
+  const to = await fetch(`${url}/phones/PIPE-NEW/kinds/photos/file`, {
     method: 'POST',
     headers: { ...headers(now), 'content-type': 'application/octet-stream' },
     body: counted(),

@@ -6,7 +6,7 @@ import { transaction } from '#server/base/db/sql.ts'
 import { insertEntries } from '#server/book/entries/entries.queries.ts'
 import { keepPlaces } from '#server/book/listing/tags.queries.ts'
 import { insertReading, summarizeReading } from '#server/vault/readings.queries.ts'
-import { createStageWriter, writeStaged, type Place } from '#server/vault/stage.ts'
+import { createStowWriter, writeStowed, type Place } from '#server/vault/stow.ts'
 import { readTools } from '#server/vault/read-tools.ts'
 import type { PairScope } from '#server/book/pairing/pairing.queries.ts'
 import { gb, linkRecords, type BenchKind, type BenchShop } from './shop.ts'
@@ -39,7 +39,7 @@ export async function addTicket(pool: pg.Pool, kind: BenchKind): Promise<{ ticke
   return { ticketId, holding }
 }
 
-/** A ticket after carrying: read, staged and carried, its new phone read afresh. */
+/** A ticket after carrying: read, stowed and carried, its new phone read afresh. */
 export async function carriedTicket(
   shop: Pick<BenchShop, 'services' | 'keys'>,
   { kind, count, lost }: Prepared,
@@ -49,10 +49,10 @@ export async function carriedTicket(
   const stage = async (side: 'old' | 'new', purpose: 'first' | 'last', missing: number) => {
     const n = count - missing
     const reading = await insertReading(pool, { holding, place: side, kind, purpose, canonicalVersion: 1 })
-    const stager = { kind: kindOf(kind), keys: shop.keys, tools: readTools(gb, 0), target: side === 'old' ? targetOf(kind) : null }
+    const stowing = { kind: kindOf(kind), keys: shop.keys, tools: readTools(gb, 0), target: side === 'old' ? targetOf(kind) : null }
     let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
-    const writer = createStageWriter(stager, async ({ rows }) => {
-      place = await transaction(pool, (client) => writeStaged(client, shop.keys, place, rows))
+    const writer = createStowWriter(stowing, async ({ rows }) => {
+      place = await transaction(pool, (client) => writeStowed(client, shop.keys, place, rows))
     })
     for (const record of linkRecords(kind, count, { dialect: side === 'old' ? 'orrin' : 'veyra', lost: missing })) await writer.push(record)
     await writer.end()

@@ -11,14 +11,14 @@ import { measurePictures } from './pictures.ts'
 import { measureTakeover } from './takeover.ts'
 import { measureTiles } from './tiles.ts'
 import { openBenchShop } from './shop.ts'
-import { measureStaging } from './staging.ts'
+import { measureStowing } from './stowing.ts'
 import { measureVcard } from './vcard.ts'
 
 /** Ratios measured side by side in one run; figures of one machine mean nothing, ratios do. */
 export async function runBench(only: readonly string[]): Promise<void> {
   const parts = {
     vcard: measureVcard,
-    staging: measureStaging,
+    stowing: measureStowing,
     matching: measureMatching,
     memory: measureMemory,
     'first-page': measureFirstPage,

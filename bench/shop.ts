@@ -114,7 +114,7 @@ function* photoRecords(count: number): Generator<LinkRecord> {
       height: 3000,
       files: [{ role: 'picture' as const, name: `IMG_${i}.jpg`, type: 'image/jpeg', handle: `h${i}`, size: 2_000_000 + i }],
     }
-    const noted = photos.noteParts!(
+    const noted = photos.noteFiles!(
       givePhoto(stored, way),
       new Map([[`h${i}`, { digest: String(i).padStart(43, 'x'), sizeBytes: 2_000_000 + i }]]),
     )

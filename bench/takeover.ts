@@ -48,7 +48,7 @@ export async function measureTakeover({ adminUrl }: BenchShop): Promise<void> {
     await startCountIn(shop.services, number, shop.actor)
     while ((await readTicket(shop.services, number, shop.actor)).run) await sleep(200)
     const { forecasts } = await readTicket(shop.services, number, shop.actor)
-    await startCarry(shop.services, number, { actor: shop.actor, body: { seen: { contacts: forecasts[0]!.seen }, confirmRoles: true } })
+    await startCarry(shop.services, number, { actor: shop.actor, body: { stamps: { contacts: forecasts[0]!.stamp }, confirmRoles: true } })
     while ((await epoch()) < 1) await sleep(20)
     for (let round = 0; round < rounds; round++) {
       const other = await work()

@@ -24,9 +24,9 @@ export const errors = {
   AtTwoStations: { status: 409, sentence: 'The two phones are at two benches. Plug both in at one.' },
   AtOtherStation: { status: 409, sentence: 'The phone is at another bench than the other one. Plug both in at one.' },
   NotPlugged: { status: 409, sentence: 'The phone is not plugged in. Plug it into any port.' },
-  SessionTaken: { status: 409, sentence: 'Another session took the phone over.' },
+  ConnectionTaken: { status: 409, sentence: 'Another connection took the phone over. Try again in a moment.' },
   RevisionChanged: { status: 409, sentence: 'The record changed on the phone in the meantime.' },
-  PartChanged: {
+  FileChanged: {
     status: 409,
     sentence: 'A file on the old phone is no longer what was read. Corvend looks at the old phone again by itself.',
   },

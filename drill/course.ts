@@ -39,7 +39,7 @@ const newFaults = [
 const oldFaults = [
   ['list.mid', ['cut', 'not-json']],
   ['list.end', ['leave-out-one']],
-  ['part.give', ['cut']],
+  ['file.give', ['cut']],
 ] as const
 const checkpoints = ['before-send', 'after-answer', 'before-pairing', 'clear-before-remove', 'clear-before-commit', 'resolve-before-commit']
 

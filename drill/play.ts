@@ -207,7 +207,7 @@ async function createPlayer(shop: TestShop, course: Course) {
     isFrozen = true
     await whenReady(async () => {
       const { forecasts } = await read()
-      const body = { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true }
+      const body = { stamps: Object.fromEntries(forecasts.map((f) => [f.kind, f.stamp])), confirmRoles: true }
       await startCarry(services, number, { body, actor })
     })
     await judged(await settled('carrying'))

@@ -57,28 +57,28 @@ export async function upgradeKeys(wish: {
   keysFolder: string
 }): Promise<Buffer> {
   const { ownerUrl, masterKeyFile, masterKey, keysFolder } = wish
-  const staged = `${masterKeyFile}.new`
+  const fresh = `${masterKeyFile}.new`
   const pool = openPool(ownerUrl, 'corvend-keys', { max: 1 })
   try {
-    if (existsSync(staged)) {
-      const key = Buffer.from(readFileSync(staged, 'utf8').trim(), 'hex')
-      if (await isInForce(pool, key)) return replaceMaster(masterKeyFile, staged, key)
-      destroyFile(staged)
+    if (existsSync(fresh)) {
+      const key = Buffer.from(readFileSync(fresh, 'utf8').trim(), 'hex')
+      if (await isInForce(pool, key)) return replaceMaster(masterKeyFile, fresh, key)
+      destroyFile(fresh)
     }
     // a master key that comes from elsewhere is not ours to change
     const isFixed = process.env.CORVEND_MASTER_KEY !== undefined
-    const stage = (key: Buffer) => writeFile(staged, Buffer.from(key.toString('hex')), 'w')
-    const next = await moveKeys(pool, { masterKey, keysFolder, ...(isFixed ? {} : { stage }) })
-    return next.equals(masterKey) ? masterKey : replaceMaster(masterKeyFile, staged, next)
+    const keepNext = (key: Buffer) => writeFile(fresh, Buffer.from(key.toString('hex')), 'w')
+    const next = await moveKeys(pool, { masterKey, keysFolder, ...(isFixed ? {} : { keepNext }) })
+    return next.equals(masterKey) ? masterKey : replaceMaster(masterKeyFile, fresh, next)
   } finally {
     await pool.end()
   }
 }
 
-/** The staged file takes the other's name in one step; what the former one said is overwritten where it lay. */
-function replaceMaster(file: string, staged: string, key: Buffer): Buffer {
+/** The fresh file takes the other's name in one step; what the former one said is overwritten where it lay. */
+function replaceMaster(file: string, fresh: string, key: Buffer): Buffer {
   const former = openSync(file, 'r+')
-  renameSync(staged, file)
+  renameSync(fresh, file)
   syncFolder(dirname(file))
   const { size } = fstatSync(former)
   writeSync(former, randomBytes(size), 0, size, 0)

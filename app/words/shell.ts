@@ -28,7 +28,7 @@ export const sessionList = {
   isSignedIn: (name: Shown) => `${name} is signed in`,
   inAnotherBrowser: 'In another browser',
   inThisBrowser: 'In this browser',
-  sinceLastUsed: (since: Shown, seen: Shown) => `since ${since}, last used ${seen}`,
+  sinceLastUsed: (since: Shown, used: Shown) => `since ${since}, last used ${used}`,
   signItOut: 'Sign it out',
   thisHoldsForEverybody: 'This holds for everybody in the shop.',
 }

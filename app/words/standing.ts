@@ -95,7 +95,7 @@ export function needLine(phone: PhoneOnTicket): string {
 }
 
 /** Waits that concern one kind and no other: which, is named. */
-const ofOneKind: readonly string[] = ['PermissionMissing', 'CountNotMet', 'StillSettling', 'PartChanged', 'StorageFull']
+const ofOneKind: readonly string[] = ['PermissionMissing', 'CountNotMet', 'StillSettling', 'FileChanged', 'StorageFull']
 
 /** What a run does now, with figures; or what it waits for. */
 export function runLine(run: RunView, ticket: Pick<TicketSummary, 'old' | 'new'>): string {

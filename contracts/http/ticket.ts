@@ -185,7 +185,7 @@ export const forecastView = z.object({
   /** People on both phones: all, to be joined, joined. */
   onBoth: z.object({ all: z.number().int(), toJoin: z.number().int(), joined: z.number().int() }),
   /** Must be sent back with Carry over: what was seen is what is carried. */
-  seen: z.string(),
+  stamp: z.string(),
 })
 export type ForecastView = z.infer<typeof forecastView>
 
@@ -327,7 +327,7 @@ export const chooseBody = z.object({
     .nullable()
     .default(null),
 })
-export const carryBody = z.object({ seen: z.record(z.string().max(40), z.string().max(200)), confirmRoles: z.boolean().default(false) })
+export const carryBody = z.object({ stamps: z.record(z.string().max(40), z.string().max(200)), confirmRoles: z.boolean().default(false) })
 export const acceptBody = z.object({ by: z.string().trim().min(1, 'name').max(120) })
 export const showBody = z.object({ reason: z.enum(['sample-with-customer', 'check-difference', 'choose-items', 'customer-asks']) })
 export const searchBody = z.object({
@@ -401,7 +401,7 @@ export const rolesBody = z
   .refine(({ oldSerial, newSerial }) => oldSerial ?? newSerial, { path: ['oldSerial'] })
 export const signInBody = z.object({ name: z.string().trim().min(1).max(60), pin: z.string().min(4).max(12) })
 /** A browser that is signed in. */
-export const sessionView = z.object({ id: z.number().int(), since: z.string(), seen: z.string(), isThis: z.boolean() })
+export const sessionView = z.object({ id: z.number().int(), since: z.string(), lastUsed: z.string(), isThis: z.boolean() })
 export type SessionView = z.infer<typeof sessionView>
 /** One item of either side, by the key of its row. */
 export const itemBody = z.object({ kind: kindCode, key: eitherKey, filter: entryFilter.default('all') })

@@ -23,7 +23,7 @@ export const linkFailures = [
   'StorageFull',
   'TooHot',
   'NotPlugged',
-  'SessionTaken',
+  'ConnectionTaken',
   'RevisionChanged',
   'NoSuchRecord',
   'LinkProtocol',
@@ -64,7 +64,7 @@ export type PhoneFacts = z.infer<typeof phoneFacts>
 export const readinessFact = z.object({ need: z.string().min(1).max(40), isMet: z.boolean() })
 export type ReadinessFact = z.infer<typeof readinessFact>
 
-/** What stands in a port, as far as the link can see it without a session. */
+/** What stands in a port, as far as the link can see it without a connection. */
 export const portView = z.object({
   port: z.number().int().min(1).max(8),
   /** Something draws current from it, seen or not. */
@@ -108,9 +108,9 @@ export const linkRecord = z.object({
   /** Base64 of what the phone gives: a vCard in its own dialect. Empty with `unreadable`. */
   body: z.string(),
   /** Handles of what belongs to it and is streamed apart: attachments. */
-  parts: z.array(z.string().min(1).max(200)).max(500).optional(),
+  files: z.array(z.string().min(1).max(200)).max(500).optional(),
   /** It belongs to the record of that id and is no item of its own: a clip that a phone keeps apart from its picture. */
-  partOf: z.string().min(1).max(200).optional(),
+  belongsTo: z.string().min(1).max(200).optional(),
   /** The phone itself could not give this record. */
   unreadable: z.string().max(60).optional(),
 })
@@ -138,10 +138,10 @@ export const openAnswer = z.object({ body: z.string(), revision: z.string() })
 export const amendAnswer = z.object({ revision: z.string() })
 export const amendRequest = z.object({ id: z.string(), ifRevision: z.string(), record: z.string() })
 
-/** A part that was taken: what a record written afterwards names it by. One that no record names goes with the session. */
-export const partAnswer = z.object({ handle: z.string().min(1).max(200), sizeBytes: z.number().int().min(0) })
+/** A file that was taken: what a record written afterwards names it by. One that no record names goes with the connection. */
+export const fileAnswer = z.object({ handle: z.string().min(1).max(200), sizeBytes: z.number().int().min(0) })
 
-export const attachAnswer = z.object({ session: z.string() })
+export const attachAnswer = z.object({ connection: z.string() })
 
 export const watchEvent = z.object({
   event: z.enum(['plugged', 'pulled', 'locked', 'unlocked', 'asked', 'answered', 'changed', 'here']),

@@ -23,7 +23,7 @@ export interface PairItem {
   /** Contents of the further records the new phone makes of it: it is found with all of them, or not at all. */
   readonly parts?: readonly string[]
   /** A whole listing held its record as it was written: what reads otherwise since, its owner changed. */
-  readonly wasSeen?: boolean
+  readonly wasFound?: boolean
   /** It was there already once, and the record it was there as is no more: this one stands in for that content. */
   readonly standsInFor?: string | undefined
   readonly atMs?: number | null
@@ -199,7 +199,7 @@ function pairByContent({ first, items, putBack, formers }: PairInput, book: Book
   // anew has something else under that id, which somebody is looking for
   const sought = new Set([...first, ...items, ...(formers ?? [])].map(({ digest }) => digest))
   for (const item of [...book.takenLeft.values()]) {
-    const own = item.wasSeen ? book.ownRecord(item) : undefined
+    const own = item.wasFound ? book.ownRecord(item) : undefined
     const now = own && !sought.has(own.digest) ? undefined : nextOf(item.digest)
     if (now) book.settleItem(item, now)
   }
@@ -250,7 +250,7 @@ function pairChanged({ joins, items }: PairInput, book: Book): void {
   }
   // seen once as it was written, and otherwise since: its owner changed it
   for (const item of [...book.takenLeft.values()]) {
-    const now = item.wasSeen ? book.ownRecord(item) : undefined
+    const now = item.wasFound ? book.ownRecord(item) : undefined
     if (!now) continue
     book.takenLeft.delete(item.seq)
     book.free.delete(now.seq)

@@ -19,22 +19,22 @@ export interface ReadTools {
   readonly nowMs: number
 }
 
-/** Something that comes by a handle of its own, with a digest once it was streamed. */
-export interface Part {
+/** A file of an item: it comes by a handle of its own, with a digest once it was streamed. */
+export interface ItemFile {
   readonly handle: string
   readonly sizeBytes: number
   readonly digest: string
 }
 
-/** What a part was found to be when it was streamed. */
-export interface FoundPart {
+/** What a file was found to be when it was streamed. */
+export interface FoundFile {
   readonly digest: string
   readonly sizeBytes: number
   /** Of kinds that look into files, and on the side whose files are looked into. */
   readonly facts?: FileFacts
 }
 
-/** A part that is made at its item's turn: of which file, and into what. */
+/** A file that is made at its item's turn: of which file, and into what. */
 export interface Conversion {
   readonly handle: string
   /** Of the file it is made of. */
@@ -100,19 +100,19 @@ export interface Kind<Item = unknown> extends KindFace {
    */
   split?(item: Item, to: PhoneModel): readonly Item[]
   /** What belongs to an item and comes by a handle of its own. */
-  parts?(item: Item): readonly Part[]
-  /** The bytes of a part that stands in the record itself and comes by no handle of the phone's. */
-  partInside?(record: Uint8Array, handle: string): Uint8Array | undefined
-  /** A record with what its parts were found to be, noted in it. */
-  noteParts?(bytes: Uint8Array, found: ReadonlyMap<string, FoundPart>): Uint8Array
+  filesOf?(item: Item): readonly ItemFile[]
+  /** The bytes of a file that stands in the record itself and comes by no handle of the phone's. */
+  fileInside?(record: Uint8Array, handle: string): Uint8Array | undefined
+  /** A record with what its files were found to be, noted in it. */
+  noteFiles?(bytes: Uint8Array, found: ReadonlyMap<string, FoundFile>): Uint8Array
   /** Looks into a file for what it says of itself, while it streams by. */
   inspector?(): Inspector
-  /** The item with the handles its parts have on the other phone. */
-  moveParts?(item: Item, handles: ReadonlyMap<string, string>): Item
+  /** The item with the handles its files have on the other phone. */
+  withHandles?(item: Item, handles: ReadonlyMap<string, string>): Item
   /** Of an item in the form it takes on a phone: its files that are made only at its turn. */
   conversions?(item: Item): readonly Conversion[]
   /** The item with what those files were made into, by the handles they were made of. */
-  withMade?(item: Item, made: ReadonlyMap<string, FoundPart>): Item
+  withMade?(item: Item, made: ReadonlyMap<string, FoundFile>): Item
   /** Bytes of an item with all that belongs to it; the length of its record for kinds that don't say. */
   sizeBytes?(item: Item): number
   /** Items a second a phone usually takes and gives, where it is slower with them than with most. */
@@ -144,7 +144,7 @@ export interface Kind<Item = unknown> extends KindFace {
   /** Shapes that are second figures of the whole kind: their sums stand beside its count. */
   readonly figures?: readonly string[]
   /** Open files this kind goes out as. */
-  readonly files?: readonly OpenFile<Item>[]
+  readonly openFiles?: readonly OpenFile<Item>[]
   /** When it happened, in milliseconds since 1970: what lists show and years are counted by. */
   at?(item: Item): number | null
   /** Storages whose items are left behind unless they are chosen: not the customer's own. */

@@ -86,7 +86,7 @@ export async function readSessions(client: Client, actor: Actor, token: string |
   return rows.map((row) => ({
     id: row.id,
     since: row.created_at.toISOString(),
-    seen: row.seen_at.toISOString(),
+    lastUsed: row.used_at.toISOString(),
     isThis: mine !== undefined && row.token_hash.equals(mine),
   }))
 }

@@ -64,7 +64,7 @@ export async function endSessionsOf(client: Client, staffId: StaffId, { but }: {
   await change(
     client,
     `delete from session
-      where staff_id = $1 and ($2 = false or id <> (select id from session where staff_id = $1 order by seen_at desc limit 1))`,
+      where staff_id = $1 and ($2 = false or id <> (select id from session where staff_id = $1 order by used_at desc limit 1))`,
     [staffId, but],
   )
 }
@@ -109,19 +109,19 @@ export async function isBrowserOf(client: Client, tokenHash: Buffer, staffId: St
 export async function keepBrowser(client: Client, tokenHash: Buffer, staffId: StaffId): Promise<void> {
   await change(
     client,
-    `insert into browser (token_hash, staff_id) values ($1, $2) on conflict (token_hash) do update set staff_id = $2, seen_at = now()`,
+    `insert into browser (token_hash, staff_id) values ($1, $2) on conflict (token_hash) do update set staff_id = $2, used_at = now()`,
     [tokenHash, staffId],
   )
-  await change(client, `delete from browser where seen_at < now() - interval '1 year'`)
+  await change(client, `delete from browser where used_at < now() - interval '1 year'`)
 }
 
-const isAlive = `t.expires_at > now() and t.seen_at > now() - make_interval(mins => (select idle_minutes from shop where id = 1))`
+const isAlive = `t.expires_at > now() and t.used_at > now() - make_interval(mins => (select idle_minutes from shop where id = 1))`
 
 /** Sessions that are alive, the newest first. */
 export function manySessions(client: Client, staffId: StaffId) {
-  return many<{ id: number; token_hash: Buffer; created_at: Date; seen_at: Date }>(
+  return many<{ id: number; token_hash: Buffer; created_at: Date; used_at: Date }>(
     client,
-    `select id, token_hash, created_at, seen_at from session t where staff_id = $1 and ${isAlive} order by created_at desc`,
+    `select id, token_hash, created_at, used_at from session t where staff_id = $1 and ${isAlive} order by created_at desc`,
     [staffId],
   )
 }
@@ -132,7 +132,7 @@ export function deleteSessionOf(client: Client, staffId: StaffId, id: number): P
 
 /** Somebody does something with a session: told once a minute. */
 export async function noteUse(client: Client, tokenHash: Buffer): Promise<void> {
-  await change(client, `update session set seen_at = now() where token_hash = $1 and seen_at < now() - interval '1 minute'`, [tokenHash])
+  await change(client, `update session set used_at = now() where token_hash = $1 and used_at < now() - interval '1 minute'`, [tokenHash])
 }
 
 export async function insertSession(

@@ -96,7 +96,7 @@ export async function advanceStraight(services: Services): Promise<void> {
 
 async function advance(services: Services, number: string): Promise<void> {
   const { ports } = await readBench(services)
-  const seen = await snapshot(services.pool, async (client) => {
+  const look = await snapshot(services.pool, async (client) => {
     const ticket = await maybeTicket(client, number)
     if (!ticket?.straight) return undefined
     const parts = { kinds: await manyKinds(client, [ticket.id]), phones: await manyPhones(client, [ticket.id]) }
@@ -119,17 +119,17 @@ async function advance(services: Services, number: string): Promise<void> {
       // as it is promised now; one that was over when it was set stands against nothing
       byMs: ticket.promised_at.getTime() > Date.parse(ticket.straight.since) ? ticket.promised_at.getTime() : null,
     }
-    return { ticket, read: { facts, seen: Object.fromEntries(forecasts.map((forecast) => [forecast.kind, forecast.seen])) } }
+    return { ticket, read: { facts, stamps: Object.fromEntries(forecasts.map((forecast) => [forecast.kind, forecast.stamp])) } }
   })
-  if (!seen) return
-  const { straight, id } = seen.ticket
+  if (!look) return
+  const { straight, id } = look.ticket
   const actor = { id: straight!.staffId, name: straight!.by }
   const as = (what: 'count-in' | 'carry'): Services => ({ ...services, doing: { actor, did: [{ what, why: 'straight' }] } })
-  if (!seen.read) return void (await startCountIn(as('count-in'), number, actor))
-  const stop = stopOf(straight!.limits, seen.read.facts)
+  if (!look.read) return void (await startCountIn(as('count-in'), number, actor))
+  const stop = stopOf(straight!.limits, look.read.facts)
   if (stop) return noteStop(services, id, stop)
-  if (seen.ticket.straight_stop) await setStraightStop(services.pool, id, null)
-  const body = { seen: seen.read.seen, confirmRoles: straight!.limits.agreed.includes('roles') }
+  if (look.ticket.straight_stop) await setStraightStop(services.pool, id, null)
+  const body = { stamps: look.read.stamps, confirmRoles: straight!.limits.agreed.includes('roles') }
   await startCarry(as('carry'), number, { body, actor })
 }
 

@@ -98,7 +98,7 @@ function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: Rea
   if (!view?.phone) return { ...base, ...open, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }
   const unmet = needs.filter((need) => need.weight === 'must' && isOpenNeed(need)).map(({ need }) => need.code)
   const since =
-    rows.seen
+    rows.reports
       .find((row) => row.ticket_id === phone.ticket_id && row.side === side && row.code === next?.need.code && !row.is_met)
       ?.since.getTime() ?? null
   return {

@@ -5,7 +5,7 @@ import type { LinkFailure, LinkRecord, PhoneCount, PhoneFacts, PortView, WatchEv
  * place that has no body invents none: battery, heat and room are a phone's.
  */
 
-/** Where a session is: which place it is, and how what it gives is read. */
+/** Where a connection is: which place it is, and how what it gives is read. */
 export type Place = Pick<PhoneFacts, 'serial' | 'region' | 'zone' | 'settleMs'>
 
 /** What can be read. */
@@ -17,16 +17,16 @@ export interface Source {
    * @throws LinkError `LinkLost` when the listing stops without its end line: never a short list
    */
   list(kind: string): AsyncGenerator<LinkRecord, { count: number; revision: string }>
-  /** The bytes of a part, as they come. @throws LinkError `NoSuchRecord` when the place can't give it, `LinkLost` when they stop early */
-  openPart(kind: string, handle: string): AsyncIterable<Uint8Array>
+  /** The bytes of a file, as they come. @throws LinkError `NoSuchRecord` when the place can't give it, `LinkLost` when they stop early */
+  openFile(kind: string, handle: string): AsyncIterable<Uint8Array>
 }
 
 /** What can be written. It cuts what it is given into calls of the size its contract takes. */
 export interface Sink {
   /** One result a record, in order. @throws OutcomeUnknown when an answer was lost or has another length */
   write(kind: string, records: readonly Uint8Array[]): Promise<WriteResult[]>
-  /** Streams a part there; answers with its handle. @param sizeBytes how many will come, so that a place without room says so at once. @throws LinkError `StorageFull`, `LinkLost`, … */
-  putPart(kind: string, bytes: AsyncIterable<Uint8Array>, sizeBytes?: number): Promise<string>
+  /** Streams a file there; answers with its handle. @param sizeBytes how many will come, so that a place without room says so at once. @throws LinkError `StorageFull`, `LinkLost`, … */
+  putFile(kind: string, bytes: AsyncIterable<Uint8Array>, sizeBytes?: number): Promise<string>
   /** Takes records away, each while nothing else changes the kind. Answers with those that were there. @throws LinkError `RevisionChanged`, `LinkLost`: some may be gone */
   remove(kind: string, nativeIds: readonly string[]): Promise<string[]>
   /** One record as it stands now. @throws LinkError `NoSuchRecord` */
@@ -43,8 +43,8 @@ export interface Body {
   mark(text: string): Promise<void>
 }
 
-/** An exclusive hold on a place: who attaches ends the former session. */
-export interface Session {
+/** An exclusive hold on a place: who attaches ends the former connection. */
+export interface Connection {
   readonly source: Source
   /** Null where nothing can be written. */
   readonly sink: Sink | null
@@ -54,7 +54,7 @@ export interface Session {
 /** One place that can be attached. */
 export interface Endpoint {
   /** Answers only when a write in flight is finished or dropped. @throws LinkError */
-  attach(): Promise<Session>
+  attach(): Promise<Connection>
   /** Null for what does not lie on the bench. */
   readonly body: Body | null
 }
@@ -70,7 +70,7 @@ export interface Transport {
 }
 
 /** The sink of a place that takes. @throws LinkError `PermissionMissing` where nothing can be written */
-export function sinkOf({ sink }: Session): Sink {
+export function sinkOf({ sink }: Connection): Sink {
   if (!sink) throw new LinkError('PermissionMissing')
   return sink
 }

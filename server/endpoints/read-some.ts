@@ -4,7 +4,7 @@ import type { Source } from './endpoint.ts'
 export async function readSome(source: Source, kind: string, handle: string, most: number): Promise<Uint8Array> {
   const chunks: Uint8Array[] = []
   let got = 0
-  for await (const chunk of source.openPart(kind, handle)) {
+  for await (const chunk of source.openFile(kind, handle)) {
     chunks.push(chunk)
     got += chunk.length
     if (got >= most) break

@@ -2,7 +2,7 @@ import { calendarKind, createFileSorter, type FileKind } from '#core/formats/fil
 import { splitCalendar } from '#core/formats/icalendar/split.ts'
 import { blobsOf, readBlob } from '../vault/blobs.ts'
 import { keysFrom } from '../vault/keys.ts'
-import { rawName, textOf, writePart, type HeldKind, type PartWriter, type Sorted, type SortTask } from './upload-store.ts'
+import { rawName, textOf, writeKind, type HeldKind, type KindWriter, type Sorted, type SortTask } from './upload-store.ts'
 
 /** Takes a sealed upload apart into one sealed blob a kind. It runs in a thread: whatever a file holds, pages go on being answered. */
 export async function sortUpload(task: SortTask): Promise<Sorted> {
@@ -10,11 +10,11 @@ export async function sortUpload(task: SortTask): Promise<Sorted> {
   const keys = keysFrom(Buffer.from(task.secret))
   const store = blobsOf(task)
   const opened = (name: string) => readBlob(keys, store, { holding: id, name })
-  const parts = new Map<FileKind, PartWriter>()
+  const parts = new Map<FileKind, KindWriter>()
   let full: Promise<unknown> | undefined
   const sorter = createFileSorter((kind, bytes) => {
     let part = parts.get(kind)
-    if (!part) parts.set(kind, (part = writePart(keys, store, { holding: id, kind })))
+    if (!part) parts.set(kind, (part = writeKind(keys, store, { holding: id, kind })))
     const drained = part.write(bytes)
     if (drained) full = full ? Promise.all([full, drained]) : drained
   })

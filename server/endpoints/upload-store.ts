@@ -98,7 +98,7 @@ export async function takeUpload(
   }
 }
 
-export interface PartWriter {
+export interface KindWriter {
   /** A promise when it should be waited for. */
   write(bytes: Uint8Array): Promise<void> | undefined
   end(): Promise<HeldKind>
@@ -106,7 +106,7 @@ export interface PartWriter {
 }
 
 /** A kind of a dropped file as it grows; cards are counted on the way. */
-export function writePart(keys: TicketKeys, store: BlobStore, { holding, kind }: { holding: HoldingId; kind: FileKind }): PartWriter {
+export function writeKind(keys: TicketKeys, store: BlobStore, { holding, kind }: { holding: HoldingId; kind: FileKind }): KindWriter {
   const blob = writeBlob(keys, store, { holding, name: kind })
   const splitter = isOfCards(kind) ? createCardSplitter() : undefined
   let items = 0

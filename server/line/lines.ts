@@ -27,7 +27,7 @@ interface Line {
   readonly once: readonly ((context: RunContext, ticket: RunTicket) => Promise<void>)[]
   /** For each kind, with no phone in hand. */
   readonly alone: readonly ((work: WorkAlone) => Promise<void>)[]
-  /** For each kind, with a session of its own: the last one may have ended with a cable. */
+  /** For each kind, with a connection of its own: the last one may have ended with a cable. */
   readonly each: readonly Step[]
 }
 

@@ -2,7 +2,7 @@ import type { RunContext } from '../runs/context.ts'
 import type { Attached, RunTicket } from '../runs/ticket-of-run.ts'
 import type { TicketId } from '../base/ids.ts'
 
-/** What a step works on: one kind of a ticket, with the new phone in hand. A session that broke is taken anew in place. */
+/** What a step works on: one kind of a ticket, with the new phone in hand. A connection that broke is taken anew in place. */
 export interface Work {
   readonly context: RunContext
   readonly ticket: RunTicket

@@ -2,7 +2,7 @@ import { crossingKinds } from '#core/phones/crossing.ts'
 import { needsFor } from '#core/phones/needs.ts'
 import { guideOf, readGuides } from './guides.ts'
 import { pairCrossings } from './ready.ts'
-import { upsertSeen } from './ready.queries.ts'
+import { upsertReport } from './ready.queries.ts'
 import type { Services } from '../base/services.ts'
 import { manyPhones } from '../case/tickets.queries.ts'
 import { manyOpenPhones, manyPausable, moveRun, ringPaused, type OpenPhone } from './keeper.queries.ts'
@@ -25,7 +25,7 @@ export async function keepBench(services: Services): Promise<void> {
   )
   for (const phone of phones) {
     const view = seen.find(({ facts }) => facts.serial === phone.serial)!
-    const changed = await upsertSeen(services.pool, { ticketId: phone.ticket_id, side: phone.side, facts: view.readiness })
+    const changed = await upsertReport(services.pool, { ticketId: phone.ticket_id, side: phone.side, facts: view.readiness })
     if (changed > 0) await ringPaused(services.pool, phone.ticket_id)
     await askFor(services, phone, view)
   }

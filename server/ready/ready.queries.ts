@@ -9,7 +9,7 @@ export interface MarkRow {
   reason: string | null
 }
 
-export interface SeenRow {
+export interface ReportRow {
   ticket_id: TicketId
   side: 'old' | 'new'
   code: string
@@ -32,10 +32,10 @@ export function manyMarks(client: Client, ticketIds: readonly TicketId[]): Promi
   return many<MarkRow>(client, `select ticket_id, side, code, how, reason from need_mark where ticket_id = any($1::bigint[])`, [ticketIds])
 }
 
-export function manySeen(client: Client, ticketIds: readonly TicketId[]): Promise<SeenRow[]> {
-  return many<SeenRow>(
+export function manyReports(client: Client, ticketIds: readonly TicketId[]): Promise<ReportRow[]> {
+  return many<ReportRow>(
     client,
-    `select ticket_id, side, code, first_met, is_met, since, changed_at from need_seen where ticket_id = any($1::bigint[])`,
+    `select ticket_id, side, code, first_met, is_met, since, changed_at from need_report where ticket_id = any($1::bigint[])`,
     [ticketIds],
   )
 }
@@ -47,16 +47,16 @@ export function manyPutBacks(client: Client, ticketIds: readonly TicketId[]): Pr
 }
 
 /** Notes what a phone reports; answers how many facts are new or changed. What it said first stays. */
-export async function upsertSeen(
+export async function upsertReport(
   client: Client,
   { ticketId, side, facts }: { ticketId: TicketId; side: string; facts: readonly { need: string; isMet: boolean }[] },
 ): Promise<number> {
   const { rowCount } = await client.query(
-    `insert into need_seen (ticket_id, side, code, first_met, is_met)
+    `insert into need_report (ticket_id, side, code, first_met, is_met)
      select $1, $2, f.code, f.met, f.met from unnest($3::text[], $4::boolean[]) as f(code, met)
      on conflict (ticket_id, side, code) do update
         set is_met = excluded.is_met, since = now(), changed_at = now()
-      where need_seen.is_met <> excluded.is_met`,
+      where need_report.is_met <> excluded.is_met`,
     [ticketId, side, facts.map((f) => f.need), facts.map((f) => f.isMet)],
   )
   return rowCount ?? 0
@@ -90,7 +90,7 @@ export async function putPutBack(
 
 /** What was seen and said of a side's phone goes with the phone when another takes its place. */
 export async function forgetSide(client: Client, ticketId: TicketId, side: 'old' | 'new'): Promise<void> {
-  await client.query(`delete from need_seen where ticket_id = $1 and side = $2`, [ticketId, side])
+  await client.query(`delete from need_report where ticket_id = $1 and side = $2`, [ticketId, side])
   await client.query(`delete from need_mark where ticket_id = $1 and side = $2`, [ticketId, side])
   await client.query(`delete from put_back where ticket_id = $1 and side = $2`, [ticketId, side])
 }

@@ -6,20 +6,20 @@ import type { Client } from '../base/db/sql.ts'
 import type { BenchPort } from '../endpoints/ports.ts'
 import { guideOf, type Guides } from './guides.ts'
 import type { PhoneRow, TicketRow } from '../case/tickets.queries.ts'
-import { manyMarks, manyPutBacks, manySeen, type MarkRow, type PutBackRow, type SeenRow } from './ready.queries.ts'
+import { manyMarks, manyPutBacks, manyReports, type MarkRow, type PutBackRow, type ReportRow } from './ready.queries.ts'
 import type { TicketId } from '../base/ids.ts'
 
 /** What the tables say of many tickets' phones, read once. */
 export interface ReadyRows {
   readonly marks: readonly MarkRow[]
-  readonly seen: readonly SeenRow[]
+  readonly reports: readonly ReportRow[]
   readonly putBacks: readonly PutBackRow[]
 }
 
 export async function readReadyRows(client: Client, ticketIds: readonly TicketId[]): Promise<ReadyRows> {
   return {
     marks: await manyMarks(client, ticketIds),
-    seen: await manySeen(client, ticketIds),
+    reports: await manyReports(client, ticketIds),
     putBacks: await manyPutBacks(client, ticketIds),
   }
 }
@@ -86,23 +86,29 @@ export function readSide({ ticket, phones, side, ports, guides, rows }: SideInpu
     needs,
     isReady: phone.place === 'file' || isReady(needs),
     next: nextNeed(needs),
-    putBack: putBackOf({ guide, seen: mine(rows.seen), marks: mine(rows.marks), done: mine(rows.putBacks), canReport: sight === 'speaks' }),
+    putBack: putBackOf({
+      guide,
+      reports: mine(rows.reports),
+      marks: mine(rows.marks),
+      done: mine(rows.putBacks),
+      canReport: sight === 'speaks',
+    }),
   }
 }
 
 interface PutBackInput {
   readonly guide: PhoneGuide
-  readonly seen: readonly SeenRow[]
+  readonly reports: readonly ReportRow[]
   readonly marks: readonly MarkRow[]
   readonly done: readonly PutBackRow[]
   readonly canReport: boolean
 }
 
 /** What was changed for the move, and whether it is as it was again. */
-function putBackOf({ guide, seen, marks, done, canReport }: PutBackInput): PutBackView[] {
+function putBackOf({ guide, reports, marks, done, canReport }: PutBackInput): PutBackView[] {
   return guide.needs.flatMap((need): PutBackView[] => {
     if (!need.putBack) return []
-    const fact = seen.find((row) => row.code === need.code)
+    const fact = reports.find((row) => row.code === need.code)
     const wasChanged =
       need.seenBy === 'phone'
         ? fact !== undefined && !fact.first_met && fact.changed_at !== null
@@ -119,7 +125,7 @@ function putBackOf({ guide, seen, marks, done, canReport }: PutBackInput): PutBa
 /** A side as the ticket's screen shows it. */
 export function readyView(side: SideReady, rows: ReadyRows, ticketId: TicketId): PhoneReady {
   const since = (code: string) =>
-    rows.seen
+    rows.reports
       .find((row) => row.ticket_id === ticketId && row.side === side.phone.side && row.code === code && !row.is_met)
       ?.since.getTime() ?? null
   const needs = side.needs.map(({ need, state, weight, reason }): NeedView => ({

@@ -1,7 +1,7 @@
 import type { ReadTools } from '#core/kinds/kind.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { findModel } from '#core/phones/models.ts'
-import { LinkError, sinkOf, type Place, type Session, type Sink, type Source } from '../endpoints/endpoint.ts'
+import { LinkError, sinkOf, type Place, type Connection, type Sink, type Source } from '../endpoints/endpoint.ts'
 import { findEndpoint } from '../endpoints/find-endpoint.ts'
 import { readBench, stationOf } from '../endpoints/ports.ts'
 import { createToolsFor, type Place as ReadPlace } from '../vault/read-tools.ts'
@@ -71,27 +71,27 @@ export interface Attached {
 export function attach({ services }: RunContext, phone: PhoneRow): Promise<Attached> {
   return orWait(phone.side, async () => {
     const endpoint = await findEndpoint(services, phone)
-    const session = await endpoint.attach().catch(async (error: unknown) => {
+    const connection = await endpoint.attach().catch(async (error: unknown) => {
       const isAway = error instanceof LinkError && error.code === 'NotPlugged' && services.config.stations.length > 1
       if (isAway && stationOf(await readBench(services), phone.serial)) throw new MustWait('AtOtherStation', phone.side)
       throw error
     })
-    const place = await session.place()
+    const place = await connection.place()
     if (place.serial !== phone.serial) throw new LinkError('NotPlugged')
     await setPlace(services.pool, phone, place)
     phone.region = place.region
     phone.zone = place.zone
-    return attachedTo(session, place)
+    return attachedTo(connection, place)
   })
 }
 
-/** What steps work with, of a session. */
-export function attachedTo(session: Session, place: Place): Attached {
+/** What steps work with, of a connection. */
+export function attachedTo(connection: Connection, place: Place): Attached {
   return {
-    source: session.source,
+    source: connection.source,
     place,
     get sink() {
-      return sinkOf(session)
+      return sinkOf(connection)
     },
   }
 }

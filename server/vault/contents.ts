@@ -1,5 +1,5 @@
 import { kindOf } from '#core/kinds/registry.ts'
-import type { FoundPart, ReadTools } from '#core/kinds/kind.ts'
+import type { FoundFile, ReadTools } from '#core/kinds/kind.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import type { Client } from '../base/db/sql.ts'
 import { openBodies } from './blocks.ts'
@@ -36,7 +36,7 @@ export function factsOf(
   return 'cannot' in changed ? [] : kind.atoms(made && kind.withMade ? kind.withMade(changed.item, made) : changed.item, tools)
 }
 
-export type Made = ReadonlyMap<string, FoundPart>
+export type Made = ReadonlyMap<string, FoundFile>
 
 /** What was made of an item at its turn, as it is sealed beside its entry. */
 export function sealMade(keys: TicketKeys, seq: number, made: Made): Buffer {
@@ -44,5 +44,5 @@ export function sealMade(keys: TicketKeys, seq: number, made: Made): Buffer {
 }
 
 export function openMade(keys: TicketKeys, { seq, made }: { seq: number; made: Buffer | null }): Made | undefined {
-  return made ? new Map(JSON.parse(openText(keys, `made ${seq}`, made)) as [string, FoundPart][]) : undefined
+  return made ? new Map(JSON.parse(openText(keys, `made ${seq}`, made)) as [string, FoundFile][]) : undefined
 }

@@ -9,7 +9,7 @@ export interface MasterKeys {
   readonly masterKey: Buffer
   readonly keysFolder: string
   /** Keeps a new master key beside the former one; undefined where the master key can't be changed. */
-  readonly stage?: (key: Buffer) => void
+  readonly keepNext?: (key: Buffer) => void
 }
 
 /**
@@ -18,19 +18,19 @@ export interface MasterKeys {
  * Killed anywhere, it is begun anew: nothing changes but in one transaction.
  * @returns the master key that is in force
  */
-export async function moveKeys(pool: pg.Pool, { masterKey, keysFolder, stage }: MasterKeys): Promise<Buffer> {
+export async function moveKeys(pool: pg.Pool, { masterKey, keysFolder, keepNext }: MasterKeys): Promise<Buffer> {
   const inside = await manyKeysInside(pool)
   if (inside.length === 0) return masterKey
-  const next = stage ? randomBytes(32) : masterKey
-  stage?.(next)
+  const next = keepNext ? randomBytes(32) : masterKey
+  keepNext?.(next)
   const places = { masterKey: next, keysFolder }
   for (const { bound, holding, key_wrapped: wrapped } of inside) keepSecret(places, holding, open(masterKey, bound, wrapped))
-  if (stage) keepSerialKey(places, masterKey)
+  if (keepNext) keepSerialKey(places, masterKey)
   await transaction(pool, (client) => setKeysMoved(client, keyCheck(next)))
   return next
 }
 
-/** Which of two master keys the shop's data is sealed with now: one that was staged is in force once the data says so. */
+/** Which of two master keys the shop's data is sealed with now: one that was kept beside is in force once the data says so. */
 export async function isInForce(pool: pg.Pool, key: Buffer): Promise<boolean> {
   return (await oneKeyCheck(pool)).key_check.equals(keyCheck(key))
 }

@@ -1,5 +1,5 @@
 import type pg from 'pg'
-import type { OwnPart } from '../phones/parts.ts'
+import type { OwnFile } from '../phones/files.ts'
 import type { StandinModel } from '../phones/models.ts'
 import type { PhoneRow } from '../phones/phone.ts'
 import type { RecordRow } from '../phones/records.queries.ts'
@@ -16,7 +16,7 @@ export interface RecordDialect<Stored = unknown> {
   /** When it happened, for kinds of which it keeps only the newest. */
   at?(stored: Stored): number
   /** Handles of what belongs to it and is streamed apart. */
-  parts?(stored: Stored): { handle: string }[]
+  filesOf?(stored: Stored): { handle: string }[]
   /** The records it makes of one that is longer than it keeps. */
   cut?(stored: Stored): Stored[]
   /** What it counts as one conversation. */
@@ -51,7 +51,7 @@ export interface OwnRecord<Stored = unknown> {
   /** Position of the record it is linked to. */
   readonly linkedTo?: number | undefined
   readonly damage?: string | undefined
-  readonly attached?: readonly OwnPart[] | undefined
+  readonly attached?: readonly OwnFile[] | undefined
 }
 
 /** Contents drawn from a seed: the same seed draws the same. `traps`: every oddity the kind is known for. */

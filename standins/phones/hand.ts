@@ -1,8 +1,8 @@
 import type pg from 'pg'
 import { numbers } from '../demo/draw.ts'
 import { canAsk, fingerActs, preparedSwitches } from './fingers.ts'
-import { announce, setSession } from './live.ts'
-import { deletePartsOfAny, dropLooseParts } from './parts.queries.ts'
+import { announce, setConnection } from './live.ts'
+import { deleteFilesOfAny, dropLooseFiles } from './files.queries.ts'
 import { modelOf, type PhoneRow } from './phone.ts'
 import {
   askForTrust,
@@ -51,8 +51,8 @@ const handActs: Readonly<Record<string, Act>> = {
     await changePhone(pool, serial, { port: null, is_charging: false, wants: null })
     await endTrustOnce(pool, serial)
     // what was on its way and belongs to nothing goes with the cable
-    setSession(serial, '')
-    await dropLooseParts(pool, serial)
+    setConnection(serial, '')
+    await dropLooseFiles(pool, serial)
     announce({ event: 'pulled', serial })
   },
   async replug(pool, phone) {
@@ -130,7 +130,7 @@ const handActs: Readonly<Record<string, Act>> = {
   },
   async 'delete-record'(pool, { serial }, { id }: { id?: number }) {
     const record = await theRecord(pool, serial, id)
-    await deletePartsOfAny(pool, serial, record.id)
+    await deleteFilesOfAny(pool, serial, record.id)
     await deleteAnyRecord(pool, serial, record.id)
     await bumpPhone(pool, serial)
   },

@@ -3,8 +3,8 @@ import type { OwnRecord } from '../kinds/phone-kind.ts'
 import { phoneKind } from '../kinds/registry.ts'
 import { hasFault } from '../faults.queries.ts'
 import { faultAt } from '../faults.ts'
-import { countParts, nameParts } from './parts.queries.ts'
-import { insertOwnParts, partHead, type OwnPart } from './parts.ts'
+import { countFiles, nameFiles } from './files.queries.ts'
+import { insertOwnFiles, headOfFile, type OwnFile } from './files.ts'
 import { modelOf, type PhoneRow } from './phone.ts'
 import { endWrite, reserveIds, setNextId } from './phones.queries.ts'
 import {
@@ -59,12 +59,12 @@ export async function* eachRecord(pool: pg.Pool, serial: string, kind: string): 
 }
 
 /** The bytes of a record as the link gives them, its damage included. */
-export function giveRecord(phone: PhoneRow, kind: string, record: RecordRow): { body: Buffer; unreadable?: string; parts?: string[] } {
+export function giveRecord(phone: PhoneRow, kind: string, record: RecordRow): { body: Buffer; unreadable?: string; files?: string[] } {
   if (record.damage === 'storage-error') return { body: Buffer.alloc(0), unreadable: 'storage-error' }
   const records = recordsOf(phone, kind)!
   const body = records.give(record.data)
-  const parts = records.parts?.(record.data).map(({ handle }) => handle) ?? []
-  if (parts.length > 0 && !record.damage) return { body, parts }
+  const files = records.filesOf?.(record.data).map(({ handle }) => handle) ?? []
+  if (files.length > 0 && !record.damage) return { body, files }
   if (record.damage === 'cut-card') return { body: body.subarray(0, Math.max(30, Math.floor(body.length * 0.6))) }
   return { body: (record.damage && phoneKind(kind)!.damaged?.(body, record.damage)) || body }
 }
@@ -101,8 +101,8 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       results.push({ refused: 'not-understood' })
       continue
     }
-    if (records.index) stored = await records.index(stored, (handle) => partHead(pool, { serial, kind, handle }))
-    const refused = records.refuses(stored) ?? (await lacksPart(pool, serial, kind, records.parts?.(stored) ?? []))
+    if (records.index) stored = await records.index(stored, (handle) => headOfFile(pool, { serial, kind, handle }))
+    const refused = records.refuses(stored) ?? (await lacksFile(pool, serial, kind, records.filesOf?.(stored) ?? []))
     if (refused) {
       results.push({ refused })
       continue
@@ -177,11 +177,11 @@ interface Filed {
   readonly size: number
 }
 
-/** A record that names a part the phone was not given is none it understands. */
-async function lacksPart(pool: pg.Pool, serial: string, kind: string, parts: readonly { handle: string }[]): Promise<string | null> {
-  if (parts.length === 0) return null
-  const handles = [...new Set(parts.map(({ handle }) => handle))]
-  return (await countParts(pool, serial, kind, handles)) === handles.length ? null : 'not-understood'
+/** A record that names a file the phone was not given is none it understands. */
+async function lacksFile(pool: pg.Pool, serial: string, kind: string, files: readonly { handle: string }[]): Promise<string | null> {
+  if (files.length === 0) return null
+  const handles = [...new Set(files.map(({ handle }) => handle))]
+  return (await countFiles(pool, serial, kind, handles)) === handles.length ? null : 'not-understood'
 }
 
 async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: readonly Filed[], afterMs = 0) {
@@ -193,9 +193,9 @@ async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: rea
     { serial: phone.serial, kind, storage, settleMs: phone.settle_ms, afterMs },
     records.map((record) => ({ ...record, ...indexOf(phone, kind, record.stored) })),
   )
-  if (!dialect.parts) return
-  const named = records.flatMap(({ id, stored }) => dialect.parts!(stored).map(({ handle }) => ({ id, handle })))
-  if (named.length > 0) await nameParts(pool, phone.serial, kind, named)
+  if (!dialect.filesOf) return
+  const named = records.flatMap(({ id, stored }) => dialect.filesOf!(stored).map(({ handle }) => ({ id, handle })))
+  if (named.length > 0) await nameFiles(pool, phone.serial, kind, named)
 }
 
 /** A phone that keeps only the newest lets the oldest go, without a word. */
@@ -240,13 +240,13 @@ export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   const records = recordsOf(phone, kind)!
   const first = phone.next_id
   let chunk: OwnRow[] = []
-  let parts: (OwnPart & { recordId: number })[] = []
+  let files: (OwnFile & { recordId: number })[] = []
   let filled = 0
   const flush = async () => {
     await insertOwnRecords(pool, phone.serial, kind, chunk)
-    if (parts.length > 0) await insertOwnParts(pool, phone.serial, kind, parts)
+    if (files.length > 0) await insertOwnFiles(pool, phone.serial, kind, files)
     chunk = []
-    parts = []
+    files = []
   }
   for (const { stored, storage, linkedTo, damage, attached } of own) {
     const id = first + filled++
@@ -259,7 +259,7 @@ export async function fillRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       damage: damage ?? null,
       ...indexOf(phone, kind, stored),
     })
-    for (const part of attached ?? []) parts.push({ ...part, recordId: id })
+    for (const file of attached ?? []) files.push({ ...file, recordId: id })
     if (chunk.length >= 2000) await flush()
   }
   if (chunk.length > 0) await flush()

@@ -8,8 +8,8 @@ import { act, HandRefused, isHandAct, theRecord } from '../phones/hand.ts'
 import { announce } from '../phones/live.ts'
 import { standinModel, standinModels } from '../phones/models.ts'
 import { recordsOf } from '../phones/records.ts'
-import { countLooseParts, manyNamedParts } from '../phones/parts.queries.ts'
-import { givePart } from '../phones/parts.ts'
+import { countLooseFiles, manyNamedFiles } from '../phones/files.queries.ts'
+import { giveFile } from '../phones/files.ts'
 import { modelOf, type PhoneRow } from '../phones/phone.ts'
 import { deletePhone, findPhone, insertPhone, manyPhones } from '../phones/phones.queries.ts'
 import { countRecords, manyRecords } from '../phones/records.queries.ts'
@@ -50,7 +50,7 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
       announce({ event: 'pulled', serial: phone.serial })
       return { deleted: phone.serial }
     }),
-    '/phones/:serial/loose': withPhone(async ({ serial }) => ({ count: (await countLooseParts(pool, serial)).count })),
+    '/phones/:serial/loose': withPhone(async ({ serial }) => ({ count: (await countLooseFiles(pool, serial)).count })),
     '/phones/:serial/store': withPhone((phone, { query }) => readStore(pool, phone, query.kind ?? phoneKinds[0]!.code)),
     '/phones/:serial/fill': withPhone((phone, call) => told(phone, fill(pool, phone, call))),
     '/phones/:serial/add': withPhone((phone, call) => told(phone, add(pool, phone, call))),
@@ -154,7 +154,7 @@ async function describe(pool: pg.Pool, phone: PhoneRow) {
 /** Everything the phone holds, from its own memory: what a test compares the product's ledger with. */
 async function readStore(pool: pg.Pool, phone: PhoneRow, kind: string) {
   const rows = await manyRecords(pool, phone.serial, kind)
-  const digests = phoneKind(kind)?.hasFiles ? await digestsOfParts(pool, phone.serial, kind) : new Map<number, string[]>()
+  const digests = phoneKind(kind)?.hasFiles ? await digestsOfFiles(pool, phone.serial, kind) : new Map<number, string[]>()
   const records = rows.map((record) => ({ record, facts: recordsOf(phone, kind)!.facts(record.data) }))
   return {
     // its own list shows each call, though a record may hold several
@@ -172,11 +172,11 @@ async function readStore(pool: pg.Pool, phone: PhoneRow, kind: string) {
 }
 
 /** Digests of every file a phone's records hold, from its own memory. */
-async function digestsOfParts(pool: pg.Pool, serial: string, kind: string): Promise<Map<number, string[]>> {
+async function digestsOfFiles(pool: pg.Pool, serial: string, kind: string): Promise<Map<number, string[]>> {
   const out = new Map<number, string[]>()
-  for (const { record_id: id, handle } of await manyNamedParts(pool, serial, kind)) {
+  for (const { record_id: id, handle } of await manyNamedFiles(pool, serial, kind)) {
     const hash = createHash('sha256')
-    for await (const piece of (await givePart(pool, { serial, kind, handle }))!.pieces) hash.update(piece)
+    for await (const piece of (await giveFile(pool, { serial, kind, handle }))!.pieces) hash.update(piece)
     out.set(id, [...(out.get(id) ?? []), hash.digest('base64url')])
   }
   return out

@@ -16,9 +16,9 @@ import { catalogueRoutes } from '../catalogue/answer.ts'
 import { faultAt, type FaultPoint } from '../faults.ts'
 import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
 import { act } from '../phones/hand.ts'
-import { announce, inTurn, isSession, setSession, watch } from '../phones/live.ts'
-import { countLooseParts, deletePartsOf, dropLooseParts } from '../phones/parts.queries.ts'
-import { givePart, NoRoom, takePart } from '../phones/parts.ts'
+import { announce, inTurn, isConnected, setConnection, watch } from '../phones/live.ts'
+import { countLooseFiles, deleteFilesOf, dropLooseFiles } from '../phones/files.queries.ts'
+import { giveFile, NoRoom, takeFile } from '../phones/files.ts'
 import { bumpKind, changePhone, findPhone, giveRoomBack, manyPluggedPhones } from '../phones/phones.queries.ts'
 import { amendRecord, deleteRecords, maybeRecord } from '../phones/records.queries.ts'
 import { phoneKind } from '../kinds/registry.ts'
@@ -42,13 +42,13 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
         throw error
       }
     }
-  const inSession = (answer: (phone: PhoneRow, call: Call) => unknown) =>
+  const whileConnected = (answer: (phone: PhoneRow, call: Call) => unknown) =>
     onPhone((phone, call) => {
-      if (!isSession(phone.serial, call.headers['x-link-session'] as string | undefined)) throw new HttpFailure(409, 'SessionTaken')
+      if (!isConnected(phone.serial, call.headers['x-link-connection'] as string | undefined)) throw new HttpFailure(409, 'ConnectionTaken')
       return answer(phone, call)
     })
   const ofKind = (answer: (phone: PhoneRow, kind: string, call: Call) => unknown) =>
-    inSession(async (phone, call) => {
+    whileConnected(async (phone, call) => {
       const kind = call.params.kind!
       if (!recordsOf(phone, kind)) throw new HttpFailure(404, 'NotFound')
       await isReachable(pool, phone.serial, kind)
@@ -61,11 +61,11 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
     '/phones/:serial/attach': onPhone((phone) => attach(pool, phone)),
     '/phones/:serial/prepare': onPhone(async (phone, call) => prepare(pool, phone, prepareRequest.parse(await call.body()))),
     '/phones/:serial/mark': onPhone(async (phone, call) => mark(pool, phone, markRequest.parse(await call.body()))),
-    '/phones/:serial/facts': inSession(async (phone) => {
+    '/phones/:serial/facts': whileConnected(async (phone) => {
       await pass(pool, phone, 'facts')
       return phoneFacts.parse(factsOf(phone))
     }),
-    '/phones/:serial/readiness': inSession((phone) => ({ facts: reportOf(phone, modelOf(phone).platform) })),
+    '/phones/:serial/readiness': whileConnected((phone) => ({ facts: reportOf(phone, modelOf(phone).platform) })),
     '/phones/:serial/kinds/:kind/count': ofKind(async (phone, kind) => phoneCount.parse(await countOf(pool, phone, kind))),
     '/phones/:serial/kinds/:kind/list': ofKind((phone, kind, call) => list(pool, phone, kind, call)),
     '/phones/:serial/kinds/:kind/open': ofKind(async (phone, kind, call) => {
@@ -77,8 +77,8 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
       const bodies = records.map((body) => Buffer.from(body, 'base64'))
       return { results: await inTurn(phone.serial, () => takeRecords(pool, phone, kind, bodies)) }
     }),
-    '/phones/:serial/kinds/:kind/part': ofKind((phone, kind, call) =>
-      call.method === 'GET' ? sendPart(pool, phone, kind, call) : receivePart(pool, phone, kind, call),
+    '/phones/:serial/kinds/:kind/file': ofKind((phone, kind, call) =>
+      call.method === 'GET' ? sendFile(pool, phone, kind, call) : receiveFile(pool, phone, kind, call),
     ),
     '/phones/:serial/kinds/:kind/amend': ofKind((phone, kind, call) =>
       inTurn(phone.serial, async () => amend(pool, phone, kind, amendRequest.parse(await call.body()))),
@@ -126,10 +126,10 @@ async function breakLink(pool: pg.Pool, phone: PhoneRow, effect: string, call: C
 async function attach(pool: pg.Pool, phone: PhoneRow) {
   await pass(pool, phone, 'attach')
   return inTurn(phone.serial, async () => {
-    const session = randomUUID()
-    await dropLooseParts(pool, phone.serial)
-    setSession(phone.serial, session)
-    return { session }
+    const connection = randomUUID()
+    await dropLooseFiles(pool, phone.serial)
+    setConnection(phone.serial, connection)
+    return { connection }
   })
 }
 
@@ -187,13 +187,13 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
           leaveOut = false
           continue
         }
-        const { body, unreadable, parts } = giveRecord(phone, kind, record)
+        const { body, unreadable, files } = giveRecord(phone, kind, record)
         const rec = {
           id: String(record.id),
           revision: String(record.revision),
           storage: record.storage,
           body: body.toString('base64'),
-          ...(parts ? { parts } : {}),
+          ...(files ? { files } : {}),
         }
         text += JSON.stringify({ rec: unreadable ? { ...rec, unreadable } : rec }) + '\n'
         count++
@@ -205,7 +205,7 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
                 revision: String(record.revision),
                 storage: record.storage,
                 body: dialect.give(beside.stored).toString('base64'),
-                partOf: String(record.id),
+                belongsTo: String(record.id),
               },
             }) + '\n'
           count++
@@ -252,18 +252,18 @@ async function open(pool: pg.Pool, phone: PhoneRow, kind: string, id: string) {
   return { body: giveRecord(phone, kind, record).body.toString('base64'), revision: String(record.revision) }
 }
 
-/** The bytes of a part, in pieces; a fault in the middle leaves it short. */
-async function sendPart(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): Promise<undefined> {
+/** The bytes of a file, in pieces; a fault in the middle leaves it short. */
+async function sendFile(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): Promise<undefined> {
   const { query, response } = call
-  const part = await givePart(pool, { serial: phone.serial, kind, handle: query.handle ?? '' })
-  if (!part) throw new HttpFailure(404, 'NoSuchRecord')
-  const effect = await faultAt(pool, phone.serial, 'part.give')
+  const file = await giveFile(pool, { serial: phone.serial, kind, handle: query.handle ?? '' })
+  if (!file) throw new HttpFailure(404, 'NoSuchRecord')
+  const effect = await faultAt(pool, phone.serial, 'file.give')
   if (effect === 'unknown-code') throw new LinkBroken(effect)
-  response.writeHead(200, { 'content-type': 'application/octet-stream', 'content-length': part.sizeBytes })
+  response.writeHead(200, { 'content-type': 'application/octet-stream', 'content-length': file.sizeBytes })
   let sent = 0
   const pace = paceOf(phone)
-  for await (const piece of part.pieces) {
-    if (effect && effect !== 'other-bytes' && sent + piece.length >= part.sizeBytes / 2) {
+  for await (const piece of file.pieces) {
+    if (effect && effect !== 'other-bytes' && sent + piece.length >= file.sizeBytes / 2) {
       response.write(piece.subarray(0, Math.ceil(piece.length / 2)))
       throw new LinkBroken(effect)
     }
@@ -287,33 +287,33 @@ function paceOf({ cable, temperature }: PhoneRow): (sent: number) => Promise<voi
   }
 }
 
-async function receivePart(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call) {
+async function receiveFile(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call) {
   const { serial } = phone
-  await pass(pool, phone, 'part.take')
-  const free = phone.free_bytes - (await countLooseParts(pool, serial)).bytes
+  await pass(pool, phone, 'file.take')
+  const free = phone.free_bytes - (await countLooseFiles(pool, serial)).bytes
   // who says beforehand how much will come is told at once that there is no room
-  if (Number(call.headers['x-part-size'] ?? 0) > free) throw new HttpFailure(409, 'StorageFull')
-  const mid = await faultAt(pool, serial, 'part.mid')
-  const session = call.headers['x-link-session'] as string
+  if (Number(call.headers['x-file-size'] ?? 0) > free) throw new HttpFailure(409, 'StorageFull')
+  const mid = await faultAt(pool, serial, 'file.mid')
+  const connection = call.headers['x-link-connection'] as string
   const pace = paceOf(phone)
   let got = 0
   async function* watched() {
     for await (const piece of call.stream()) {
       if (mid && got > 0) throw mid === 'full' ? new NoRoom() : new LinkBroken(mid)
       got += piece.length
-      // the cable, the screen lock or another session may end it at any piece
-      if (!isSession(serial, session)) throw new LinkBroken('cut')
+      // the cable, the screen lock or another connection may end it at any piece
+      if (!isConnected(serial, connection)) throw new LinkBroken('cut')
       yield piece
       await pace(got)
     }
     if (mid) throw mid === 'full' ? new NoRoom() : new LinkBroken(mid)
   }
   try {
-    return await takePart(pool, { serial, kind, free }, watched())
+    return await takeFile(pool, { serial, kind, free }, watched())
   } catch (error) {
     if (!(error instanceof NoRoom)) throw error
     // what came before keeps its place; nothing more has any
-    if (mid === 'full') await changePhone(pool, serial, { free_bytes: (await countLooseParts(pool, serial)).bytes })
+    if (mid === 'full') await changePhone(pool, serial, { free_bytes: (await countLooseFiles(pool, serial)).bytes })
     throw new HttpFailure(409, 'StorageFull')
   }
 }
@@ -344,7 +344,7 @@ async function remove(pool: pg.Pool, phone: PhoneRow, kind: string, { ids, ifRev
   const { revision } = await ownCount(pool, phone, kind)
   if (ifRevision !== revision) throw new HttpFailure(409, 'RevisionChanged')
   const rows = await deleteRecords(pool, phone.serial, kind, ids.map(Number))
-  await deletePartsOf(
+  await deleteFilesOf(
     pool,
     phone.serial,
     kind,

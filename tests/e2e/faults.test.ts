@@ -201,7 +201,7 @@ describe('the HTTP interface', () => {
     const unseen = await call(`tickets/${number}/carry`, {
       method: 'POST',
       headers: bearer(),
-      body: JSON.stringify({ seen: { contacts: 'old' } }),
+      body: JSON.stringify({ stamps: { contacts: 'old' } }),
     })
     expect((await unseen.json()).code).toBe('ForecastNotSeen')
     const search = await call(`tickets/${number}/entries`, {

@@ -84,7 +84,7 @@ describe('photos on the screen', () => {
   it('a cable pulled in the middle of a film: the screen says so, it goes on by file, and agrees without a half file', async () => {
     const { page, old, now } = await counted({ to: 'Orrin 9', count: 30, film: 20_000_000 })
     const { hand } = running.shop
-    await hand(`phones/${now.serial}/faults`, { faults: [{ point: 'part.mid', effect: 'pull', skip: 30 }] })
+    await hand(`phones/${now.serial}/faults`, { faults: [{ point: 'file.mid', effect: 'pull', skip: 30 }] })
     await press(page, /^Carry 31 photos/)
     await standing(page, 'NEW Orrin 9: The phone is not plugged in. Plug it into any port.')
     await hand(`phones/${now.serial}/plug`, { port: 2 })
@@ -98,7 +98,7 @@ describe('photos on the screen', () => {
   it('storage that fills up waits with its sentence, keeps what is over, and goes on once there is room', async () => {
     const { page, old, now } = await counted({ to: 'Orrin 9', count: 20, film: 8_000_000 })
     const { hand } = running.shop
-    await hand(`phones/${now.serial}/faults`, { faults: [{ point: 'part.mid', effect: 'full', skip: 9 }] })
+    await hand(`phones/${now.serial}/faults`, { faults: [{ point: 'file.mid', effect: 'full', skip: 9 }] })
     await press(page, /^Carry 21 photos/)
     await standing(page, 'The phone’s storage is full. Free some space on it, then go on.')
     await expect.poll(async () => (await page.locator('tr[data-kind="photos"] [data-count="pending"]').innerText()).trim()).toBe('12')

@@ -562,7 +562,7 @@ describe.concurrent('every ticket has an end', () => {
           ledger: [{ fates: { undone: 450, carried: 0 }, new: { kept: 1, leftBehind: 0 } }],
         })
         expect((await storeOf(now.serial, 'contacts')).map((r) => r.facts)).toEqual(before)
-        await expect(startCarry(shop.services, number, { actor: shop.actor, body: { seen: {}, confirmRoles: false } })).rejects.toThrow(
+        await expect(startCarry(shop.services, number, { actor: shop.actor, body: { stamps: {}, confirmRoles: false } })).rejects.toThrow(
           'TicketCalledOff',
         )
         await handBackAndErase(shop.services, number, number)

@@ -55,7 +55,7 @@ describe('photos, whatever is killed at whatever moment', () => {
   const more = {
     'killed when its files are moved': { checkpoint: 'file-moved' },
     'half written, then cut': { fault: { point: 'write.record', effect: 'half', skip: 3 } },
-    'cable pulled in mid-file': { fault: { point: 'part.mid', effect: 'cut', skip: 7 } },
+    'cable pulled in mid-file': { fault: { point: 'file.mid', effect: 'cut', skip: 7 } },
   } as const
   // to a phone that takes no HEIC, keeps clips apart and originals beside: conversion, parts and several files at once
   for (const [when, moment] of Object.entries({ ...moments, ...more })) {

@@ -71,7 +71,7 @@ function withPair(
 async function heldBy(serial: string): Promise<string[]> {
   const { records } = await shop.hand(`phones/${serial}/store?kind=messages`)
   const { rows } = await memory.query<{ record_id: number; bytes: Buffer }>(
-    `select record_id, coalesce(bytes, (select string_agg(bytes, ''::bytea order by n) from part_piece p where (p.serial, p.kind, p.handle) = (part.serial, part.kind, part.handle))) as bytes from part where serial = $1 and kind = 'messages' and record_id is not null order by record_id, handle`,
+    `select record_id, coalesce(bytes, (select string_agg(bytes, ''::bytea order by n) from file_piece p where (p.serial, p.kind, p.handle) = (file.serial, file.kind, file.handle))) as bytes from file where serial = $1 and kind = 'messages' and record_id is not null order by record_id, handle`,
     [serial],
   )
   const digests = new Map<string, string[]>()
@@ -86,8 +86,8 @@ async function heldBy(serial: string): Promise<string[]> {
     digests.set(String(id), [...(digests.get(String(id)) ?? []), createHash('sha256').update(Buffer.from(bytes, 'base64')).digest('hex')])
   return records.map((r: { id: string; facts: string[] }) => [...r.facts, ...(digests.get(r.id) ?? []).sort()].join(' ')).sort()
 }
-const looseParts = async (serial: string) =>
-  (await memory.query<{ n: number }>('select count(*) as n from part where serial = $1 and record_id is null', [serial])).rows[0]!.n
+const looseFiles = async (serial: string) =>
+  (await memory.query<{ n: number }>('select count(*) as n from file where serial = $1 and record_id is null', [serial])).rows[0]!.n
 
 /** Carries all and waits for the check; the phone is helped whenever it waits for a hand. */
 async function carryThrough({ number, old, now }: Pair) {
@@ -113,7 +113,7 @@ describe.concurrent('messages, each trap on its own', () => {
       expect(after.length).toBe(before.length - unreadable)
       const left = [...before]
       expect(after.filter((held) => !left.includes(held) || !left.splice(left.indexOf(held), 1))).toEqual([])
-      expect(await looseParts(pair.now.serial)).toBe(0)
+      expect(await looseFiles(pair.now.serial)).toBe(0)
     }))
 
   it('three equal messages in one second are three', () =>
@@ -187,21 +187,21 @@ describe.concurrent('messages, each trap on its own', () => {
   )
 
   it.each([
-    ['part.give', 'cut'],
-    ['part.give', 'pull'],
-    ['part.give', 'unknown-code'],
-    ['part.take', 'cut'],
-    ['part.take', 'pull'],
-    ['part.take', 'unknown-code'],
+    ['file.give', 'cut'],
+    ['file.give', 'pull'],
+    ['file.give', 'unknown-code'],
+    ['file.take', 'cut'],
+    ['file.take', 'pull'],
+    ['file.take', 'unknown-code'],
   ] as const)('an attachment whose streaming fails at %s (%s) is streamed again, and nothing loose stays behind', (point, effect) =>
     withPair({ count: 90 }, async (pair) => {
       await countIn(shop, pair.number)
-      const side = point === 'part.give' ? pair.old : pair.now
+      const side = point === 'file.give' ? pair.old : pair.now
       await breakAt(shop, side.serial, point, effect, 1)
       const ticket = await carryThrough(pair)
       await expectAgrees(shop, ticket, { old: pair.old.serial, new: pair.now.serial }, ['agrees'])
       expect(await heldBy(pair.now.serial)).toEqual(await heldBy(pair.old.serial))
-      expect(await looseParts(pair.now.serial)).toBe(0)
+      expect(await looseFiles(pair.now.serial)).toBe(0)
     }),
   )
 
@@ -210,7 +210,7 @@ describe.concurrent('messages, each trap on its own', () => {
       const counted = await countIn(shop, pair.number)
       expect(figureOf(counted.ledger[0]!, 'sum', 'old', 'attachments')).toBeGreaterThan(1)
       await memory.query(
-        `update part set bytes = '\\x00'::bytea where serial = $1 and handle = (select min(handle) from part where serial = $1)`,
+        `update file set bytes = '\\x00'::bytea where serial = $1 and handle = (select min(handle) from file where serial = $1)`,
         [pair.old.serial],
       )
       await carry(shop, pair.number)

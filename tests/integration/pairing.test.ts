@@ -10,7 +10,7 @@ import { transaction } from '#server/base/db/sql.ts'
 import { insertEntries } from '#server/book/entries/entries.queries.ts'
 import { readTools } from '#server/vault/read-tools.ts'
 import { insertReading } from '#server/vault/readings.queries.ts'
-import { stageRecord, writeStaged } from '#server/vault/stage.ts'
+import { stowRecord, writeStowed } from '#server/vault/stow.ts'
 import { nativeDigest } from '#server/vault/keys.ts'
 import { holdingKeys } from '#server/vault/holdings.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
@@ -78,11 +78,11 @@ describe('pairing in the database', () => {
         const keys = holdingKeys(shop.services.config, holding)
         const stage = async (side: 'old' | 'new', records: readonly Rec[], purpose: 'first' | 'last') => {
           const reading = await insertReading(client, { holding, place: side, kind: 'contacts', purpose, canonicalVersion: 1 })
-          const stager = { kind, keys, tools, target: side === 'old' ? target : null }
+          const stowing = { kind, keys, tools, target: side === 'old' ? target : null }
           const items = records.map((r) =>
-            stageRecord(stager, { id: r.id, revision: '1', storage: 'phone', body: body(r.n).toString('base64') }),
+            stowRecord(stowing, { id: r.id, revision: '1', storage: 'phone', body: body(r.n).toString('base64') }),
           )
-          await writeStaged(client, keys, { readingId: reading.id, items: 0, blocks: 0 }, items)
+          await writeStowed(client, keys, { readingId: reading.id, items: 0, blocks: 0 }, items)
           return reading.id
         }
         const oldReading = await stage('old', old, 'first')

@@ -28,8 +28,8 @@ async function pair() {
 
 describe('a picture that stalls', () => {
   it.each([
-    ['part.give', 'old'],
-    ['part.mid', 'now'],
+    ['file.give', 'old'],
+    ['file.mid', 'now'],
   ] as const)('once at %s while it is carried: it is sent again, and all agrees', async (point, side) => {
     const it = await pair()
     await countIn(shop, it.number)
@@ -45,7 +45,7 @@ describe('a picture that stalls', () => {
   it('three times while it is carried: it is given up for then, tried again at the end, and all agrees', async () => {
     const { old, now, number } = await pair()
     await countIn(shop, number)
-    await breakAt(shop, old.serial, 'part.give', 'stall', 3, 3)
+    await breakAt(shop, old.serial, 'file.give', 'stall', 3, 3)
     await carry(shop, number)
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     expect(ticket.ledger[0]).toMatchObject({ fates: { carried: 8, unreadable: 0 }, verdict: 'agrees' })
@@ -55,7 +55,7 @@ describe('a picture that stalls', () => {
   it('again and again: one unreadable item with its reason, and the others are over; by hand it is tried once more', async () => {
     const { old, now, number } = await pair()
     await countIn(shop, number)
-    await breakAt(shop, old.serial, 'part.give', 'stall', 7, 60)
+    await breakAt(shop, old.serial, 'file.give', 'stall', 7, 60)
     await carry(shop, number)
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     expect(ticket.reasons).toContainEqual(expect.objectContaining({ fate: 'unreadable', code: 'stalls', items: 1 }))
@@ -70,7 +70,7 @@ describe('a picture that stalls', () => {
 
   it('three times while it is counted in: one unreadable item, and the count is met all the same', async () => {
     const { old, number } = await pair()
-    await breakAt(shop, old.serial, 'part.give', 'stall', 2, 3)
+    await breakAt(shop, old.serial, 'file.give', 'stall', 2, 3)
     const ticket = await countIn(shop, number)
     expect(ticket.ledger[0]).toMatchObject({ old: { read: 8, own: 8 }, fates: { unreadable: 1, pending: 7 } })
     expect(ticket.reasons).toContainEqual(expect.objectContaining({ code: 'stalls', items: 1 }))

@@ -104,7 +104,7 @@ const carried = async (pair: Pair) => {
   await carry(shop, pair.number)
   return waitFor(shop, pair.number, isChecked, 'check off')
 }
-const looseParts = async (serial: string) => (await shop.hand(`phones/${serial}/loose`)).count as number
+const looseFiles = async (serial: string) => (await shop.hand(`phones/${serial}/loose`)).count as number
 
 describe('photos, each trap on its own', () => {
   it.concurrent('a moving photo is one item with two files, and stays one on a phone that keeps the clip elsewhere', () =>
@@ -272,9 +272,9 @@ describe('photos, each trap on its own', () => {
 describe('photos when something goes wrong', () => {
   const helped = (pair: Pair) => keepHelping(shop, pair.now)
   it.concurrent.each([
-    ['part.give', 'cut'],
-    ['part.give', 'pull'],
-    ['part.mid', 'pull'],
+    ['file.give', 'cut'],
+    ['file.give', 'pull'],
+    ['file.mid', 'pull'],
     ['write.mid', 'cut'],
     ['write.after', 'cut'],
     ['write.record', 'half'],
@@ -282,7 +282,7 @@ describe('photos when something goes wrong', () => {
   ] as const)('%s %s: resumes by file, nothing lost, nothing doubled, no half file left', (point, effect) =>
     withPhotos({ count: 12, style: 'plain', film: 2_000_000 }, async (pair) => {
       await countIn(shop, pair.number)
-      const side = point === 'part.give' ? pair.old : pair.now
+      const side = point === 'file.give' ? pair.old : pair.now
       await breakAt(shop, side.serial, point, effect, 4)
       const stops = [keepHelping(shop, pair.old), helped(pair)]
       try {
@@ -293,7 +293,7 @@ describe('photos when something goes wrong', () => {
           const files = async (serial: string) => (await photosOf(serial)).flatMap((r) => r.files).sort()
           expect(await files(pair.now.serial)).toEqual(await files(pair.old.serial))
         }
-        expect(await looseParts(pair.now.serial)).toBe(0)
+        expect(await looseFiles(pair.now.serial)).toBe(0)
       } finally {
         for (const stop of stops) stop()
       }
@@ -305,7 +305,7 @@ describe('photos when something goes wrong', () => {
     () =>
       withPhotos({ count: 6, film: 3_000_000 }, async (pair) => {
         await countIn(shop, pair.number)
-        await breakAt(shop, pair.now.serial, 'part.mid', 'full', 3)
+        await breakAt(shop, pair.now.serial, 'file.mid', 'full', 3)
         await carry(shop, pair.number)
         const waits = await waitFor(shop, pair.number, (t) => t.run?.state === 'paused' && t.run.reason === 'StorageFull', 'a full phone')
         expect(waits.run).toMatchObject({ side: 'new' })
@@ -316,7 +316,7 @@ describe('photos when something goes wrong', () => {
         await shop.hand(`phones/${pair.now.serial}/free-space`, {})
         const ticket = await waitFor(shop, pair.number, isChecked, 'check off')
         await expectAgrees(shop, ticket, { old: pair.old.serial, new: pair.now.serial })
-        expect(await looseParts(pair.now.serial)).toBe(0)
+        expect(await looseFiles(pair.now.serial)).toBe(0)
       }),
   )
 
@@ -356,7 +356,7 @@ describe('photos when something goes wrong', () => {
   it.concurrent('a file that reads otherwise for a while is tried again at the end, and all agrees', () =>
     withPhotos({ count: 7 }, async (pair) => {
       await countIn(shop, pair.number)
-      await breakAt(shop, pair.old.serial, 'part.give', 'other-bytes', 2, 3)
+      await breakAt(shop, pair.old.serial, 'file.give', 'other-bytes', 2, 3)
       expect((await carried(pair)).ledger[0]).toMatchObject({ fates: { carried: 7, unreadable: 0 }, verdict: 'agrees' })
     }),
   )
@@ -364,11 +364,11 @@ describe('photos when something goes wrong', () => {
   it.concurrent('a file that reads otherwise each time is one unreadable item, and holds nothing else up', () =>
     withPhotos({ count: 7 }, async (pair) => {
       await countIn(shop, pair.number)
-      await breakAt(shop, pair.old.serial, 'part.give', 'other-bytes', 6, 90)
+      await breakAt(shop, pair.old.serial, 'file.give', 'other-bytes', 6, 90)
       const ticket = await carried(pair)
       // what it gives at last may not even be a picture: it is named, and never carried as one
       expect(ticket.ledger[0]).toMatchObject({ fates: { carried: 6, pending: 0 }, verdict: 'agrees-with-notes', short: 0 })
-      expect(await looseParts(pair.now.serial)).toBe(0)
+      expect(await looseFiles(pair.now.serial)).toBe(0)
     }),
   )
 
@@ -377,7 +377,7 @@ describe('photos when something goes wrong', () => {
       await countIn(shop, pair.number)
       await shop.hand(`phones/${pair.old.serial}/fill`, { kind: 'photos', seed: 777, count: 1 })
       // a fault far away counts how often a file is read
-      await breakAt(shop, pair.old.serial, 'part.give', 'cut', 1000)
+      await breakAt(shop, pair.old.serial, 'file.give', 'cut', 1000)
       await carry(shop, pair.number)
       const ticket = await waitFor(shop, pair.number, isChecked, 'check off')
       expect(ticket.ledger[0]!.old).toMatchObject({ read: 10, late: 1 })

@@ -152,13 +152,13 @@ describe('habits', () => {
     await shop.hand(`phones/${serial}/fill`, { seed: 2, count: 299 })
     await hand(serial, 'plug', { port: 5 })
     await hand(serial, 'trust')
-    const session = await practiceBench(link()).endpoint(serial).attach()
+    const connection = await practiceBench(link()).endpoint(serial).attach()
     const card = (name: string) => Buffer.from(`BEGIN:VCARD\r\nVERSION:2.1\r\nN:;${name};;;\r\nTEL:07700900123\r\nEND:VCARD\r\n`)
-    expect(await session.sink!.write('contacts', [card('First'), card('Second')])).toEqual([
+    expect(await connection.sink!.write('contacts', [card('First'), card('Second')])).toEqual([
       { ids: [expect.any(String)] },
       { refused: 'storage-full' },
     ])
-    expect(await session.sink!.write('calls', [card('x')])).toEqual([{ refused: 'not-understood' }])
+    expect(await connection.sink!.write('calls', [card('x')])).toEqual([{ refused: 'not-understood' }])
     await hand(serial, 'pull')
   })
 })
@@ -176,7 +176,7 @@ describe('what the link refuses, each with its code', () => {
     const serial = await prepared('Orrin 5')
     await hand(serial, 'plug', { port: 6 })
     await hand(serial, 'trust')
-    const session = await practiceBench(link()).endpoint(serial).attach()
+    const connection = await practiceBench(link()).endpoint(serial).attach()
     await hand(serial, 'set', change)
     if (what === 'locked') await hand(serial, 'lock')
     if (what === 'forgotten' || what === 'refused') await hand(serial, 'forget-computers')
@@ -184,20 +184,20 @@ describe('what the link refuses, each with its code', () => {
       await hand(serial, 'replug')
       await hand(serial, 'refuse')
     }
-    // the cable ended the session
-    const now = what === 'refused' ? await practiceBench(link()).endpoint(serial).attach() : session
+    // the cable ended the connection
+    const now = what === 'refused' ? await practiceBench(link()).endpoint(serial).attach() : connection
     await expect(now.source.count('contacts')).rejects.toMatchObject({ code })
     await hand(serial, 'pull')
   })
 
-  it('a kind the phone does not have, a session that another took, a phone that is pulled', async () => {
+  it('a kind the phone does not have, a connection that another took, a phone that is pulled', async () => {
     const serial = await prepared('Orrin 5')
     await hand(serial, 'plug', { port: 7 })
     await hand(serial, 'trust')
     const first = await practiceBench(link()).endpoint(serial).attach()
     await expect(first.source.count('stickers')).rejects.toMatchObject({ code: 'LinkProtocol' })
     const second = await practiceBench(link()).endpoint(serial).attach()
-    await expect(first.source.count('contacts')).rejects.toMatchObject({ code: 'SessionTaken' })
+    await expect(first.source.count('contacts')).rejects.toMatchObject({ code: 'ConnectionTaken' })
     await hand(serial, 'pull')
     await expect(second.source.count('contacts')).rejects.toMatchObject({ code: 'NotPlugged' })
   })

@@ -62,10 +62,10 @@ describe('what a ticket refuses, each with its code', () => {
   it('phones that look mixed up, a joining undone while something waits, a kind of which something is written', async () => {
     const { number } = await plugged({ more: 80 })
     const counted = await countIn(theShop(), number)
-    const seen = Object.fromEntries(counted.forecasts.map((forecast) => [forecast.kind, forecast.seen]))
-    expect(await codeOf(startCarry(services(), number, { ...as(), body: { seen, confirmRoles: false } }))).toBe('NewPhoneFuller')
+    const stamps = Object.fromEntries(counted.forecasts.map((forecast) => [forecast.kind, forecast.stamp]))
+    expect(await codeOf(startCarry(services(), number, { ...as(), body: { stamps, confirmRoles: false } }))).toBe('NewPhoneFuller')
     expect(await codeOf(undoJoinings(services(), number, { kind: 'contacts', keys: undefined, ...as() }))).toBe('CarryFirst')
-    await startCarry(services(), number, { ...as(), body: { seen, confirmRoles: true } })
+    await startCarry(services(), number, { ...as(), body: { stamps, confirmRoles: true } })
     await waitFor(theShop(), number, isChecked, 'check off')
     expect(await codeOf(changeKinds(services(), number, { add: [], remove: ['contacts'] }))).toBe('KindFrozen')
     expect(await codeOf(acceptDifference(services(), number, { kind: 'contacts', by: 'Ines Harrow' }))).toBe('NothingToAccept')
@@ -112,7 +112,7 @@ describe('what the line waits for, each with its code', () => {
     await carry(shop, number)
     const ticket = await waitFor(shop, number, isChecked, 'check off')
     hands.kill()
-    expect(await whys(number)).toContain('PartChanged')
+    expect(await whys(number)).toContain('FileChanged')
     await expectAgrees(shop, ticket, { old: old!.serial, new: now!.serial })
   })
 })
@@ -120,20 +120,22 @@ describe('what the line waits for, each with its code', () => {
 describe('what a phone refuses, each with its code', () => {
   it('a list that breaks off is never a short one', async () => {
     const { old } = await plugged()
-    const session = await practiceBench(services().config.station!.link).endpoint(old.serial).attach()
+    const connection = await practiceBench(services().config.station!.link).endpoint(old.serial).attach()
     await theShop().hand(`phones/${old.serial}/faults`, { faults: [{ point: 'list.mid', effect: 'cut' }] })
     const list = async () => {
-      for await (const _ of session.source.list('contacts')) continue
+      for await (const _ of connection.source.list('contacts')) continue
     }
     expect(await codeOf(list())).toBe('LinkLost')
   })
 
   it('a record that is not there, and one that changed meanwhile', async () => {
     const { old } = await plugged()
-    const session = await practiceBench(services().config.station!.link).endpoint(old.serial).attach()
-    expect(await codeOf(session.sink!.open('contacts', '999999'))).toBe('NoSuchRecord')
+    const connection = await practiceBench(services().config.station!.link).endpoint(old.serial).attach()
+    expect(await codeOf(connection.sink!.open('contacts', '999999'))).toBe('NoSuchRecord')
     const [first] = (await theShop().hand(`phones/${old.serial}/store?kind=contacts`)).records as { id: string; card: string }[]
-    expect(await codeOf(session.sink!.amend('contacts', first!.id, 'another', Buffer.from(first!.card, 'latin1')))).toBe('RevisionChanged')
+    expect(await codeOf(connection.sink!.amend('contacts', first!.id, 'another', Buffer.from(first!.card, 'latin1')))).toBe(
+      'RevisionChanged',
+    )
   })
 })
 

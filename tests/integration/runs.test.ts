@@ -205,11 +205,11 @@ describe('signing in', () => {
   it('ends when nobody does anything for as long as the shop says; a page that only listens does nothing', async () => {
     const { pool } = shop.services
     const { token } = await signIn(pool, rowan())
-    const age = (minutes: number) => pool.query(`update session set seen_at = now() - make_interval(mins => $1)`, [minutes])
+    const age = (minutes: number) => pool.query(`update session set used_at = now() - make_interval(mins => $1)`, [minutes])
     await age(239)
     expect(await findStaff(pool, token, { by: 'session' })).toBeTruthy()
     await findStaff(pool, token, { by: 'session', isUse: true })
-    expect((await pool.query('select 1 from session where seen_at < now() - interval $$1 minute$$')).rows).toHaveLength(
+    expect((await pool.query('select 1 from session where used_at < now() - interval $$1 minute$$')).rows).toHaveLength(
       (await pool.query('select 1 from session')).rows.length - 1,
     )
     await age(241)

@@ -35,7 +35,7 @@ export const memoryAt = (station: string): Transport => ({
         for (const [id, card] of cards) yield { id, revision: '1', storage: 'phone', body: Buffer.from(card).toString('base64') }
         return { count: cards.size, revision: revision() }
       },
-      openPart: () => nothing(),
+      openFile: () => nothing(),
     }
     const write = async (_: string, records: readonly Uint8Array[]) => {
       if (!here(station).includes(serial)) throw new OutcomeUnknown('NotPlugged')
@@ -43,14 +43,14 @@ export const memoryAt = (station: string): Transport => ({
     }
     const remove = async (_: string, gone: readonly string[]) => gone.filter((id) => cards.delete(id))
     const open = async (_: string, id: string) => ({ body: Buffer.from(cards.get(id)!).toString('base64'), revision: '1' })
-    const sink = { write, remove, open, putPart: () => nothing(), amend: () => nothing() }
+    const sink = { write, remove, open, putFile: () => nothing(), amend: () => nothing() }
     const attach = async () => (mustBeHere(), { source, sink, place: async () => facts(serial) })
     return { attach, body: null }
   },
 })
 const here = (station: string) => [...held.keys()].filter((serial) => (lies.get(serial) ?? station) === station)
 const nothing = (): never => {
-  throw new Error('contacts without parts ask for none')
+  throw new Error('contacts without files ask for none')
 }
 
 export const card = (name: string, n: number) =>

@@ -43,7 +43,7 @@ export interface ShopBefore {
 async function keysMoved(urls: DatabaseUrls, masterKey: Buffer, keysFolder: string): Promise<Buffer> {
   const pool = openPool(urls.owner, 'corvend-test-keys', { max: 1 })
   try {
-    return await moveKeys(pool, { masterKey, keysFolder, stage: () => undefined })
+    return await moveKeys(pool, { masterKey, keysFolder, keepNext: () => undefined })
   } finally {
     await pool.end()
   }

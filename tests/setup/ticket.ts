@@ -152,7 +152,7 @@ export async function countIn(shop: TestShop, number: string): Promise<TicketVie
 export async function carry(shop: TestShop, number: string): Promise<void> {
   const { forecasts } = await readTicket(shop.services, number, shop.actor)
   await startCarry(shop.services, number, {
-    body: { seen: Object.fromEntries(forecasts.map((f) => [f.kind, f.seen])), confirmRoles: true },
+    body: { stamps: Object.fromEntries(forecasts.map((f) => [f.kind, f.stamp])), confirmRoles: true },
     actor: shop.actor,
   })
 }

@@ -44,5 +44,5 @@ export const toys: Kind<Toy> = {
   figures: ['size'],
   at: ({ size }) => size * 1000,
   leftByDefault: ['shelf'],
-  files: [{ code: 'toys-txt', extension: 'txt', mediaType: 'text/plain', write: ({ name, size }) => `${name} ${size}\r\n` }],
+  openFiles: [{ code: 'toys-txt', extension: 'txt', mediaType: 'text/plain', write: ({ name, size }) => `${name} ${size}\r\n` }],
 }

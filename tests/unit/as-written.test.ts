@@ -53,9 +53,9 @@ describe('messages, as phones write them', () => {
       'look',
       [{ type: 'image/jpeg', name: 'quay.jpg', handle: 'inside:1', sizeBytes: bytes.length, digest }],
     ])
-    const { partInside } = kindOf('messages')
-    expect(Buffer.from(partInside!(record, 'inside:1')!)).toEqual(bytes)
-    expect([partInside!(record, 'inside:7'), partInside!(record, 'p1'), partInside!(Buffer.from('x'), 'inside:1')]).toEqual([
+    const { fileInside } = kindOf('messages')
+    expect(Buffer.from(fileInside!(record, 'inside:1')!)).toEqual(bytes)
+    expect([fileInside!(record, 'inside:7'), fileInside!(record, 'p1'), fileInside!(Buffer.from('x'), 'inside:1')]).toEqual([
       undefined,
       undefined,
       undefined,

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
-import type { FoundPart } from '#core/kinds/kind.ts'
+import type { FoundFile } from '#core/kinds/kind.ts'
 import { photos } from '#core/kinds/photos/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { takesNone } from '#core/phones/capability.ts'
@@ -138,7 +138,7 @@ describe('photos, whenever they were taken', () => {
             const inspector = photos.inspector!()
             inspector.push(bytes)
             const facts = await inspector.end()
-            const noted = (record: Uint8Array, found: FoundPart) => photos.noteParts!(record, new Map([['h', found]]))
+            const noted = (record: Uint8Array, found: FoundFile) => photos.noteFiles!(record, new Map([['h', found]]))
             const read = photos.read(noted(giver.give(stored), { digest, sizeBytes: bytes.length, facts }), tools)
             if (!read.ok) throw new Error(read.code)
             const changed = photos.change(read.item, target)

@@ -19,7 +19,7 @@ import { dialects } from '#standins/kinds/contacts/dialects.ts'
 import { callLog, callWays, giveCall } from '#standins/kinds/calls/calls.ts'
 
 const tools = readTools({ region: 'GB', zone: 'Europe/London' }, Date.UTC(2026, 10, 20))
-const fileOf = (kind: string, format: string) => kindOf(kind).files!.find(({ code }) => code === format)!
+const fileOf = (kind: string, format: string) => kindOf(kind).openFiles!.find(({ code }) => code === format)!
 const written = (kind: string, format: string, items: readonly unknown[]) => {
   const file = fileOf(kind, format)
   const decode = (piece: Uint8Array | string) => (typeof piece === 'string' ? piece : Buffer.from(piece).toString('utf8'))

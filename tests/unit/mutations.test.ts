@@ -168,7 +168,7 @@ function takeAllTheWay(kind: Kind, bytes: Uint8Array): string {
   kind.matchKeys(atoms)
   kind.describe(read.item)
   kind.shape(read.item)
-  for (const file of kind.files ?? []) file.write(read.item, { position: 1, number: tools.number })
+  for (const file of kind.openFiles ?? []) file.write(read.item, { position: 1, number: tools.number })
   for (const target of targets) {
     const changed = kind.change(read.item, target)
     if ('cannot' in changed) continue

@@ -50,7 +50,9 @@ watch(
       <li v-for="session in sessions" :key="session.id" class="flex items-center justify-between border-b border-rule py-2 last:border-0">
         <span
           ><strong>{{ session.isThis ? said.inThisBrowser : said.inAnotherBrowser }}</strong>
-          <span class="block text-xs text-soft">{{ said.sinceLastUsed(clock(session.since, zone), clock(session.seen, zone)) }}</span></span
+          <span class="block text-xs text-soft">{{
+            said.sinceLastUsed(clock(session.since, zone), clock(session.lastUsed, zone))
+          }}</span></span
         >
         <AppButton v-if="session.isThis" look="quiet" @click="$emit('leave')">{{ common.signOut }}</AppButton>
         <AppButton v-else look="quiet" :busy="busy === session.id" @click="end(session.id)">{{ said.signItOut }}</AppButton>

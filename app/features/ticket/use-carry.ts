@@ -22,8 +22,8 @@ export function useCarry(ticket: Ref<TicketView | undefined>, act: (name: string
       return false
     }
     asks.value = null
-    const seen = Object.fromEntries(forecasts.map((f) => [f.kind, f.seen]))
-    return act('carry', ofTicket(routes.carry, { seen, confirmRoles: needsExchangeAnswer }))
+    const stamps = Object.fromEntries(forecasts.map((f) => [f.kind, f.stamp]))
+    return act('carry', ofTicket(routes.carry, { stamps, confirmRoles: needsExchangeAnswer }))
   }
   return { asks, leftOut, carry, no: () => (asks.value = null) }
 }

@@ -6,13 +6,13 @@ export interface AppRecord {
   readonly name: string
   readonly version: string
   readonly use: string
-  readonly package: AppPart | undefined
-  readonly data: AppPart | undefined
+  readonly package: AppFile | undefined
+  readonly data: AppFile | undefined
   readonly dataStays: boolean
   /** Noted by us: what the catalogue said, as JSON. */
   readonly catalogue: string
 }
-export interface AppPart {
+export interface AppFile {
   readonly handle: string
   readonly sizeBytes: number
   readonly digest: string
@@ -30,7 +30,7 @@ function fromLines(text: string): AppRecord {
   const line = (name: string) => new RegExp(`^${name}:(.*)$`, 'm').exec(text)?.[1] ?? ''
   const value = (from: string, name: string) => new RegExp(`\\b${name}='([^']*)'`).exec(from)?.[1] ?? ''
   const word = (name: string) => /^'([^']*)'/.exec(line(name))?.[1] ?? ''
-  const part = (name: string): AppPart | undefined => {
+  const file = (name: string): AppFile | undefined => {
     const from = line(name)
     return value(from, 'handle')
       ? { handle: value(from, 'handle'), sizeBytes: Number(value(from, 'size')) || 0, digest: value(from, 'digest') }
@@ -42,8 +42,8 @@ function fromLines(text: string): AppRecord {
     version: value(named, 'versionName'),
     name: word('application-label'),
     use: word('x-category'),
-    package: part('x-package'),
-    data: part('x-data'),
+    package: file('x-package'),
+    data: file('x-data'),
     dataStays: /^x-data-stays/m.test(text),
     catalogue: line('x-catalogue'),
   }
@@ -54,7 +54,7 @@ function fromPlist(text: string): AppRecord {
     const found = new RegExp(`<key>${key}</key>\\s*<(string|integer|true)(?:>([^<]*)<|/>)`).exec(text)
     return found ? (found[1] === 'true' ? 'true' : readEntities(found[2] ?? '')) : ''
   }
-  const part = (name: string): AppPart | undefined =>
+  const file = (name: string): AppFile | undefined =>
     value(`X${name}Handle`)
       ? { handle: value(`X${name}Handle`), sizeBytes: Number(value(`X${name}Size`)) || 0, digest: value(`X${name}Digest`) }
       : undefined
@@ -63,8 +63,8 @@ function fromPlist(text: string): AppRecord {
     name: value('CFBundleDisplayName'),
     version: value('CFBundleShortVersionString'),
     use: value('XCategory'),
-    package: part('Package'),
-    data: part('Data'),
+    package: file('Package'),
+    data: file('Data'),
     dataStays: value('XDataStays') === 'true',
     catalogue: value('XCatalogue'),
   }
@@ -73,14 +73,14 @@ function fromPlist(text: string): AppRecord {
 /** An app as the platform is told to install it. */
 export function writeAppRecord({ id, name, version, use, package: pack, data }: AppRecord, form: 'lines' | 'plist'): Uint8Array {
   if (form === 'lines') {
-    const part = (label: string, of: AppPart | undefined) => (of ? [`${label}: handle='${of.handle}' size='${of.sizeBytes}'`] : [])
+    const file = (label: string, of: AppFile | undefined) => (of ? [`${label}: handle='${of.handle}' size='${of.sizeBytes}'`] : [])
     return utf8Bytes(
       [
         `package: name='${plain(id)}' versionName='${plain(version)}'`,
         `application-label:'${plain(name)}'`,
         `x-category:'${plain(use)}'`,
-        ...part('x-package', pack),
-        ...part('x-data', data),
+        ...file('x-package', pack),
+        ...file('x-data', data),
       ]
         .map((line) => `${line}\n`)
         .join(''),
@@ -100,7 +100,7 @@ export function writeAppRecord({ id, name, version, use, package: pack, data }: 
   )
 }
 
-/** Notes in a record what was found of its parts, and what the catalogue said; nothing else changes. */
+/** Notes in a record what was found of its files, and what the catalogue said; nothing else changes. */
 export function noteInAppRecord(
   bytes: Uint8Array,
   { digests, catalogue }: { digests?: ReadonlyMap<string, { readonly digest: string; readonly sizeBytes: number }>; catalogue?: string },
@@ -110,11 +110,11 @@ export function noteInAppRecord(
   if (text === undefined || !record) return bytes
   const isPlist = text.startsWith('<')
   const lines: string[] = []
-  for (const [name, part] of [
+  for (const [name, file] of [
     ['Package', record.package],
     ['Data', record.data],
   ] as const) {
-    const found = part && digests?.get(part.handle)
+    const found = file && digests?.get(file.handle)
     if (!found) continue
     if (isPlist) lines.push(`<key>X${name}Digest</key><string>${found.digest}</string>`)
     else text = text.replace(new RegExp(`^(x-${name.toLowerCase()}:.*)$`, 'm'), `$1 digest='${found.digest}'`)

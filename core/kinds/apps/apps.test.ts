@@ -111,7 +111,7 @@ describe('apps on the line', () => {
   it('what was found and what is known is noted, and nothing else changes', () => {
     for (const way of ['lines', 'plist'] as const) {
       const bytes = apps.noteKnown!(
-        apps.noteParts!(
+        apps.noteFiles!(
           giveApp(stored, way),
           new Map([
             ['d', { digest: 'dd', sizeBytes: 5 }],

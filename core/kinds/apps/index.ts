@@ -1,7 +1,7 @@
 import { noteInAppRecord, readAppRecord, writeAppRecord } from '../../formats/app-record/index.ts'
 import { invariant } from '../../invariant.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
-import type { Kind, Part } from '../kind.ts'
+import type { Kind, ItemFile } from '../kind.ts'
 import { appChanges, byHandChanges, changeApp } from './change.ts'
 import { tiedBy, type App, type Known } from './model.ts'
 import { appsOn, appsFace } from './face.ts'
@@ -63,12 +63,12 @@ export const apps: Kind<App> = {
       write.installs === 'store' ? 'plist' : 'lines',
     )
   },
-  parts: ({ package: pack, data }) => [pack, data].filter((part): part is Part => part !== undefined),
-  noteParts: (bytes, found) => noteInAppRecord(bytes, { digests: found }),
+  filesOf: ({ package: pack, data }) => [pack, data].filter((file): file is ItemFile => file !== undefined),
+  noteFiles: (bytes, found) => noteInAppRecord(bytes, { digests: found }),
   noteKnown: (bytes, known) => noteInAppRecord(bytes, { catalogue: JSON.stringify(known) }),
   appId: ({ id }) => id,
-  moveParts: (app, handles) => {
-    const moved = (part: Part | undefined) => part && { ...part, handle: handles.get(part.handle) ?? part.handle }
+  withHandles: (app, handles) => {
+    const moved = (file: ItemFile | undefined) => file && { ...file, handle: handles.get(file.handle) ?? file.handle }
     return { ...app, package: moved(app.package), data: moved(app.data) }
   },
   sizeBytes: ({ package: pack, data }) => (pack?.sizeBytes ?? 0) + (data?.sizeBytes ?? 0),

@@ -101,7 +101,7 @@ describe('one item of a calendar (RFC 5545)', () => {
       const back = calendar.read(calendar.write(changed.item, orrin), tools)
       expect(back.ok && calendar.atoms(back.item, tools)).toEqual(calendar.atoms(changed.item, tools))
       expect(calendar.atoms(read, tools)).not.toEqual(calendar.atoms(changed.item, tools))
-      const file = calendar.files![0]!.write(read, { position: 1, number: tools.number })
+      const file = calendar.openFiles![0]!.write(read, { position: 1, number: tools.number })
       expect(Buffer.from(file as Uint8Array).toString()).toMatch(inFile)
     }
   })

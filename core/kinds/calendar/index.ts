@@ -24,7 +24,7 @@ export const calendar: Kind<CalendarItem> = {
     return 'code' in result ? { ok: false, code: result.code } : { ok: true, item: result.item, issues: result.issues }
   },
   // one object after the other: each keeps its zones and the name of its calendar (RFC 5545 section 3.4)
-  files: [
+  openFiles: [
     {
       code: 'ics',
       extension: 'ics',

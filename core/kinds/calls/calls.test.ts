@@ -55,7 +55,7 @@ describe('a call record (phone book access profile, section 3.1.3)', () => {
     expect(call).toMatchObject({ type: 'missed', atMs: null })
     expect(calls.at!(call)).toBeNull()
     expect(calls.change(call, orrin)).toEqual({ cannot: 'no-time' })
-    const again = calls.read(calls.files![0]!.write(call, { position: 1, number: tools.number }) as Uint8Array, tools)
+    const again = calls.read(calls.openFiles![0]!.write(call, { position: 1, number: tools.number }) as Uint8Array, tools)
     expect(again.ok && again.item.atMs).toBeNull()
   })
 

@@ -93,7 +93,7 @@ export const calls: Kind<Call> = {
     ...(call.durationS ? { minutes: Math.ceil(call.durationS / 60) } : {}),
   }),
   at: (call) => call.atMs,
-  files: [
+  openFiles: [
     { code: 'calls-vcf', extension: 'vcf', mediaType: 'text/vcard', write: (call, { number }) => callToVcard(call, '3.0', number) },
     {
       code: 'calls-csv',

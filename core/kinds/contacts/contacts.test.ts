@@ -235,12 +235,12 @@ describe('labels, as people and phones spell them', () => {
     expect(read(line).phones[0]!.label).toEqual(label)
     for (const model of phoneModels.filter((model) => !('cannot' in contactsOn(model).write)))
       expect(() => contacts.write(read(line), model)).not.toThrow()
-    for (const file of contacts.files!) expect(() => file.write(read(line), { position: 1, number: (n) => n })).not.toThrow()
+    for (const file of contacts.openFiles!) expect(() => file.write(read(line), { position: 1, number: (n) => n })).not.toThrow()
   })
   it('a date without a label comes back without one', () => {
     const contact = read('X-ABDATE:2020-05-01')
     expect(contact.dates).toEqual([{ value: '2020-05-01', label: { types: [] } }])
-    for (const file of contacts.files!) {
+    for (const file of contacts.openFiles!) {
       const back = contacts.read(Buffer.from(file.write(contact, { position: 1, number: (n) => n })), tools)
       expect(back.ok && back.item.dates).toEqual(contact.dates)
     }

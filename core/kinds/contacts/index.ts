@@ -76,7 +76,7 @@ export const contacts: Kind<Contact> = {
     add('note', contact.note)
     return { title: contactTitle(contact), lines }
   },
-  files: (['2.1', '3.0', '4.0'] as const).map((version) => ({
+  openFiles: (['2.1', '3.0', '4.0'] as const).map((version) => ({
     code: `vcf-${version}`,
     extension: 'vcf',
     mediaType: 'text/vcard',

@@ -6,7 +6,7 @@ import { changeMessage, messageChanges, splitMessage } from './change.ts'
 import { attachmentInside, messageFromRecord } from './from-bmessage.ts'
 import { isGroup, type Message } from './model.ts'
 import { messageFiles } from './files.ts'
-import { noteParts, recordOfMessage } from './to-bmessage.ts'
+import { noteFiles, recordOfMessage } from './to-bmessage.ts'
 import { messagesOn, messagesFace } from './face.ts'
 
 export type { Message } from './model.ts'
@@ -79,12 +79,12 @@ export const messages: Kind<Message> = {
     const { write } = messagesOn(to)
     return 'cannot' in write ? [message] : splitMessage(message, write)
   },
-  parts: (message) => message.attachments,
-  partInside: attachmentInside,
-  noteParts,
-  moveParts: (message, handles) => ({
+  filesOf: (message) => message.attachments,
+  fileInside: attachmentInside,
+  noteFiles,
+  withHandles: (message, handles) => ({
     ...message,
-    attachments: message.attachments.map((part) => ({ ...part, handle: handles.get(part.handle) ?? part.handle })),
+    attachments: message.attachments.map((file) => ({ ...file, handle: handles.get(file.handle) ?? file.handle })),
   }),
   describe(message) {
     const { from, to, text, subject, group, attachments, reactionTo } = message
@@ -115,7 +115,7 @@ export const messages: Kind<Message> = {
     if (!message.isRead) shape.unread = 1
     return shape
   },
-  files: messageFiles,
+  openFiles: messageFiles,
   at: (message) => message.atMs,
   slice: conversationKey,
   figures: ['attachments'],

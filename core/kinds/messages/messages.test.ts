@@ -145,7 +145,7 @@ describe('what a message says', () => {
   it('parts are noted by what they were found to be, and nothing else of the record changes', () => {
     const body =
       'MIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary="b"\r\n\r\n--b\r\n\r\nhandle="p1"; size=9 in a text\r\n--b\r\nContent-Type: message/external-body; access-type=x-link; handle="p1"; size=9\r\n\r\nContent-Type: image/jpeg\r\n\r\n--b--'
-    const noted = messages.noteParts!(
+    const noted = messages.noteFiles!(
       record('x_time="1767636000"', { type: 'MMS', body }),
       new Map([['p1', { digest: 'abc', sizeBytes: 12 }]]),
     )

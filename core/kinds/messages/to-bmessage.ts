@@ -53,18 +53,18 @@ export function mimePieces({ text, reactionTo, attachments }: Message): MimePiec
   return pieces
 }
 
-/** What the parts of a record were found to be, noted in it: read again, it says what they are. */
-export function noteParts(
+/** What the files of a record were found to be, noted in it: read again, it says what they are. */
+export function noteFiles(
   bytes: Uint8Array,
   found: ReadonlyMap<string, { readonly digest: string; readonly sizeBytes: number }>,
 ): Uint8Array {
-  // handles are the phone's own words and stand only in the heads of parts; the record is changed nowhere else
+  // handles are the phone's own words and stand only in the heads of files; the record is changed nowhere else
   const text = new TextDecoder('latin1').decode(bytes)
   const noted = text.replace(
     /(access-type=[^\r\n;]+;\s*handle="?)([^"\r\n;]+)("?;\s*size=)(\d+)/gi,
     (whole, before: string, handle: string, between: string) => {
-      const part = found.get(handle)
-      return part ? `${before}${handle}${between}${part.sizeBytes}; x-digest="${part.digest}"` : whole
+      const file = found.get(handle)
+      return file ? `${before}${handle}${between}${file.sizeBytes}; x-digest="${file.digest}"` : whole
     },
   )
   // LENGTH no longer holds; without it the last end of the body counts

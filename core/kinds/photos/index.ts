@@ -86,10 +86,10 @@ export const photos: Kind<Photo> = {
     const { write } = photosOn(to)
     return 'cannot' in write ? [photo] : splitPhoto(photo, write)
   },
-  parts: (photo) => (photo.isCloudOnly ? [] : photo.files),
-  noteParts: noteFiles,
+  filesOf: (photo) => (photo.isCloudOnly ? [] : photo.files),
+  noteFiles,
   inspector: createInspector,
-  moveParts: (photo, handles) => ({
+  withHandles: (photo, handles) => ({
     ...photo,
     files: photo.files.map((file) => ({ ...file, handle: handles.get(file.handle) ?? file.handle })),
   }),

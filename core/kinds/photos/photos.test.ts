@@ -35,7 +35,7 @@ const read = (bytes: Uint8Array): Photo => {
   if (!result.ok) throw new Error(result.code)
   return result.item
 }
-const noted = (bytes: Uint8Array, digest = 'd1') => photos.noteParts!(bytes, new Map([['h1', { digest, sizeBytes: 2_000_000 }]]))
+const noted = (bytes: Uint8Array, digest = 'd1') => photos.noteFiles!(bytes, new Map([['h1', { digest, sizeBytes: 2_000_000 }]]))
 const change = (photo: Photo, to: string) => {
   const changed = photos.change(photo, model(to))
   if ('cannot' in changed) throw new Error(changed.cannot)
@@ -60,7 +60,7 @@ describe('reading photos from every maker’s listing', () => {
     expect(read(givePhoto(stored({ folder: 'DCIM/100VEYRA' }), photoWays.orrin)).albums).toEqual([])
   })
   it('what the file says goes before what the phone lists, and the difference is named', () => {
-    const bytes = photos.noteParts!(
+    const bytes = photos.noteFiles!(
       givePhoto(stored({ takenMs: Date.UTC(2026, 10, 1) }), photoWays.orrin),
       new Map([
         [
@@ -188,7 +188,7 @@ describe('what changes on the way', () => {
       ['Veyra 12', 'veyra'],
     ] as const) {
       const { item } = change(read(noted(givePhoto(stored({ albums: ['Regatta'], favourite: true, hidden: true }), photoWays.veyra))), to)
-      const took = takePhoto(Buffer.from(photos.write(photos.moveParts!(item, new Map([['h1', 'new-1']])), model(to))), photoWays[way])
+      const took = takePhoto(Buffer.from(photos.write(photos.withHandles!(item, new Map([['h1', 'new-1']])), model(to))), photoWays[way])
       expect(took.files[0]).toMatchObject({ handle: 'new-1', size: 2_000_000 })
       const again = read(
         noted(givePhoto({ ...took, takenMs, place: [1, 2], files: [{ ...took.files[0]!, handle: 'h1' }] }, photoWays[way])),

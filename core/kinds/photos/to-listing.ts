@@ -2,7 +2,7 @@ import { readFolderRecord, writeFolderRecord, type FileEntry } from '../../forma
 import type { FileFacts } from '../../formats/image/inspect.ts'
 import type { LocalTime } from '../../text/zone.ts'
 import { writeBasicTime } from '../../text/zone.ts'
-import type { FoundPart } from '../kind.ts'
+import type { FoundFile } from '../kind.ts'
 import type { Photo } from './model.ts'
 import type { PhotosAbility } from './face.ts'
 
@@ -31,12 +31,12 @@ function safeName(name: string): string {
 }
 
 /** A record with what its files were found to be, noted in it: read again, it says what they are. */
-export function noteFiles(bytes: Uint8Array, found: ReadonlyMap<string, FoundPart>): Uint8Array {
+export function noteFiles(bytes: Uint8Array, found: ReadonlyMap<string, FoundFile>): Uint8Array {
   const record = readFolderRecord(bytes)
   if (!record) return bytes
   const files = record.files.map((entry): FileEntry => {
-    const part = found.get(entry.x_handle ?? '')
-    return part ? { ...entry, size: String(part.sizeBytes), x_digest: part.digest, ...(part.facts ? noted(part.facts) : {}) } : entry
+    const file = found.get(entry.x_handle ?? '')
+    return file ? { ...entry, size: String(file.sizeBytes), x_digest: file.digest, ...(file.facts ? noted(file.facts) : {}) } : entry
   })
   return writeFolderRecord({ ...record, files })
 }

@@ -233,14 +233,14 @@ export function manyToClear(client: Client, { ticketId, kind }: KindScope): Prom
 }
 
 /** Notes which former records a listing held: one that is gone later is gone for good. */
-export async function noteSeen(client: Client, ids: readonly number[]): Promise<void> {
-  if (ids.length > 0) await change(client, 'update written set was_seen = true where id = any($1::bigint[]) and not was_seen', [ids])
+export async function noteFound(client: Client, ids: readonly number[]): Promise<void> {
+  if (ids.length > 0) await change(client, 'update written set was_found = true where id = any($1::bigint[]) and not was_found', [ids])
 }
 
 /** Seen once and gone now: a later record under the same id is nobody's of ours. */
 export async function retire(client: Client, ids: readonly number[]): Promise<void> {
   if (ids.length > 0)
-    await change(client, `update written set ended = 'gone', is_current = false where id = any($1::bigint[]) and was_seen`, [ids])
+    await change(client, `update written set ended = 'gone', is_current = false where id = any($1::bigint[]) and was_found`, [ids])
 }
 
 /**

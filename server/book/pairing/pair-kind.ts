@@ -176,7 +176,7 @@ function itemOf(e: UnbalancedEntry, atoms: readonly string[]): PairItem {
     atoms,
     nativeIds: e.written ? [e.written.toString('hex')] : [],
     parts: e.parts.map((part) => part.toString('hex')),
-    wasSeen: e.was_seen,
+    wasFound: e.was_found,
     standsInFor: e.stands_in_for?.toString('hex'),
     atMs: e.at?.getTime() ?? null,
   }

@@ -157,7 +157,7 @@ export interface UnbalancedEntry extends RecordPlace {
   made: Buffer | null
   /** It is there under the form it has, not under the one it would take. */
   is_own_form: boolean
-  was_seen: boolean
+  was_found: boolean
   /** The content of the first count it stands in for. */
   stands_in_for: Buffer | null
 }
@@ -170,7 +170,7 @@ export function manyUnbalancedEntries(client: Client, { ticketId, kind, previous
             e.reading_id, i.block, i.slot, i.at, e.fate, e.written, e.has_change, e.parts, e.made,
             case when e.stands_in then coalesce(e.there, e.expected) end as stands_in_for,
             e.fate = 'alreadyThere' and e.there is not null as is_own_form,
-            e.fate = 'editedThere' or p.native is not null or coalesce(w.was_seen, false) as was_seen
+            e.fate = 'editedThere' or p.native is not null or coalesce(w.was_found, false) as was_found
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
        left join item p on p.reading_id = $3 and p.native = e.written and p.digest = e.expected
@@ -291,9 +291,9 @@ export async function insertOrigins(client: Client, { ticketId, kind }: PairScop
 export async function noteWritten(client: Client, { ticketId, kind, lastReading, previousReading }: PairScope): Promise<void> {
   await change(
     client,
-    `update written w set was_seen = true
+    `update written w set was_found = true
        from item i
-      where w.ticket_id = $1 and w.kind = $2 and not w.was_seen and w.ended is null and i.native = w.native
+      where w.ticket_id = $1 and w.kind = $2 and not w.was_found and w.ended is null and i.native = w.native
         and ((not w.is_current and i.reading_id = $3)
           or (w.is_current and (i.reading_id = $4 and i.digest = w.expected)
               and w.entry_seq in (select seq from entry where ticket_id = $1 and kind = $2 and fate in ('lost', 'editedThere', 'pushedOut'))))`,
@@ -302,7 +302,7 @@ export async function noteWritten(client: Client, { ticketId, kind, lastReading,
   await change(
     client,
     `update written w set ended = 'gone'
-      where ${isFormer} and w.was_seen and w.native is not null
+      where ${isFormer} and w.was_found and w.native is not null
         and not exists (select 1 from item i where i.reading_id = $3 and i.native = w.native)
         and not exists (select 1 from origin o where o.ticket_id = $1 and o.kind = $2 and o.written_id = w.id)`,
     [ticketId, kind, lastReading],
@@ -334,7 +334,7 @@ export async function claimDoubles(client: Client, { ticketId, kind, lastReading
          join ticket_kind k on k.ticket_id = $1 and k.kind = $2 and k.checked_writes is distinct from k.writes
         where o.ticket_id = $1 and o.kind = $2 and o.side = 'last' and o.origin = 'double'
      ), claimed as (
-       insert into written (ticket_id, kind, entry_seq, expected, reading_id, item_seq, native, is_current, was_seen, is_double)
+       insert into written (ticket_id, kind, entry_seq, expected, reading_id, item_seq, native, is_current, was_found, is_double)
        select $1, $2, seq, digest, reading_id, entry_item, native, false, true, true from doubles
        returning id, native
      )

@@ -34,7 +34,7 @@ export async function startCarry(
     await mayDo(client, 'carry', { ticket, kinds })
     await mustBeReady(client, services, { ticket, phones, ports })
     const forecasts = await readForecasts(client, kinds)
-    if (forecasts.some((forecast) => body.seen[forecast.kind] !== forecast.seen)) throw new Problem('ForecastNotSeen')
+    if (forecasts.some((forecast) => body.stamps[forecast.kind] !== forecast.stamp)) throw new Problem('ForecastNotSeen')
     const { space } = await readMediaPlan(client, kinds, { forecasts, phones: factsOf(phones, ports) })
     if (space && !space.fits)
       throw new Problem('DoesNotFit', { neededBytes: space.neededBytes, shortBytes: space.shortBytes, reserveBytes: space.reserveBytes })

@@ -37,7 +37,7 @@ export async function readForecasts(client: Client, kinds: readonly KindRow[]): 
 
 type Rows<Query extends (...args: never[]) => Promise<readonly unknown[]>> = Awaited<ReturnType<Query>>
 
-/** The forecast as it is now; its `seen` mark changes with it. */
+/** The forecast as it is now; its `stamp` changes with it. */
 function forecastViewOf(
   kind: KindRow,
   of: {
@@ -75,6 +75,6 @@ function forecastViewOf(
   return {
     ...view,
     onBoth: { all, toJoin, joined },
-    seen: createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 16),
+    stamp: createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 16),
   }
 }

@@ -33,7 +33,7 @@ interface Place {
 
 const bound = ({ readingId, seq }: Place) => `thumbnail ${readingId} ${seq}`
 
-/** How long a session that gives small pictures is kept for the next one. */
+/** How long a connection that gives small pictures is kept for the next one. */
 const keptMs = 15_000
 const kept = new Map<string, { source: Promise<Source>; at: number }>()
 
@@ -80,7 +80,7 @@ export async function readThumbnail(
   if (found.sealed) return found.sealed.length === 0 ? undefined : openSealed(found.at.keys.seal, bound(found.at), found.sealed)
   const picture = found.photo?.files.find((file) => file.role === 'picture')
   if (!picture || found.photo!.isCloudOnly || isFilm(picture.type)) return undefined
-  // a session of ours would end the run's
+  // a connection of ours would end the run's
   if (found.isBusy) throw new Problem('PhoneBusy')
   const made = await makeSmall(services, found.phone, code, picture.handle)
   await insertThumbnail(services.pool, {
@@ -116,7 +116,7 @@ async function makeSmall(services: Services, phone: PhoneRow, kind: string, hand
       if (error instanceof NotConverted) return undefined
       if (!(error instanceof LinkError)) throw error
       kept.delete(`${phone.ticket_id} ${phone.side}`)
-      if (error.code !== 'SessionTaken' || attempt > 1) throw new Problem(error.code)
+      if (error.code !== 'ConnectionTaken' || attempt > 1) throw new Problem(error.code)
     }
   }
 }

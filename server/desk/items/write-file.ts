@@ -36,7 +36,7 @@ export async function writeFile(
   const ticket = await maybeTicket(pool, number)
   if (!ticket) throw new Problem('TicketNotFound')
   if (!ticket.holding) throw new Problem('TicketErased')
-  const file = kinds.some((kind) => kind.code === code) ? kindOf(code).files?.find((f) => f.code === format) : undefined
+  const file = kinds.some((kind) => kind.code === code) ? kindOf(code).openFiles?.find((f) => f.code === format) : undefined
   if (!file) throw new Problem('KindUnknown')
   if (!(await maybeShowing(pool, ticket.id, actor.id))) throw new Problem('ShowingNotAllowed')
   const row = await ticketKind(pool, ticket.id, code)

@@ -19,7 +19,7 @@ export function fileEndpoint(file: FileSource): Endpoint {
       return { items: held.items, bytes: held.sizeBytes, derived: 0, derivedOf: {}, revision: held.revision, also: {} }
     },
     list: (kind) => (kind === calendarKind ? listCalendar(file) : listCards(file, kind)),
-    openPart: () => {
+    openFile: () => {
       throw new LinkError('NoSuchRecord')
     },
   }

@@ -1,7 +1,7 @@
 import { createServer, type Server, type ServerResponse } from 'node:http'
 import { once } from 'node:events'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { LinkError, OutcomeUnknown, type Endpoint, type Session } from '../endpoint.ts'
+import { LinkError, OutcomeUnknown, type Endpoint, type Connection } from '../endpoint.ts'
 import { practiceBench } from './practice.ts'
 
 /** A phone that answers what the test says, however wrong. */
@@ -11,7 +11,7 @@ let link: Endpoint
 beforeAll(async () => {
   server = createServer((request, response) => {
     request.resume()
-    if (request.url!.endsWith('/attach')) response.end(JSON.stringify({ session: 's' }))
+    if (request.url!.endsWith('/attach')) response.end(JSON.stringify({ connection: 's' }))
     else answer(request.url!, response)
   }).listen(0, '127.0.0.1')
   await once(server, 'listening')
@@ -24,8 +24,8 @@ afterAll(() => {
 
 const rec = (id: string) => ({ rec: { id, revision: '1', storage: 'phone', body: '' } })
 const lines = (...all: unknown[]) => all.map((line) => (typeof line === 'string' ? line : JSON.stringify(line)) + '\n').join('')
-async function list(session: Session): Promise<{ ids: string[]; end: unknown }> {
-  const listing = session.source.list('contacts')
+async function list(connection: Connection): Promise<{ ids: string[]; end: unknown }> {
+  const listing = connection.source.list('contacts')
   const ids: string[] = []
   for (;;) {
     const next = await listing.next()

@@ -4,7 +4,7 @@ import {
   linkFailure,
   listLine,
   openAnswer,
-  partAnswer,
+  fileAnswer,
   phoneCount,
   phoneFacts,
   portView,
@@ -18,7 +18,7 @@ import {
 } from '#contracts/link/index.ts'
 import { z } from 'zod'
 import { patience } from '../../base/patience.ts'
-import { LinkError, OutcomeUnknown, type Session, type Sink, type Source, type Transport } from '../endpoint.ts'
+import { LinkError, OutcomeUnknown, type Connection, type Sink, type Source, type Transport } from '../endpoint.ts'
 
 export interface LinkServer {
   readonly url: string
@@ -35,7 +35,7 @@ function idleMs({ idleMs }: LinkServer, isTaken = false): number {
 
 interface Ask {
   readonly path: string
-  readonly session?: string
+  readonly connection?: string
   readonly body?: unknown
   readonly timeoutMs?: number
 }
@@ -52,7 +52,7 @@ export function practiceBench(server: LinkServer): Transport {
       const base = `phones/${encodeURIComponent(serial)}`
       return {
         async attach() {
-          return sessionOver(server, serial, attachAnswer.parse(await ask(server, { path: `${base}/attach`, body: {} })).session)
+          return connectionOver(server, serial, attachAnswer.parse(await ask(server, { path: `${base}/attach`, body: {} })).connection)
         },
         body: {
           async prepare(wants) {
@@ -67,17 +67,17 @@ export function practiceBench(server: LinkServer): Transport {
   }
 }
 
-/** The operations of a session that was opened. */
-export function sessionOver(server: LinkServer, serial: string, session: string): Session {
+/** The operations of a connection that was opened. */
+export function connectionOver(server: LinkServer, serial: string, connection: string): Connection {
   const base = `phones/${encodeURIComponent(serial)}`
-  const at = (path: string, body?: unknown): Ask => ({ path: `${base}/${path}`, session, body })
+  const at = (path: string, body?: unknown): Ask => ({ path: `${base}/${path}`, connection, body })
   const source: Source = {
     count: async (kind) => parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`))),
     list: (kind) => readList(server, at(`kinds/${kind}/list`)),
-    openPart: (kind, handle) => readPart(server, at(`kinds/${kind}/part?handle=${encodeURIComponent(handle)}`)),
+    openFile: (kind, handle) => readFile(server, at(`kinds/${kind}/file?handle=${encodeURIComponent(handle)}`)),
   }
   const sink: Sink = {
-    putPart: (kind, bytes, sizeBytes) => sendPart(server, at(`kinds/${kind}/part`), bytes, sizeBytes),
+    putFile: (kind, bytes, sizeBytes) => sendFile(server, at(`kinds/${kind}/file`), bytes, sizeBytes),
     async write(kind, records) {
       const results: WriteResult[] = []
       for (const some of inCalls(records)) {
@@ -123,7 +123,7 @@ function parsed<T>(schema: z.ZodType<T>, value: unknown): T {
 
 async function request(
   server: LinkServer,
-  { path, session, body, timeoutMs = patience.call.anyMs }: Ask,
+  { path, connection, body, timeoutMs = patience.call.anyMs }: Ask,
   signal?: AbortSignal,
 ): Promise<Response> {
   const response = await fetch(`${server.url}/${path}`, {
@@ -131,7 +131,7 @@ async function request(
     headers: {
       authorization: `Bearer ${server.token}`,
       'content-type': 'application/json',
-      ...(session ? { 'x-link-session': session } : {}),
+      ...(connection ? { 'x-link-connection': connection } : {}),
     },
     body: body === undefined ? undefined : JSON.stringify(body),
     signal: signal ?? AbortSignal.timeout(timeoutMs),
@@ -200,7 +200,7 @@ async function* readList(server: LinkServer, what: Ask): ReturnType<Source['list
 }
 
 /** Bytes as they come; what stops before its length is lost, never short. */
-async function* readPart(server: LinkServer, what: Ask): AsyncGenerator<Uint8Array> {
+async function* readFile(server: LinkServer, what: Ask): AsyncGenerator<Uint8Array> {
   const stop = new AbortController()
   const response = await request(server, what, stop.signal)
   const expected = Number(response.headers.get('content-length') ?? -1)
@@ -228,9 +228,9 @@ async function* readPart(server: LinkServer, what: Ask): AsyncGenerator<Uint8Arr
   if (expected >= 0 && got !== expected) throw new LinkError('LinkLost')
 }
 
-async function sendPart(
+async function sendFile(
   server: LinkServer,
-  { path, session }: Ask,
+  { path, connection }: Ask,
   bytes: AsyncIterable<Uint8Array>,
   announcedBytes?: number,
 ): Promise<string> {
@@ -258,8 +258,8 @@ async function sendPart(
     headers: {
       authorization: `Bearer ${server.token}`,
       'content-type': 'application/octet-stream',
-      ...(session ? { 'x-link-session': session } : {}),
-      ...(announcedBytes === undefined ? {} : { 'x-part-size': String(announcedBytes) }),
+      ...(connection ? { 'x-link-connection': connection } : {}),
+      ...(announcedBytes === undefined ? {} : { 'x-file-size': String(announcedBytes) }),
     },
     body: counted(),
     duplex: 'half',
@@ -273,7 +273,7 @@ async function sendPart(
     })
     .finally(() => clearTimeout(idle))
   if (!response.ok) throw new LinkError(await failureOf(response))
-  const { handle, sizeBytes } = parsed(partAnswer, await response.json().catch(() => null))
+  const { handle, sizeBytes } = parsed(fileAnswer, await response.json().catch(() => null))
   if (sizeBytes !== sent) throw new LinkError('LinkProtocol')
   return handle
 }

@@ -11,7 +11,7 @@ import { contentDigest } from '../../vault/keys.ts'
 import { maybeReading } from '../../vault/readings.queries.ts'
 import { scopeOf, type Work } from '../step.ts'
 import { openBefore } from '../before.ts'
-import { createMover, type Moved } from './move-parts.ts'
+import { createMover, type Moved } from './move-files.ts'
 
 const batchSize = 200
 
@@ -55,7 +55,7 @@ async function makeRecords(work: Work, items: readonly EntryContent[]): Promise<
   const forms = items.map((_, i) => {
     const read = kind.read(bodies[i]!, tools)
     const changed = read.ok ? kind.change(read.item, ticket.target) : undefined
-    // it was read and changed once already, when it was staged
+    // it was read and changed once already, when it was stowed
     invariant(changed && !('cannot' in changed), 'a waiting item can be read and can cross')
     const { joins, seq } = items[i]!
     if (!joins) return changed.item
@@ -64,7 +64,7 @@ async function makeRecords(work: Work, items: readonly EntryContent[]): Promise<
     invariant(joined && 'item' in joined, 'what was joined once can be joined again')
     return joined.item
   })
-  if (!kind.parts || !forms.some((form) => kind.parts!(form).length > 0))
+  if (!kind.filesOf || !forms.some((form) => kind.filesOf!(form).length > 0))
     return { toSend: items, records: forms.map((form) => kind.write(form, ticket.target, number)) }
   return moveItems(work, items, forms, bodies)
 }
@@ -108,7 +108,7 @@ async function moveItems(
     if (moved.as !== 'moved') {
       const { as, reason } = moved
       // a phone that went on living is looked at again; one that stands still has a bad file
-      if (reason === 'reads-differently' && (await hasMovedOn(work))) throw new MustWait('PartChanged', 'old')
+      if (reason === 'reads-differently' && (await hasMovedOn(work))) throw new MustWait('FileChanged', 'old')
       await context.fenced((client) =>
         settleEach(client, scope, [{ seq: item.seq, event: as === 'unreadable' ? 'unread' : 'cannot', reason, written: null }]),
       )

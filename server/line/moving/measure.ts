@@ -25,9 +25,9 @@ export async function measureConversion({ context, ticket, kind: code }: WorkAlo
     const changed = read.ok ? kind.change(read.item, ticket.target) : undefined
     if (!changed || 'cannot' in changed) continue
     const [one] = kind.conversions(changed.item)
-    const part = kind.parts!(changed.item).find(({ handle }) => handle === one?.handle)
-    if (!part || part.sizeBytes > mostPictureBytes) continue
-    const whole = await orWait('old', () => readSome(source, code, part.handle, mostPictureBytes))
+    const file = kind.filesOf!(changed.item).find(({ handle }) => handle === one?.handle)
+    if (!file || file.sizeBytes > mostPictureBytes) continue
+    const whole = await orWait('old', () => readSome(source, code, file.handle, mostPictureBytes))
     const started = performance.now()
     try {
       const made = await toJpeg(whole, sniffType(whole) ?? '')

@@ -19,8 +19,8 @@ import {
 } from '../../vault/readings.queries.ts'
 import { keepPlaces } from '../../book/listing/tags.queries.ts'
 import { rawDigest, type KnownFiles } from './known-files.ts'
-import { noteParts } from './note-parts.ts'
-import { createStageWriter, writeStaged, type Place } from '../../vault/stage.ts'
+import { noteFiles } from './note-files.ts'
+import { createStowWriter, writeStowed, type Place } from '../../vault/stow.ts'
 import type { HoldingId, ReadingId, TicketId } from '../../base/ids.ts'
 
 export interface Wanted {
@@ -95,11 +95,11 @@ async function readOnce(
   const reading = await context.fenced((client) =>
     insertReading(client, { holding, place: side, kind: wanted.kind, purpose, canonicalVersion: kind.canonicalVersion }),
   )
-  const stager = { kind, keys, tools: wanted.tools, target }
+  const stowing = { kind, keys, tools: wanted.tools, target }
   let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
-  const writer = createStageWriter(stager, async ({ rows, sizeBytes }) => {
+  const writer = createStowWriter(stowing, async ({ rows, sizeBytes }) => {
     place = await context.fenced(async (client) => {
-      const after = await writeStaged(client, keys, place, rows)
+      const after = await writeStowed(client, keys, place, rows)
       await advanceReading(client, reading.id, {
         got: rows.length,
         unreadable: rows.filter((row) => row.state === 'unreadable').length,
@@ -152,12 +152,12 @@ async function readOnce(
       }
       const record = wanted.lookUp ? await wanted.lookUp(next.value) : next.value
       // what belongs to another record is no item: it is read with that
-      if (record.partOf !== undefined) {
-        apart.add(record.partOf)
+      if (record.belongsTo !== undefined) {
+        apart.add(record.belongsTo)
         continue
       }
       if (kind.isMedia) apart.own(record.id)
-      if (!record.parts) {
+      if (!record.files) {
         const pieces = severalOf(kind, record)
         more += pieces.length - 1
         for (const piece of pieces) await writer.push(piece)
@@ -165,7 +165,7 @@ async function readOnce(
       }
       const raw = rawDigest(keys, record)
       const digest = wanted.known?.digestOf(record)
-      const noted = digest ? record : await noteParts(source, { kind, side, before: await wanted.known?.noted(record, raw), alive }, record)
+      const noted = digest ? record : await noteFiles(source, { kind, side, before: await wanted.known?.noted(record, raw), alive }, record)
       await writer.push(noted, { digest, raw })
     }
   } catch (error) {
@@ -189,7 +189,7 @@ function severalOf(kind: Kind, record: LinkRecord): readonly LinkRecord[] {
   }))
 }
 
-/** Counts records that belong to others, and knows whether those were listed: an orphan is nobody's part. */
+/** Counts records that belong to others, and knows whether those were listed: an orphan is nobody's. */
 function createApart() {
   const wanted = new Set<string>()
   const listed = new Set<string>()

@@ -4,7 +4,7 @@ import {
   dropReplaced,
   forgetTaken,
   manyToClear,
-  noteSeen,
+  noteFound,
   retire,
   type FormerRow,
 } from '../../book/batches/batches.queries.ts'
@@ -12,7 +12,7 @@ import { settleSome } from '../../book/settle.ts'
 import { attach, orWait, waitUntilStill } from '../../runs/ticket-of-run.ts'
 import { scopeOf, type Work } from '../step.ts'
 import { kindOf } from '#core/kinds/registry.ts'
-import { stageRecord } from '../../vault/stage.ts'
+import { stowRecord } from '../../vault/stow.ts'
 
 /**
  * Takes away from the new phone what this ticket left behind there: what an item that was carried again wrote before,
@@ -34,7 +34,7 @@ export async function clearLeft(work: Work): Promise<void> {
   const away = wanted.filter((row) => isProved(row) && stands(row)?.digest === hexOf(row.digest))
   const gone = wanted.filter((row) => !stands(row))
   // seen now: when it is gone at the next look, it is gone for good
-  await context.fenced((client) => noteSeen(client, idsOf(wanted.filter(stands))))
+  await context.fenced((client) => noteFound(client, idsOf(wanted.filter(stands))))
   await context.checkpoint('clear-before-remove')
   if (away.length > 0) await orWait('new', () => work.now.sink.remove(kind, [...new Set(away.map((row) => stands(row)!.nativeId))]))
   await context.checkpoint('clear-before-commit')
@@ -65,11 +65,11 @@ async function findRecords(
   { ticket, kind, now }: Work,
   wanted: ReadonlySet<string>,
 ): Promise<Map<string, { nativeId: string; digest: string }>> {
-  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.place), target: null }
+  const stowing = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.place), target: null }
   const found = new Map<string, { nativeId: string; digest: string }>()
   await orWait('new', async () => {
     for await (const record of now.source.list(kind)) {
-      const { native, digest } = stageRecord(stager, record)
+      const { native, digest } = stowRecord(stowing, record)
       if (wanted.has(hexOf(native))) found.set(hexOf(native), { nativeId: record.id, digest: hexOf(digest) })
     }
   })

@@ -3,7 +3,7 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { patience } from '../../base/patience.ts'
 import { LinkError, OutcomeUnknown } from '../../endpoints/endpoint.ts'
 import { openContents } from '../../vault/contents.ts'
-import { stageRecord } from '../../vault/stage.ts'
+import { stowRecord } from '../../vault/stow.ts'
 import { attach, orWait, waitUntilStill } from '../../runs/ticket-of-run.ts'
 import { openLists } from '../../vault/blocks.ts'
 import { openBefore, sealBefore } from '../before.ts'
@@ -147,7 +147,7 @@ async function amendTo(
 }
 
 function digestOfRecord({ ticket, kind, now }: Work, id: string, body: string): Buffer {
-  return stageRecord(
+  return stowRecord(
     { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.place), target: null },
     { id, revision: '', storage: '', body },
   ).digest
@@ -188,12 +188,12 @@ const putBackAs = (former: readonly Buffer[]): PutBack => ({ native: former.at(-
 /** The records that say what the former one said, in the phone's order, and the one that was written as joined while it still says that. */
 async function look(work: Work, item: ToJoin): Promise<{ former: readonly Buffer[]; joined: string | undefined }> {
   const { ticket, kind, now } = work
-  const stager = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.place), target: null }
+  const stowing = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.place), target: null }
   const former: Buffer[] = []
   let joined: string | undefined
   await orWait('new', async () => {
     for await (const record of now.source.list(kind)) {
-      const { native, digest } = stageRecord(stager, record)
+      const { native, digest } = stowRecord(stowing, record)
       if (digest.equals(item.before_digest!)) former.push(native)
       if (native.equals(item.written!) && digest.equals(item.joined_digest!)) joined = record.id
     }

@@ -37,7 +37,7 @@ export async function sendWaiting(work: Work): Promise<void> {
         if (batch.failure) throw batch.failure
       } catch (error) {
         if (!(error instanceof OutcomeUnknown)) throw error
-        // what was made ahead goes with the session it was made for
+        // what was made ahead goes with the connection it was made for
         await next.catch(() => undefined)
         // answers that keep failing: the phone needs a hand, or a rest
         if (isForHands(error.code) || ++unknown > patience.sending.unknownInARow) throw new MustWait(error.code, 'new')
@@ -67,7 +67,7 @@ async function showProgress(work: Work): Promise<void> {
 }
 
 function isForHands(code: string): boolean {
-  return !['LinkLost', 'LinkProtocol', 'SessionTaken'].includes(code)
+  return !['LinkLost', 'LinkProtocol', 'ConnectionTaken'].includes(code)
 }
 
 async function sendBatch(work: Work, { toSend: items, records }: Batch): Promise<void> {

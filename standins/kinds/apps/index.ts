@@ -1,5 +1,5 @@
 import { modelOf } from '../../phones/phone.ts'
-import { remakePart } from '../../phones/parts.queries.ts'
+import { remakeFile } from '../../phones/files.queries.ts'
 import { bumpPhone } from '../../phones/phones.queries.ts'
 import { bumpRecord } from '../../phones/records.queries.ts'
 import { catalogue } from '../../catalogue/apps.ts'
@@ -7,7 +7,7 @@ import type { PhoneKind } from '../phone-kind.ts'
 import { deleteApp } from './apps.queries.ts'
 import { appsOf, giveApp, takeApp, type StoredApp } from './records.ts'
 
-const partsOf = (stored: StoredApp) => [stored.package, stored.data].filter((part) => part !== null)
+const filesOf = (stored: StoredApp) => [stored.package, stored.data].filter((file) => file !== null)
 
 /** Apps: packages with their data on Android, a list for the store on iOS. A keypad phone has none, and installs none. */
 export const apps: PhoneKind<StoredApp> = {
@@ -23,8 +23,8 @@ export const apps: PhoneKind<StoredApp> = {
       take: (bytes) => takeApp(bytes, way),
       facts: ({ bundle, data }) => [JSON.stringify({ bundle, data: data?.size ?? null })],
       refuses: () => (platform === 'keypad' ? 'storage-read-only' : null),
-      parts: partsOf,
-      sizeOf: (stored) => partsOf(stored).reduce((sum, { size }) => sum + size, 0),
+      filesOf,
+      sizeOf: (stored) => filesOf(stored).reduce((sum, { size }) => sum + size, 0),
       // from the store by the owner's account, or the helper installs packages
       ...(platform === 'ios' ? { writesOnly: ['account-signed-in'] } : {}),
     }
@@ -51,7 +51,7 @@ export const apps: PhoneKind<StoredApp> = {
       const app = await record(id as number | undefined)
       const { data } = app.data as StoredApp
       if (!data) return refuse('no-such-record')
-      await remakePart(pool, phone.serial, app.id, data.handle)
+      await remakeFile(pool, phone.serial, app.id, data.handle)
       await bumpRecord(pool, phone.serial, app.id)
       await bumpPhone(pool, phone.serial)
       return true

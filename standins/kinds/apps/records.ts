@@ -106,7 +106,7 @@ export function* appsOf({ seed, count }: AppsRequest, platform: 'android' | 'ios
   ]) {
     const i = ++n
     const recipes: { handle: string; recipe: Recipe; sizeBytes: number }[] = []
-    const part = (what: string, size: number) => {
+    const file = (what: string, size: number) => {
       const handle = `a${seed}-${i}-${what}`
       recipes.push({ handle, recipe: { generated: seed * 1000 + i * 2 + (what === 'data' ? 1 : 0), size }, sizeBytes: size })
       return { handle, size }
@@ -118,8 +118,8 @@ export function* appsOf({ seed, count }: AppsRequest, platform: 'android' | 'ios
       name: app.name,
       version: `${1 + Math.floor(next() * 9)}.${Math.floor(next() * 20)}`,
       use: app.use,
-      package: platform === 'android' ? part('package', app.sizeBytes) : null,
-      data: dataStays ? null : part('data', 800 + Math.floor(next() * 3000)),
+      package: platform === 'android' ? file('package', app.sizeBytes) : null,
+      data: dataStays ? null : file('data', 800 + Math.floor(next() * 3000)),
       dataStays,
     }
     yield { stored, attached: recipes }

@@ -33,7 +33,7 @@ export const messages: PhoneKind<StoredMessage> = {
       refuses: ({ parts }) =>
         platform === 'keypad' ? 'storage-read-only' : parts.some((part) => part.size > 5_000_000) ? 'attachment-too-large' : null,
       at: (stored) => stored.atMs,
-      parts: (stored) => stored.parts.filter(({ inside }) => inside === undefined),
+      filesOf: (stored) => stored.parts.filter(({ inside }) => inside === undefined),
       cut: (stored) => cutMessage(stored, way),
       thread: threadOf,
       writesOnly: platform === 'android' ? ['message-app'] : ['anti-theft-off', 'passcode-off'],

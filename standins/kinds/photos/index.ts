@@ -39,7 +39,7 @@ export const photos: PhoneKind<StoredPhoto> = {
       refuses: ({ files }) =>
         platform === 'keypad' ? 'storage-read-only' : files.every(({ type }) => way.takes.includes(type)) ? null : 'not-understood',
       at: (stored) => stored.takenMs,
-      parts: ({ cloud, files }) => (cloud ? [] : files),
+      filesOf: ({ cloud, files }) => (cloud ? [] : files),
       sizeOf: ({ cloud, files }) => (cloud ? 0 : files.reduce((sum, { size }) => sum + size, 0)),
       cut: (stored) => cutPhoto(stored, way),
       async index(stored, head) {

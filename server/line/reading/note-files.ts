@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import type { LinkRecord } from '#contracts/link/index.ts'
-import type { FoundPart, Kind } from '#core/kinds/kind.ts'
+import type { FoundFile, Kind } from '#core/kinds/kind.ts'
 import { patience } from '../../base/patience.ts'
 import { LinkError, type Source } from '../../endpoints/endpoint.ts'
 
@@ -21,11 +21,11 @@ class Stalled extends Error {}
  * can't give makes the record unreadable.
  * @throws LinkError when the link fails
  */
-export async function noteParts(source: Source, { kind, side, before, alive }: How, record: LinkRecord): Promise<LinkRecord> {
-  if (!kind.noteParts || record.unreadable) return record
+export async function noteFiles(source: Source, { kind, side, before, alive }: How, record: LinkRecord): Promise<LinkRecord> {
+  if (!kind.noteFiles || record.unreadable) return record
   if (before !== undefined) return { ...record, body: before }
-  const found = new Map<string, FoundPart>()
-  for (const handle of record.parts!) {
+  const found = new Map<string, FoundFile>()
+  for (const handle of record.files!) {
     try {
       found.set(handle, await readPatiently(source, { kind, side, alive }, handle))
     } catch (error) {
@@ -34,14 +34,14 @@ export async function noteParts(source: Source, { kind, side, before, alive }: H
       throw error
     }
   }
-  return { ...record, body: Buffer.from(kind.noteParts(Buffer.from(record.body, 'base64'), found)).toString('base64') }
+  return { ...record, body: Buffer.from(kind.noteFiles(Buffer.from(record.body, 'base64'), found)).toString('base64') }
 }
 
 /** A file that breaks off again and again, while its phone answers all else, is a bad file and no bad cable. @throws LinkError, Stalled */
-async function readPatiently(source: Source, how: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
+async function readPatiently(source: Source, how: Omit<How, 'before'>, handle: string): Promise<FoundFile> {
   for (let attempt = 1; ; attempt++) {
     try {
-      return await readPart(source, how, handle)
+      return await readOne(source, how, handle)
     } catch (error) {
       if (!(error instanceof LinkError) || error.code !== 'LinkLost') throw error
       if (attempt < patience.file.attempts) continue
@@ -51,11 +51,11 @@ async function readPatiently(source: Source, how: Omit<How, 'before'>, handle: s
   }
 }
 
-async function readPart(source: Source, { kind, side, alive }: Omit<How, 'before'>, handle: string): Promise<FoundPart> {
+async function readOne(source: Source, { kind, side, alive }: Omit<How, 'before'>, handle: string): Promise<FoundFile> {
   const hash = createHash('sha256')
   const inspector = side === 'old' ? kind.inspector?.() : undefined
   let sizeBytes = 0
-  for await (const chunk of source.openPart(kind.code, handle)) {
+  for await (const chunk of source.openFile(kind.code, handle)) {
     hash.update(chunk)
     inspector?.push(chunk)
     sizeBytes += chunk.length

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { sniffType } from '#core/formats/image/sniff.ts'
-import type { FoundPart, Kind, Part } from '#core/kinds/kind.ts'
+import type { FoundFile, Kind, ItemFile } from '#core/kinds/kind.ts'
 import { patience } from '../../base/patience.ts'
 import { LinkError } from '../../endpoints/endpoint.ts'
 import { mostPictureBytes, NotConverted, toJpeg } from './converter.ts'
@@ -9,7 +9,7 @@ import { attach, orWait, type Attached, type RunTicket } from '../../runs/ticket
 
 /** An item whose files are where they belong, or why they can't be. */
 export type Moved<Item> =
-  | { readonly as: 'moved'; readonly form: Item; readonly made: ReadonlyMap<string, FoundPart> }
+  | { readonly as: 'moved'; readonly form: Item; readonly made: ReadonlyMap<string, FoundFile> }
   | { readonly as: 'unreadable' | 'cannotCross'; readonly reason: string }
 
 export interface Mover<Item> {
@@ -19,8 +19,8 @@ export interface Mover<Item> {
 
 /**
  * Streams what belongs to items from the old phone to the new one, before the records that name it are written: a
- * bounded pipe, digest on the way. A picture the new phone can't show is converted between the two. Parts that no
- * record names afterwards go from the new phone with its session.
+ * bounded pipe, digest on the way. A picture the new phone can't show is converted between the two. Files that no
+ * record names afterwards go from the new phone with its connection.
  */
 export async function createMover<Item>(
   context: RunContext,
@@ -30,18 +30,18 @@ export async function createMover<Item>(
   let old = await attach(context, ticket.old)
   const streams = { kind: kind.code, now, onBytes }
 
-  async function movePart(
-    part: Part,
+  async function moveFile(
+    file: ItemFile,
     isConverted: boolean,
     inside: Uint8Array | undefined,
-  ): Promise<{ handle: string; made?: FoundPart } | { reason: string }> {
+  ): Promise<{ handle: string; made?: FoundFile } | { reason: string }> {
     let reason = 'stalls'
     for (let attempt = 1; attempt <= patience.file.attempts; attempt++) {
       if (attempt > 1) old = await attach(context, ticket.old)
       const side: { failed?: 'old' } = {}
       try {
-        const whole = { old, part, side, inside }
-        const moved = isConverted ? await convertPart({ ...streams, ...whole }) : await streamPart({ ...streams, ...whole })
+        const whole = { old, file, side, inside }
+        const moved = isConverted ? await convertFile({ ...streams, ...whole }) : await streamFile({ ...streams, ...whole })
         if (moved) return moved
         // read otherwise than before: once more, and then it is another file, or a bad one
         reason = 'reads-differently'
@@ -60,31 +60,31 @@ export async function createMover<Item>(
     async move(form, record) {
       const conversions = new Map((kind.conversions?.(form) ?? []).map(({ handle, digest }) => [handle, digest]))
       const handles = new Map<string, string>()
-      const made = new Map<string, FoundPart>()
+      const made = new Map<string, FoundFile>()
       try {
-        for (const part of kind.parts!(form)) {
-          const original = conversions.get(part.handle)
-          const inside = kind.partInside?.(record, part.handle)
-          const moved = await movePart(original === undefined ? part : { ...part, digest: original }, original !== undefined, inside)
+        for (const file of kind.filesOf!(form)) {
+          const original = conversions.get(file.handle)
+          const inside = kind.fileInside?.(record, file.handle)
+          const moved = await moveFile(original === undefined ? file : { ...file, digest: original }, original !== undefined, inside)
           if ('reason' in moved) return { as: 'unreadable', reason: moved.reason }
-          handles.set(part.handle, moved.handle)
-          if (moved.made) made.set(part.handle, moved.made)
+          handles.set(file.handle, moved.handle)
+          if (moved.made) made.set(file.handle, moved.made)
         }
       } catch (error) {
         if (error instanceof NotConverted) return { as: 'cannotCross', reason: 'not-converted' }
         throw error
       }
       const withMade = made.size > 0 ? kind.withMade!(form, made) : form
-      return { as: 'moved', form: handles.size > 0 ? kind.moveParts!(withMade, handles) : withMade, made }
+      return { as: 'moved', form: handles.size > 0 ? kind.withHandles!(withMade, handles) : withMade, made }
     },
   }
 }
 
-export interface OnePart {
+export interface OneFile {
   readonly kind: string
   readonly old: Attached
   readonly now: Attached
-  readonly part: Part
+  readonly file: ItemFile
   /** Its bytes where the record holds them; asked of the old phone else. */
   readonly inside?: Uint8Array
   /** Who failed, if anybody did. */
@@ -94,12 +94,12 @@ export interface OnePart {
 
 /** The bytes of a file of the old phone, counted and digested. */
 async function* readOld(
-  { kind, old, part, inside, side, onBytes }: OnePart,
+  { kind, old, file, inside, side, onBytes }: OneFile,
   hash: ReturnType<typeof createHash>,
 ): AsyncGenerator<Uint8Array> {
   let failure: unknown
   try {
-    for await (const chunk of inside ? inPieces(inside) : old.source.openPart(kind, part.handle)) {
+    for await (const chunk of inside ? inPieces(inside) : old.source.openFile(kind, file.handle)) {
       hash.update(chunk)
       yield chunk
       try {
@@ -117,22 +117,22 @@ async function* readOld(
 }
 
 /** A file of the old phone to the new one, through a bounded pipe. @returns undefined when it is not what was read before */
-export async function streamPart(one: OnePart): Promise<{ handle: string } | undefined> {
+export async function streamFile(one: OneFile): Promise<{ handle: string } | undefined> {
   const hash = createHash('sha256')
-  const handle = await one.now.sink.putPart(one.kind, readOld(one, hash), one.part.sizeBytes)
-  return hash.digest('base64url') === one.part.digest ? { handle } : undefined
+  const handle = await one.now.sink.putFile(one.kind, readOld(one, hash), one.file.sizeBytes)
+  return hash.digest('base64url') === one.file.digest ? { handle } : undefined
 }
 
 /** @throws NotConverted */
-async function convertPart(one: OnePart): Promise<{ handle: string; made: FoundPart } | undefined> {
-  if (one.part.sizeBytes > mostPictureBytes) throw new NotConverted('too-large')
+async function convertFile(one: OneFile): Promise<{ handle: string; made: FoundFile } | undefined> {
+  if (one.file.sizeBytes > mostPictureBytes) throw new NotConverted('too-large')
   const hash = createHash('sha256')
   const chunks: Uint8Array[] = []
   for await (const chunk of readOld(one, hash)) chunks.push(chunk)
-  if (hash.digest('base64url') !== one.part.digest) return undefined
+  if (hash.digest('base64url') !== one.file.digest) return undefined
   const whole = Buffer.concat(chunks)
   const jpeg = await toJpeg(whole, sniffType(whole) ?? '')
-  const handle = await one.now.sink.putPart(one.kind, inPieces(jpeg), jpeg.length)
+  const handle = await one.now.sink.putFile(one.kind, inPieces(jpeg), jpeg.length)
   return { handle, made: { digest: createHash('sha256').update(jpeg).digest('base64url'), sizeBytes: jpeg.length } }
 }
 

@@ -2,18 +2,18 @@ import { randomUUID } from 'node:crypto'
 import type pg from 'pg'
 import { generate, generatedFrom, makeFile, type Recipe } from '../files/files.ts'
 import {
-  deletePart,
-  insertOwnPartRows,
-  insertPart,
+  deleteFile,
+  insertOwnFileRows,
+  insertFile,
   insertPiece,
-  maybePart,
+  maybeFile,
   maybePiece,
-  setPartSize,
-  type PartKey,
-} from './parts.queries.ts'
+  setFileSize,
+  type FileKey,
+} from './files.queries.ts'
 
 /** What belongs to records and is streamed by a handle of its own: attachments, pictures, clips, packages. */
-export interface OwnPart {
+export interface OwnFile {
   readonly handle: string
   readonly bytes?: Buffer
   readonly recipe?: Recipe
@@ -24,19 +24,19 @@ const pieceBytes = 262_144
 
 export class NoRoom extends Error {}
 
-/** Takes a part as it comes, never whole in memory. One that says of itself that it was made from a number is compared with that and kept as such. @throws NoRoom when it is more than is free */
-export async function takePart(
+/** Takes a file as it comes, never whole in memory. One that says of itself that it was made from a number is compared with that and kept as such. @throws NoRoom when it is more than is free */
+export async function takeFile(
   pool: pg.Pool,
   { serial, kind, free }: { serial: string; kind: string; free: number },
   bytes: AsyncIterable<Buffer>,
 ): Promise<{ handle: string; sizeBytes: number }> {
-  const key: PartKey = { serial, kind, handle: `new-${randomUUID()}` }
+  const key: FileKey = { serial, kind, handle: `new-${randomUUID()}` }
   let sizeBytes = 0
   let pending: Buffer[] = []
   let pendingBytes = 0
   let n = 0
   let known: { n: number; size: number; pieces: Generator<Buffer>; rest: Buffer } | undefined
-  const insert = (bytes: Buffer | null, made: object | null) => insertPart(pool, key, { sizeBytes, bytes, made })
+  const insert = (bytes: Buffer | null, made: object | null) => insertFile(pool, key, { sizeBytes, bytes, made })
   const flush = async () => {
     const whole = Buffer.concat(pending)
     pending = []
@@ -65,10 +65,10 @@ export async function takePart(
     if (n === 0) await insert(known ? null : Buffer.concat(pending), known ? { generated: known.n, size: known.size } : null)
     else {
       if (pendingBytes > 0) await flush()
-      await setPartSize(pool, key, sizeBytes)
+      await setFileSize(pool, key, sizeBytes)
     }
   } catch (error) {
-    if (n > 0) await deletePart(pool, key)
+    if (n > 0) await deleteFile(pool, key)
     throw error
   }
   return { handle: key.handle, sizeBytes }
@@ -85,9 +85,9 @@ function isNext(known: { pieces: Generator<Buffer>; rest: Buffer }, chunk: Buffe
   return true
 }
 
-/** The bytes of a part, in pieces, and how many; undefined when the phone does not have it. */
-export async function givePart(pool: pg.Pool, key: PartKey): Promise<{ sizeBytes: number; pieces: AsyncIterable<Buffer> } | undefined> {
-  const row = await maybePart(pool, key)
+/** The bytes of a file, in pieces, and how many; undefined when the phone does not have it. */
+export async function giveFile(pool: pg.Pool, key: FileKey): Promise<{ sizeBytes: number; pieces: AsyncIterable<Buffer> } | undefined> {
+  const row = await maybeFile(pool, key)
   if (!row) return undefined
   if (row.made && 'generated' in row.made) return { sizeBytes: row.made.size, pieces: later(generate(row.made.generated, row.made.size)) }
   if (row.bytes || row.made) {
@@ -105,7 +105,7 @@ function* cut(whole: Buffer): Generator<Buffer> {
   for (let at = 0; at < whole.length; at += 65_536) yield whole.subarray(at, at + 65_536)
 }
 
-async function* stored(pool: pg.Pool, key: PartKey): AsyncGenerator<Buffer> {
+async function* stored(pool: pg.Pool, key: FileKey): AsyncGenerator<Buffer> {
   for (let n = 0; ; n++) {
     const piece = await maybePiece(pool, key, n)
     if (!piece) return
@@ -113,13 +113,13 @@ async function* stored(pool: pg.Pool, key: PartKey): AsyncGenerator<Buffer> {
   }
 }
 
-/** The beginning of a part: what an index looks at. */
-export async function partHead(pool: pg.Pool, key: PartKey): Promise<Buffer> {
-  const part = await givePart(pool, key)
+/** The beginning of a file: what an index looks at. */
+export async function headOfFile(pool: pg.Pool, key: FileKey): Promise<Buffer> {
+  const file = await giveFile(pool, key)
   const out: Buffer[] = []
   let got = 0
-  if (part) {
-    for await (const piece of part.pieces) {
+  if (file) {
+    for await (const piece of file.pieces) {
       out.push(piece)
       got += piece.length
       if (got >= pieceBytes) break
@@ -128,18 +128,18 @@ export async function partHead(pool: pg.Pool, key: PartKey): Promise<Buffer> {
   return Buffer.concat(out)
 }
 
-/** Puts parts into a phone as its own. */
-export async function insertOwnParts(
+/** Puts files into a phone as its own. */
+export async function insertOwnFiles(
   pool: pg.Pool,
   serial: string,
   kind: string,
-  parts: readonly (OwnPart & { readonly recordId: number })[],
+  files: readonly (OwnFile & { readonly recordId: number })[],
 ): Promise<void> {
-  await insertOwnPartRows(
+  await insertOwnFileRows(
     pool,
     serial,
     kind,
-    parts.map(({ recordId, handle, bytes, recipe, sizeBytes }) => ({
+    files.map(({ recordId, handle, bytes, recipe, sizeBytes }) => ({
       id: recordId,
       handle,
       bytes: bytes?.toString('base64') ?? null,

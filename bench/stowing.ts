@@ -5,14 +5,14 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { transaction } from '#server/base/db/sql.ts'
 import { insertReading } from '#server/vault/readings.queries.ts'
 import { itemColumns } from '#server/vault/blocks.queries.ts'
-import { createStageWriter, stageRecord, writeStaged, type Place } from '#server/vault/stage.ts'
+import { createStowWriter, stowRecord, writeStowed, type Place } from '#server/vault/stow.ts'
 import { readTools } from '#server/vault/read-tools.ts'
 import { gb, linkRecords, type BenchKind, type BenchShop } from './shop.ts'
 import { median, report } from './measure.ts'
 import { addTicket, targetOf } from './prepare.ts'
 
-/** Staging (read, canonical form, digests, sealing, COPY) against a COPY of the identical finished rows into the same table. */
-export async function measureStaging(shop: BenchShop): Promise<void> {
+/** Stowing (read, canonical form, digests, sealing, COPY) against a COPY of the identical finished rows into the same table. */
+export async function measureStowing(shop: BenchShop): Promise<void> {
   await measureKind(shop, { kind: 'contacts', count: 100_000, rounds: 3, atLeast: 0.15 })
   await measureKind(shop, { kind: 'messages', count: 500_000, rounds: 2, atLeast: 0.25 })
 }
@@ -24,7 +24,7 @@ async function measureKind(
   const { pool } = services
   // made beforehand: a phone's own work is none of ours
   const records = [...linkRecords(kind, count)]
-  const stager = { kind: kindOf(kind), keys, tools: readTools(gb, 0), target: targetOf(kind) }
+  const stowing = { kind: kindOf(kind), keys, tools: readTools(gb, 0), target: targetOf(kind) }
   const times = { make: [] as number[], write: [] as number[], whole: [] as number[], copy: [] as number[] }
   for (let round = -1; round < rounds; round++) {
     const { holding } = await addTicket(pool, kind)
@@ -33,16 +33,16 @@ async function measureKind(
     let place: Place = { readingId: reading.id, items: 0, blocks: 0 }
     let writeMs = 0
     const began = performance.now()
-    const writer = createStageWriter(stager, async ({ rows }) => {
+    const writer = createStowWriter(stowing, async ({ rows }) => {
       const start = performance.now()
-      place = await transaction(pool, (client) => writeStaged(client, keys, place, rows))
+      place = await transaction(pool, (client) => writeStowed(client, keys, place, rows))
       writeMs += performance.now() - start
     })
     for (const record of records) await writer.push(record)
     await writer.end()
     const wholeMs = performance.now() - began
     const making = performance.now()
-    for (const record of records) stageRecord(stager, record)
+    for (const record of records) stowRecord(stowing, record)
     const makeMs = performance.now() - making
     const other = await newReading()
     const copyMs = await copyAgain(services.config.databaseUrl, reading.id, other.id)
@@ -57,10 +57,10 @@ async function measureKind(
   console.log(
     `${count.toLocaleString('en-GB')} ${kind}, each: whole ${perItem(median(times.whole))}; read and digest alone ${perItem(median(times.make))}, and beside it seal and COPY ${perItem(median(times.write))}; the COPY of finished rows alone ${perItem(median(times.copy))}`,
   )
-  report(`staging of ${kind}, the bare COPY’s time over ours`, median(times.copy) / median(times.whole), { atLeast })
+  report(`stowing of ${kind}, the bare COPY’s time over ours`, median(times.copy) / median(times.whole), { atLeast })
 }
 
-/** Copies the finished rows of a reading in once more under another reading, 5,000 a transaction as staging does; milliseconds. */
+/** Copies the finished rows of a reading in once more under another reading, 5,000 a transaction as stowing does; milliseconds. */
 async function copyAgain(databaseUrl: string, from: number, to: number): Promise<number> {
   const client = new pg.Client({ connectionString: databaseUrl })
   await client.connect()

@@ -7,7 +7,7 @@ import { mostBlockBytes, mostInBlock, sealBodies, sealList, type ListSlot } from
 import { contentDigest, matchKeyNumber, nativeDigest, type TicketKeys } from './keys.ts'
 import type { ReadingId } from '../base/ids.ts'
 
-export interface StagedItem {
+export interface StowedItem {
   readonly native: Buffer
   readonly digest: Buffer
   readonly expected: Buffer | null
@@ -32,7 +32,7 @@ export interface StagedItem {
   readonly slot: ListSlot
 }
 
-export interface Stager {
+export interface Stowing {
   readonly kind: Kind
   readonly keys: TicketKeys
   readonly tools: ReadTools
@@ -47,11 +47,11 @@ const none: readonly never[] = []
  * Makes of one record of the link what is kept of it: digests, match keys, shape, and what is sealed.
  * @param known its digest where that is known already and its files were not read again
  */
-export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkRecord, known?: Buffer): StagedItem {
+export function stowRecord({ kind, keys, tools, target }: Stowing, record: LinkRecord, known?: Buffer): StowedItem {
   const body = Buffer.from(record.body, 'base64')
   const read = record.unreadable ? ({ ok: false, code: record.unreadable } as const) : kind.read(body, tools)
   // one object of one shape, filled in place: a copy for each step costs as much as reading the record
-  const staged: Writable<StagedItem> = {
+  const stowed: Writable<StowedItem> = {
     native: nativeDigest(keys, record.id),
     digest: body,
     expected: null,
@@ -71,47 +71,47 @@ export function stageRecord({ kind, keys, tools, target }: Stager, record: LinkR
     slot: { nativeId: record.id, title: '', search: '' },
   }
   if (!read.ok) {
-    staged.digest = contentDigest(keys, body)
-    staged.reason = read.code
-    return staged
+    stowed.digest = contentDigest(keys, body)
+    stowed.reason = read.code
+    return stowed
   }
   const { item } = read
   const atoms = kind.atoms(item, tools)
   const shown = kind.describe(item)
-  staged.digest = known ?? contentDigest(keys, kind.canonicalBytes(atoms))
-  staged.shape = kind.shape(item)
-  if (kind.sizeBytes) staged.sizeBytes = kind.sizeBytes(item)
-  staged.at = kind.at?.(item) ?? null
-  if (kind.slice) staged.slice = sliceNumber(keys, kind.slice(item, tools))
+  stowed.digest = known ?? contentDigest(keys, kind.canonicalBytes(atoms))
+  stowed.shape = kind.shape(item)
+  if (kind.sizeBytes) stowed.sizeBytes = kind.sizeBytes(item)
+  stowed.at = kind.at?.(item) ?? null
+  if (kind.slice) stowed.slice = sliceNumber(keys, kind.slice(item, tools))
   const search = searchText(shown)
-  staged.slot = shown.group
+  stowed.slot = shown.group
     ? { nativeId: record.id, title: shown.title, search, group: shown.group }
     : { nativeId: record.id, title: shown.title, search }
-  staged.state = 'read'
+  stowed.state = 'read'
   if (!target) {
-    staged.keys = keyNumbers(kind, keys, atoms)
-    return staged
+    stowed.keys = keyNumbers(kind, keys, atoms)
+    return stowed
   }
   const changed = kind.change(item, target)
   if ('cannot' in changed) {
-    staged.keys = keyNumbers(kind, keys, atoms)
-    staged.state = 'cannot'
-    staged.reason = changed.cannot
-    return staged
+    stowed.keys = keyNumbers(kind, keys, atoms)
+    stowed.state = 'cannot'
+    stowed.reason = changed.cannot
+    return stowed
   }
   if (changed.changes.length === 0) {
-    staged.expected = staged.digest
-    staged.keys = keyNumbers(kind, keys, atoms)
-    return staged
+    stowed.expected = stowed.digest
+    stowed.keys = keyNumbers(kind, keys, atoms)
+    return stowed
   }
   const [first, ...more] = kind.split ? kind.split(changed.item, target) : [changed.item]
   const there = kind.atoms(first, tools)
-  staged.expected = contentDigest(keys, kind.canonicalBytes(there))
-  staged.parts = more.map((record) => contentDigest(keys, kind.canonicalBytes(kind.atoms(record, tools))))
-  staged.keys = keyNumbers(kind, keys, there)
-  staged.changes = changed.changes.map((c) => c.code)
-  staged.hasLoss = changed.changes.some((c) => c.loss)
-  return staged
+  stowed.expected = contentDigest(keys, kind.canonicalBytes(there))
+  stowed.parts = more.map((record) => contentDigest(keys, kind.canonicalBytes(kind.atoms(record, tools))))
+  stowed.keys = keyNumbers(kind, keys, there)
+  stowed.changes = changed.changes.map((c) => c.code)
+  stowed.hasLoss = changed.changes.some((c) => c.loss)
+  return stowed
 }
 
 const slicesKnown = new WeakMap<TicketKeys, Map<string, string>>()
@@ -142,8 +142,8 @@ const breathe = () => new Promise<void>((resolve) => setImmediate(resolve))
 const batchRows = 5000
 const batchBytes = 8_000_000
 
-export interface StageBatch {
-  readonly rows: readonly StagedItem[]
+export interface StowBatch {
+  readonly rows: readonly StowedItem[]
   readonly sizeBytes: number
 }
 
@@ -152,8 +152,8 @@ export interface StageBatch {
  * and never more than one waits. The first is small, so that rows and counts show at once.
  * @param write writes one batch; its failure is thrown by the next `push` or by `end`
  */
-export function createStageWriter(stager: Stager, write: (batch: StageBatch) => Promise<void>) {
-  let rows: StagedItem[] = []
+export function createStowWriter(stowing: Stowing, write: (batch: StowBatch) => Promise<void>) {
+  let rows: StowedItem[] = []
   let sizeBytes = 0
   let isFirst = true
   let isWriting = false
@@ -173,7 +173,7 @@ export function createStageWriter(stager: Stager, write: (batch: StageBatch) => 
   return {
     /** Resolves when the next record may come. */
     push(record: LinkRecord, { digest, raw }: { digest?: Buffer | undefined; raw?: Buffer | undefined } = {}): Promise<void> | undefined {
-      const item = raw ? { ...stageRecord(stager, record, digest), raw } : stageRecord(stager, record, digest)
+      const item = raw ? { ...stowRecord(stowing, record, digest), raw } : stowRecord(stowing, record, digest)
       rows.push(item)
       sizeBytes += item.body.length
       if (rows.length >= (isFirst ? 100 : batchRows) || sizeBytes >= batchBytes) return flush()
@@ -190,13 +190,13 @@ export function createStageWriter(stager: Stager, write: (batch: StageBatch) => 
 
 export interface Place {
   readonly readingId: ReadingId
-  /** Items and blocks staged before. */
+  /** Items and blocks stowed before. */
   readonly items: number
   readonly blocks: number
 }
 
-/** Writes staged items and their sealed blocks; answers with the place after them. */
-export async function writeStaged(client: pg.PoolClient, keys: TicketKeys, place: Place, items: readonly StagedItem[]): Promise<Place> {
+/** Writes stowed items and their sealed blocks; answers with the place after them. */
+export async function writeStowed(client: pg.PoolClient, keys: TicketKeys, place: Place, items: readonly StowedItem[]): Promise<Place> {
   const blocks = cutIntoBlocks(items)
   const rows: string[] = []
   let seq = place.items
@@ -226,7 +226,7 @@ export async function writeStaged(client: pg.PoolClient, keys: TicketKeys, place
 }
 
 /** One row of COPY's text form. */
-export function copyRow(item: StagedItem, [readingId, seq, block, slot]: readonly [number, number, number, number]): string {
+export function copyRow(item: StowedItem, [readingId, seq, block, slot]: readonly [number, number, number, number]): string {
   return (
     [
       readingId,
@@ -261,8 +261,8 @@ function escape(text: string): string {
   return text.replace(/[\\\t\n\r]/g, (c) => ({ '\\': '\\\\', '\t': '\\t', '\n': '\\n', '\r': '\\r' })[c]!)
 }
 
-function cutIntoBlocks(items: readonly StagedItem[]): StagedItem[][] {
-  const blocks: StagedItem[][] = []
+function cutIntoBlocks(items: readonly StowedItem[]): StowedItem[][] {
+  const blocks: StowedItem[][] = []
   let bytes = 0
   for (const item of items) {
     const last = blocks.at(-1)
