@@ -1,4 +1,5 @@
 import { fileURLToPath } from 'node:url'
+import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
 import pkg from './package.json' with { type: 'json' }
 
@@ -13,6 +14,7 @@ export default defineConfig({
     projects: [
       {
         resolve: { alias },
+        plugins: [vue()],
         test: {
           name: 'unit',
           include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'],

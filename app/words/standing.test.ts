@@ -1,121 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
-import type { PhoneOnTicket, RunView, TicketSummary } from '#contracts/http/ticket.ts'
+import type { TicketSummary } from '#contracts/http/ticket.ts'
+import { noFates, phone, row, run, summary } from '../../tests/setup/view.ts'
 import { ago, bytes, items, number, promise, range, untilPromise } from './say.ts'
 import { countNotOver } from '#core/book/index.ts'
 import { columns } from '../features/ticket/ledger-columns.ts'
 import { differenceOf, leftLine, runLine, standingOf, verdictTone, verdictWord } from './standing.ts'
-
-const phone = (side: 'old' | 'new', change: Partial<PhoneOnTicket> = {}): PhoneOnTicket => ({
-  side,
-  place: 'bench',
-  maker: 'M',
-  model: side === 'old' ? 'Orrin 5' : 'Veyra 12',
-  platform: 'ios',
-  version: '18',
-  serial: side,
-  port: side === 'old' ? 3 : 4,
-  station: 'bench',
-  isReady: true,
-  unmet: [],
-  next: null,
-  waitsSinceMs: null,
-  batteryPercent: 80,
-  freeBytes: 1,
-  ...change,
-})
-const none = {
-  carried: 0,
-  changed: 0,
-  merged: 0,
-  alreadyThere: 0,
-  notChosen: 0,
-  cannotCross: 0,
-  refused: 0,
-  unreadable: 0,
-  gone: 0,
-  lost: 0,
-  editedThere: 0,
-  pushedOut: 0,
-  undone: 0,
-  pending: 0,
-}
-const row = (change: Partial<LedgerRow> = {}): LedgerRow => ({
-  kind: 'contacts',
-  old: { read: 10, late: 0, bytes: 1, own: 10, derived: 0, counting: null },
-  fates: none,
-  new: {
-    first: 0,
-    last: null,
-    own: null,
-    kept: 0,
-    addedTo: 0,
-    altered: 0,
-    putBack: 0,
-    arrived: 0,
-    editedThere: 0,
-    cameOtherwise: 0,
-    leftBehind: 0,
-    double: 0,
-    cleared: 0,
-    absorbed: 0,
-    pushedOut: 0,
-    missing: 0,
-    parts: 0,
-    derived: 0,
-    twins: 0,
-    expected: null,
-  },
-  toCarry: 0,
-  toChange: 0,
-  toInstall: 0,
-  changedWithLoss: 0,
-  notYetChecked: 0,
-  short: 0,
-  over: 0,
-  verdict: 'waiting',
-  agreesButInstall: false,
-  also: [],
-  ...change,
-})
-const run = (change: Partial<RunView> = {}): RunView => ({
-  id: '1',
-  type: 'carry',
-  state: 'running',
-  reason: null,
-  side: null,
-  done: 12,
-  total: 40,
-  unit: 'items',
-  kind: null,
-  step: 'carrying',
-  startedAt: '',
-  endedAt: null,
-  leftLowS: 20,
-  leftHighS: 40,
-  perSecond: 3,
-  ...change,
-})
-const ticket = (change: Partial<TicketSummary> = {}): TicketSummary => ({
-  number: 'T-1',
-  customer: 'Ines H.',
-  stage: 'choose',
-  promisedAt: '',
-  waitsInShop: true,
-  old: phone('old'),
-  new: phone('new'),
-  ledger: [row()],
-  run: null,
-  handedBackAt: null,
-  erasedAt: null,
-  restingAt: null,
-  heldBy: 'Rowan',
-  calledOff: null,
-  signedAt: null,
-  straight: null,
-  lastNote: null,
-  ...change,
-})
 
 describe('a ticket’s one line', () => {
   it.each<[string, Partial<TicketSummary>, string, string]>([
@@ -153,7 +43,10 @@ describe('a ticket’s one line', () => {
       'agreeing but for what is installed by hand',
       {
         stage: 'hand-back',
-        ledger: [row({ verdict: 'agrees' }), row({ kind: 'apps', toInstall: 12, agreesButInstall: true, fates: { ...none, pending: 12 } })],
+        ledger: [
+          row({ verdict: 'agrees' }),
+          row({ kind: 'apps', toInstall: 12, agreesButInstall: true, fates: { ...noFates, pending: 12 } }),
+        ],
       },
       'May be handed over: the counts agree. 12 apps are left to the customer’s list.',
       'Next: have the sheet signed',
@@ -162,7 +55,7 @@ describe('a ticket’s one line', () => {
       'with apps to install, and something to carry',
       {
         stage: 'check-off',
-        ledger: [row({ fates: { ...none, pending: 1 } }), row({ kind: 'apps', toInstall: 12, fates: { ...none, pending: 12 } })],
+        ledger: [row({ fates: { ...noFates, pending: 1 } }), row({ kind: 'apps', toInstall: 12, fates: { ...noFates, pending: 12 } })],
       },
       'Not yet: 1 contact still to be carried.',
       'Next: carry them',
@@ -181,7 +74,7 @@ describe('a ticket’s one line', () => {
     ],
     [
       'late',
-      { stage: 'check-off', ledger: [row({ fates: { ...none, pending: 2 } })] },
+      { stage: 'check-off', ledger: [row({ fates: { ...noFates, pending: 2 } })] },
       'Not yet: 2 contacts still to be carried.',
       'Next: carry them',
     ],
@@ -206,26 +99,26 @@ describe('a ticket’s one line', () => {
     ],
     [
       'in the middle of carrying',
-      { stage: 'carry-over', ledger: [row({ fates: { ...none, carried: 1161, pending: 1198 } })] },
+      { stage: 'carry-over', ledger: [row({ fates: { ...noFates, carried: 1161, pending: 1198 } })] },
       'Not yet: 1,161 of 2,359 carried.',
       'Next: carry the other 1,198',
     ],
     ['erased', { stage: 'hand-back', erasedAt: 'x' }, 'Handed back. The data is erased; these counts remain.', ''],
   ])('%s', (_, change, line, next) => {
-    expect(standingOf(ticket(change))).toMatchObject({ line, next })
+    expect(standingOf(summary(change))).toMatchObject({ line, next })
   })
 
   it('accepted never reads as agreeing', () => {
     const accepted = row({ verdict: 'accepted', short: 3 })
     expect(verdictWord(accepted)).toBe('Accepted: 3 short')
     expect(verdictTone(accepted)).not.toBe('good')
-    expect(standingOf(ticket({ stage: 'hand-back', ledger: [accepted] })).line).not.toContain('agree.')
+    expect(standingOf(summary({ stage: 'hand-back', ledger: [accepted] })).line).not.toContain('agree.')
   })
 
   it('apps that wait to be installed are named so, and never as agreeing', () => {
-    const apps = row({ kind: 'apps', new: { ...row().new, last: 5 }, toInstall: 3, fates: { ...none, pending: 3 } })
+    const apps = row({ kind: 'apps', new: { ...row().new, last: 5 }, toInstall: 3, fates: { ...noFates, pending: 3 } })
     expect([verdictWord(apps), verdictTone(apps)]).toEqual(['3 to install', 'plain'])
-    expect(verdictWord(row({ ...apps, fates: { ...none, pending: 4 } }))).toBe('4 waiting')
+    expect(verdictWord(row({ ...apps, fates: { ...noFates, pending: 4 } }))).toBe('4 waiting')
   })
 
   it('short and over are never netted', () => {
@@ -237,7 +130,7 @@ describe('a ticket’s one line', () => {
     ['settling', 'waiting until the new phone’s count stands still'],
     ['pairing', 'comparing item by item'],
   ])('a step without figures says what it does: %s', (step, line) => {
-    expect(runLine(run({ step, total: 1 }), ticket())).toBe(line)
+    expect(runLine(run({ step, total: 1 }), summary())).toBe(line)
   })
 
   it('says no time before it knows one', () => {
@@ -247,7 +140,7 @@ describe('a ticket’s one line', () => {
 
 describe('the ledger’s columns', () => {
   it('add up by eye: the count is the sum of all columns up to Did not come, whatever the fates', () => {
-    const fates = Object.fromEntries(Object.keys(none).map((fate, i) => [fate, 2 ** i])) as LedgerRow['fates']
+    const fates = Object.fromEntries(Object.keys(noFates).map((fate, i) => [fate, 2 ** i])) as LedgerRow['fates']
     const total = Object.values(fates).reduce((a, b) => a + b)
     const full = row({ fates, old: { ...row().old, read: total - 5, late: 5 } })
     const parts = columns.filter((c) =>
