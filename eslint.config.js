@@ -130,7 +130,8 @@ const corvend = {
         const message = 'what a screen says stands in app/words, or with its kind'
         const hasLetters = (text) => /\p{L}{2}/u.test(text)
         // a name of a class, a code, a query of style: nothing that is read aloud
-        const isSaid = (text) =>
+        const isSaid = (text) => /^\p{L}+(?:[,:;]? \p{L}+){2,}$/u.test(text) || isSentence(text)
+        const isSentence = (text) =>
           /[?!’]|\.(\s|$)|\p{Lu}/u.test(text) &&
           /(^|\s)\p{L}[\p{L}’]*,? \p{L}+/u.test(text) &&
           !/^[a-z0-9[\]():.,%!/_*#"= -]*[-[=:(][^.?!]*$/.test(text)

@@ -72,6 +72,11 @@ export function openNeedsLine({ now, later }: { now: number; later: number }): s
   return later > 0 ? `${now} to see to, ${later} after that` : `${now} to see to`
 }
 
+/** “contacts”, “contacts and calls”, “contacts, calls and photos” */
+export function together(all: readonly string[]): string {
+  return all.join(', ').replace(/, ([^,]*)$/, ' and $1')
+}
+
 /** A range of seconds as people say it. */
 export function range(lowS: number, highS: number): string {
   if (highS < 5) return 'a few seconds'

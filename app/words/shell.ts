@@ -14,6 +14,7 @@ export const appShell = {
 
 /** shell/KeyList.vue */
 export const keyList = {
+  toWhatComesNext: 'on a ticket: to what comes next',
   findTicket: 'find a ticket',
   rows: 'through the rows of a table or a list; the arrows do the same',
   along: 'along a row of the ledger, or of tiles',

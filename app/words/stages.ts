@@ -1,4 +1,4 @@
-import { number, type Shown } from './say.ts'
+import { number, together, type Shown } from './say.ts'
 
 /** ticket/panels/BookInPanel.vue */
 export const bookInPanel = {
@@ -57,7 +57,7 @@ export const choosePanel = {
       ...(there > 0 ? [`${number(there)} ${there === 1 ? 'is' : 'are'} on the new phone already`] : []),
       ...(byHand > 0 ? [`${number(byHand)} ${byHand === 1 ? 'is' : 'are'} installed by hand`] : []),
     ]
-    return `Of the ${number(waits)} that wait, ${why.join(' and ')}.`
+    return `Of the ${number(waits)} that wait, ${together(why)}.`
   },
   firstBothPhones: 'First both phones are counted in.',
   canBeChosenOnce: (kind: Shown) => `${kind} can be chosen once they are read on both phones.`,
@@ -191,7 +191,6 @@ export const runBox = {
   resume: 'Resume',
   pause: 'Pause',
   stopHere: 'Stop here; what came over stays',
-  lastOf: ' and $1',
 }
 
 /** ticket/panels/SpaceBox.vue */

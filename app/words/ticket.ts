@@ -123,6 +123,7 @@ export const groupLine = {
 
 /** ticket/GroupsPanel.vue */
 export const groupsPanel = {
+  spans: (by: 'month' | 'year', n: number) => ({ month: ['month', 'months'], year: ['year', 'years'] })[by][n === 1 ? 0 : 1]!,
   ofPhone: (kind: Shown, isOld: boolean) => `${kind} of the ${isOld ? 'OLD' : 'NEW'} phone`,
   countedBy: 'Counted by',
   search: (many: Shown) => `Search ${many} by name or number`,
@@ -134,6 +135,7 @@ export const groupsPanel = {
 
 /** ticket/ItemsPanel.vue */
 export const itemsPanel = {
+  slice: 'slice',
   anyShape: 'Any shape',
   closeItems: 'Close the items',
   one: (one: Shown) => `One ${one}`,
@@ -254,6 +256,9 @@ export const stagePanel = {
 
 /** ticket/StageRibbon.vue */
 export const stageRibbon = {
+  erased: 'erased',
+  all: 'all',
+  signed: 'signed',
   waived: (n: Shown) => `${n} waived`,
   counted: (old: Shown, now: Shown) => `${old} and ${now}`,
   over: (n: Shown) => `${n} over`,

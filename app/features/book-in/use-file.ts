@@ -1,7 +1,7 @@
 import { onScopeDispose, ref } from 'vue'
 import { routes } from '#contracts/http/routes.ts'
 import { api, ApiFailure } from '../../composables/use-api.ts'
-import { items as sayItems } from '../../words/say.ts'
+import { items as sayItems, together } from '../../words/say.ts'
 import type { Preview } from '../../workers/preview.worker.ts'
 import type { PhoneChoice } from './phone-choice.ts'
 import { useFile as said } from '../../words/book-in.ts'
@@ -9,7 +9,7 @@ import { useFile as said } from '../../words/book-in.ts'
 /** “312 contacts and 40 calendar items” */
 export function fileHolds(held: Readonly<Partial<Record<string, number>>>): string {
   const some = Object.entries(held).flatMap(([kind, n]) => (n ? [sayItems(kind, n)] : []))
-  return some.join(' and ') || said.notTaken
+  return together(some) || said.notTaken
 }
 
 /** A dropped file: looked at in a worker at once, while the shop's server takes it in. What it is called stays here. */

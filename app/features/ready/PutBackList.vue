@@ -20,7 +20,7 @@ const states: Record<PutBackView['state'], string> = {
   open: said.toPutBack,
   restored: said.asItWas,
   ticked: said.lookedAt,
-  waived: 'waived',
+  waived: words.needStates.waived!,
 }
 function waive(side: 'old' | 'new', code: string) {
   emit('put', { side, code, how: 'waived', by: by.value })

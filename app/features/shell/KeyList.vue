@@ -8,7 +8,7 @@ defineProps<{ open: boolean }>()
 defineEmits<{ close: [] }>()
 const keys = [
   ['/', said.findTicket],
-  ['n', 'on a ticket: to what comes next'],
+  ['n', said.toWhatComesNext],
   ['j  k', said.rows],
   ['h  l', said.along],
   ['Enter', said.openOrPress],

@@ -4,7 +4,7 @@ import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
-import { items, itemsOf } from '../../words/say.ts'
+import { items, itemsOf, together } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { carryQuestions as said } from '../../words/ticket.ts'
 
@@ -15,7 +15,7 @@ const totals = computed(() => ({
   old: itemsOf(props.ticket.ledger.map((r) => ({ kind: r.kind, n: r.old.read }))),
   new: itemsOf(props.ticket.ledger.map((r) => ({ kind: r.kind, n: r.new.first ?? 0 }))),
 }))
-const join = (of: (row: LedgerRow) => string) => props.leftOut.map(of).join(' and ')
+const join = (of: (row: LedgerRow) => string) => together(props.leftOut.map(of))
 </script>
 
 <template>

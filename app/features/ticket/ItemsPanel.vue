@@ -99,7 +99,11 @@ const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willCh
       data-testid="slice"
     >
       <span class="min-w-0 truncate">{{
-        open.when ? (open.when.length > 4 ? month(open.when) : open.when) : groupTitle || said.one(words.groups[open.kind]?.one ?? 'slice')
+        open.when
+          ? open.when.length > 4
+            ? month(open.when)
+            : open.when
+          : groupTitle || said.one(words.groups[open.kind]?.one ?? said.slice)
       }}</span>
       <LinkButton class="shrink-0" @click="emit('open', { ...open, group: '', when: '' }, '')">{{ said.allAgain }}</LinkButton>
     </p>

@@ -20,7 +20,7 @@ function note(stage: Stage): string {
   const unmet = countOpenNeeds(needs)
   const waived = needs.filter((need) => need.state === 'waived').length
   const openSettings = [...ticket.ready.old.putBack, ...ticket.ready.new.putBack].filter((item) => item.state === 'open').length
-  if (ticket.erasedAt) return stage === 'hand-back' ? 'erased' : ''
+  if (ticket.erasedAt) return stage === 'hand-back' ? said.erased : ''
   // what was changed for the move is being put back: nothing of it is to be seen to
   if (stage === 'make-ready' && ticket.stage === 'hand-back') return ''
   if (stage === 'make-ready')
@@ -28,14 +28,14 @@ function note(stage: Stage): string {
   const [read, first] = [sum((r) => r.old.read + r.old.late), sum((r) => r.new.first ?? 0)]
   if (stage === 'count-in') return read + first > 0 ? said.counted(number(read), number(first)) : ''
   const notChosen = sum((r) => r.fates.notChosen)
-  if (stage === 'choose' && isDone('count-in')) return notChosen > 0 ? said.notChosen(number(notChosen)) : 'all'
+  if (stage === 'choose' && isDone('count-in')) return notChosen > 0 ? said.notChosen(number(notChosen)) : said.all
   const over = sum((r) => r.fates.carried + r.fates.changed)
   if (stage === 'carry-over') return over > 0 ? said.over(number(over)) : ''
   if (stage === 'check-off' && ticket.ledger.some((r) => r.new.last !== null)) {
     const [short, tooMany] = [sum((r) => r.short), sum((r) => r.over)]
     return short + tooMany > 0 ? said.differs(number(short), number(tooMany)) : said.found(number(sum((r) => r.new.last ?? 0)))
   }
-  if (stage === 'hand-back') return ticket.signedAt ? 'signed' : openSettings > 0 ? said.toPutBack(openSettings) : ''
+  if (stage === 'hand-back') return ticket.signedAt ? said.signed : openSettings > 0 ? said.toPutBack(openSettings) : ''
   return ''
 }
 </script>

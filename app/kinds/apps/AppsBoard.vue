@@ -42,12 +42,12 @@ async function pick(id: string | null) {
   await choose(key, id)
 }
 const toldReasons = ['app-data-stays', 'no-counterpart', 'web-page-only', 'to-install-by-hand']
-const candidatesOf = ({ candidates: n }: AppRow) => `${number(n)} ${n === 1 ? 'candidate' : 'candidates'}…`
+const candidatesOf = ({ candidates: n }: AppRow) => said.manyCandidates(number(n), n)
 const state = (row: AppRow) =>
   isInstalledByHand(row.how) && row.fate === 'pending'
     ? said.onInstallList
     : isInstalledByHand(row.how) && row.fate === 'changed'
-      ? 'installed'
+      ? said.installed
       : (words.filters[row.fate] ?? row.fate).toLowerCase()
 </script>
 

@@ -24,5 +24,7 @@ export const appsBoard = {
   takeThisOne: 'Take this one',
   chosenNow: 'chosen now',
   noneOfThemStands: 'None of them stands in for it',
+  installed: 'installed',
+  manyCandidates: (shown: Shown, n: number) => `${shown} ${n === 1 ? 'candidate' : 'candidates'}…`,
   onInstallList: 'on the install list',
 }

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import SentenceBox from '../../../components/base/SentenceBox.vue'
-import { bytes, number, guess, range } from '../../../words/say.ts'
+import { bytes, number, guess, range, together } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { leftLine, runLine } from '../../../words/standing.ts'
 import { runBox as said } from '../../../words/stages.ts'
@@ -15,10 +15,7 @@ const run = computed(() => props.ticket.run)
 const share = computed(() => (run.value && run.value.total > 0 ? Math.min(1, run.value.done / run.value.total) : 0))
 const amount = (n: number, unit: 'items' | 'bytes') => (unit === 'bytes' ? bytes(n) : number(n))
 const kindsOf = (kinds: readonly string[]) =>
-  kinds
-    .map((kind, i) => (i === 0 ? words.kinds[kind]! : words.kinds[kind]!.toLowerCase()))
-    .join(', ')
-    .replace(/, ([^,]*)$/, said.lastOf)
+  together(kinds.map((kind, i) => (i === 0 ? words.kinds[kind]! : words.kinds[kind]!.toLowerCase())))
 </script>
 
 <template>
