@@ -123,7 +123,7 @@ export const groupLine = {
 
 /** ticket/GroupsPanel.vue */
 export const groupsPanel = {
-  spans: (by: 'month' | 'year', n: number) => ({ month: ['month', 'months'], year: ['year', 'years'] })[by][n === 1 ? 0 : 1]!,
+  spans: { month: (n: number) => (n === 1 ? 'month' : 'months'), year: (n: number) => (n === 1 ? 'year' : 'years') },
   ofPhone: (kind: Shown, isOld: boolean) => `${kind} of the ${isOld ? 'OLD' : 'NEW'} phone`,
   countedBy: 'Counted by',
   search: (many: Shown) => `Search ${many} by name or number`,

@@ -67,7 +67,7 @@ const bys = computed((): [GroupedBy, string][] => [
   ['year', said.byYear],
 ])
 const unit = computed(() => {
-  if (props.open.by !== 'group') return said.spans(props.open.by, total.value ?? 0)
+  if (props.open.by !== 'group') return said.spans[props.open.by](total.value ?? 0)
   return (total.value === 1 ? groups.value?.one : groups.value?.many) ?? ''
 })
 </script>
