@@ -13,11 +13,15 @@ export function useStations() {
   return {
     stations,
     nameOf,
-    /** The ports a bench each, in the shop's order; the heading is empty where there is one alone. */
-    byStation(ports: readonly Port[]): { code: string; heading: string; ports: Port[] }[] {
+    /** The ports a bench each, in the shop's order; name and heading are empty where there is one alone. */
+    byStation(ports: readonly Port[]): { code: string; name: string; heading: string; ports: Port[] }[] {
       const codes = [...new Set(ports.map(({ station }) => station))]
-      const heading = (code: string) => (codes.length > 1 ? common.benchAt(nameOf(code)) : '')
-      return codes.map((code) => ({ code, heading: heading(code), ports: ports.filter(({ station }) => station === code) }))
+      return codes.map((code) => ({
+        code,
+        name: codes.length > 1 ? nameOf(code) : '',
+        heading: codes.length > 1 ? common.benchAt(nameOf(code)) : '',
+        ports: ports.filter(({ station }) => station === code),
+      }))
     },
     /** What is said of benches that do not answer; empty when all do. */
     unseenLine(today: Pick<TodayView, 'isBenchSeen' | 'unseenStations'> | null): string {

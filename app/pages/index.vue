@@ -18,7 +18,7 @@ const session = useSession()
 const router = useRouter()
 const now = useNow()
 const { store, sentence } = useToday()
-const { unseenLine } = useStations()
+const { stations, unseenLine } = useStations()
 const wanted = ref('')
 const zone = computed(() => session.session?.shop.zone ?? 'Europe/London')
 useHead({ title: said.tabTitle })
@@ -65,7 +65,7 @@ const today = computed(() => longDay(now.value, zone.value))
     </header>
     <section class="border-b border-rule bg-panel px-6 pt-3 pb-4 max-md:px-3" aria-labelledby="bench">
       <div class="mb-2 flex items-baseline justify-between">
-        <h2 id="bench" class="text-[0.95rem]">{{ common.bench }}</h2>
+        <h2 id="bench" class="text-[0.95rem]">{{ stations.length > 1 ? said.benches : common.bench }}</h2>
         <span v-if="store.today" class="text-xs text-soft">{{
           said.portsInUse(store.today.ports.filter((p) => p.phone).length, store.today.ports.length)
         }}</span>

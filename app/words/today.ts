@@ -23,6 +23,7 @@ export const ticketTable = {
 
 /** index.vue */
 export const todayPage = {
+  benches: 'Benches',
   open: (n: Shown, late: Shown) => `${n} open, ${late}`,
   late: (n: Shown) => `${n} late`,
   find: 'Find a ticket, customer, phone or serial',

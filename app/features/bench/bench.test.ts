@@ -60,7 +60,7 @@ describe('the bench on Today', () => {
   it('is one row without a heading where there is one bench, and a row each with its name where there are several', () => {
     expect(strip([port(1), inIt()]).wrapper.findAll('h3')).toHaveLength(0)
     const two = strip([port(1), inIt(), port(9, { station: 'window' })])
-    expect(two.wrapper.findAll('h3').map((head) => head.text())).toEqual(['Bench “Counter”', 'Bench “Window”'])
+    expect(two.wrapper.findAll('h3').map((head) => head.text())).toEqual(['Counter', 'Window'])
     expect(two.wrapper.findAll('[data-station]').map((one) => one.findAll('li').length)).toEqual([2, 1])
     expect(two.text()).toContain('by the till')
   })

@@ -33,7 +33,7 @@ const stateOf = (port: Port) => (port.touch ? touchLine(port.touch.say) : port.s
 
 <template>
   <div v-for="group in byStation(ports)" :key="group.code" class="mb-2 last:mb-0" :data-station="group.code">
-    <h3 v-if="group.heading" class="mb-1 text-xs text-soft">{{ group.heading }}</h3>
+    <h3 v-if="group.name" class="mb-1 text-xs text-soft">{{ group.name }}</h3>
     <ol class="grid grid-cols-8 gap-1.5 max-lg:grid-cols-4 max-md:grid-cols-2" :aria-label="group.heading || common.ports">
       <li
         v-for="port in group.ports"
