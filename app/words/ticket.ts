@@ -313,6 +313,7 @@ export const ticketAccount = {
 
 /** ticket/TicketHead.vue */
 export const ticketHead = {
+  charge: (percent: Shown) => `, ${percent}%`,
   free: (bytes: Shown) => `, ${bytes} free`,
   to: 'to',
   port: (port: Shown) => `port ${port}`,

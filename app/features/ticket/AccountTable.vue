@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
-import { departures, origins } from '#core/book/index.ts'
+import { departures, fates as fateCodes, origins } from '#core/book/index.ts'
 import DataTable from '../../components/base/DataTable.vue'
 import FigureButton from '../../components/base/FigureButton.vue'
 import { words } from '../../words/words.ts'
@@ -31,7 +31,7 @@ const derivedOf = (side: 'old' | 'new'): Line[] =>
 
 const oldLines = computed<Line[]>(() => {
   const { old, fates } = props.row
-  const lines = Object.entries(fates).flatMap(([fate, n]) => part(fate as EntryFilter, n))
+  const lines = fateCodes.flatMap((fate) => part(fate, fates[fate]))
   const sum: Line[] = [
     { label: old.late > 0 ? said.readAndLate : said.readFromOldPhone, n: old.read + old.late, opens: 'all', isSum: true },
   ]

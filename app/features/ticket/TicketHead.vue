@@ -18,8 +18,10 @@ const lacks = (phone: PhoneOnTicket) => !phone.isReady && props.ticket.stage !==
 function state(phone: PhoneOnTicket): string {
   if (phone.place === 'file') return said.readFromFile
   if (lacks(phone)) return needLine(phone) || said.notReady
+  // in no port any more, nobody knows how it stands
+  const charge = phone.batteryPercent === null ? '' : said.charge(phone.batteryPercent)
   const free = phone.side === 'new' && phone.freeBytes !== null ? said.free(bytes(phone.freeBytes)) : ''
-  return `${words.platforms[phone.platform]} ${phone.version}, ${phone.batteryPercent}%${free}`
+  return `${words.platforms[phone.platform]} ${phone.version}${charge}${free}`
 }
 </script>
 

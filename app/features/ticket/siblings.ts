@@ -1,10 +1,11 @@
+import { fates as fateCodes } from '#core/book/index.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 
 /** The other counts of a row that hold something, to go to from one that is open. */
 export function siblingsOf({ fates, new: now, old }: LedgerRow): [EntryFilter, number][] {
   const all: [EntryFilter, number][] = [
     ['all', old.read + old.late],
-    ...(Object.entries(fates) as [EntryFilter, number][]),
+    ...fateCodes.map((fate): [EntryFilter, number] => [fate, fates[fate]]),
     ['late', old.late],
     ['first', now.first ?? 0],
     ['last', now.last ?? 0],

@@ -16,6 +16,7 @@ import OwnCountPanel from './OwnCountPanel.vue'
 import ForecastTable from './panels/ForecastTable.vue'
 import SpaceBox from './panels/SpaceBox.vue'
 import StraightBox from './StraightBox.vue'
+import TicketHead from './TicketHead.vue'
 import TouchNow from './TouchNow.vue'
 
 eachAnew()
@@ -45,6 +46,10 @@ describe('the account of a kind', () => {
     expect(n(expected, /Expected/)).toBe(13)
     expect(n(now, /Last count/)).toBe(11)
   })
+  it('its fates stand in one order, whatever order they were kept in', () => {
+    const shuffled = Object.fromEntries(Object.entries(whole.fates).reverse()) as LedgerRow['fates']
+    expect(linesOf(account(true, { fates: shuffled }))).toEqual(linesOf(account()))
+  })
   it('each figure opens to what it counts; nothing opens once it is erased', async () => {
     const shown = account()
     await shown.wrapper.findAll('tbody button')[0]!.trigger('click')
@@ -56,6 +61,25 @@ describe('the account of a kind', () => {
   it('before the new phone is counted its tables are not there', () => {
     const none = { new: { ...row().new, first: null, last: null } }
     expect(linesOf(account(true, none))).toHaveLength(1)
+  })
+})
+
+describe('the head of a ticket', () => {
+  const head = (change: Partial<TicketView>) =>
+    show(TicketHead, { ticket: ticket({ promisedAt: at, ...change }), zone: 'Europe/London', now: Date.parse(at), busy: '' })
+  it('says of a phone what is known of it, and of one that is in no port no more than its version', () => {
+    expect(head({}).text()).toContain('iOS 18, 80%')
+    const gone = { port: null, station: null, batteryPercent: null, freeBytes: null, isReady: false }
+    const erased = head({
+      old: phone('old', gone),
+      new: phone('new', gone),
+      stage: 'hand-back',
+      handedBackAt: at,
+      erasedAt: at,
+      customer: null,
+    }).text()
+    expect(erased).toContain('iOS 18')
+    expect(erased).not.toMatch(/null|%/)
   })
 })
 
