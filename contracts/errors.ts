@@ -85,7 +85,7 @@ const statuses = {
   RunNotFound: 404,
   SheetNotSigned: 409,
   DatabaseAway: 503,
-  StandinAway: 503,
+  PracticeAway: 503,
   Internal: 500,
 } as const satisfies Record<keyof typeof errorSentences, number>
 

@@ -84,6 +84,6 @@ export const errorSentences = {
   RunNotFound: 'There is no such run.',
   SheetNotSigned: 'The sheet is not signed yet. Sign it before the data is erased.',
   DatabaseAway: 'The database does not answer. Corvend goes on by itself when it is back; nothing is lost.',
-  StandinAway: 'The practice phones do not answer. Start them again with ./corvend demo.',
+  PracticeAway: 'The practice phones do not answer. Start them again with ./corvend demo.',
   Internal: 'Something went wrong in Corvend. Nothing was lost; try again.',
 } as const

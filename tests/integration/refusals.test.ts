@@ -196,6 +196,6 @@ describe('what passes, or nobody foresaw', () => {
     const stations = [{ ...services().config.station!, hand: { url: 'http://127.0.0.1:1', token: 'x' } }]
     const away = { ...services(), config: { ...services().config, stations } }
     const look = practice[0]!.work as (call: object) => Promise<unknown>
-    expect(await codeOf(look({ services: away, params: { path: 'phones' }, query: {} }))).toBe('StandinAway')
+    expect(await codeOf(look({ services: away, params: { path: 'phones' }, query: {} }))).toBe('PracticeAway')
   })
 })

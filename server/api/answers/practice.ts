@@ -11,7 +11,7 @@ interface HandCall {
   readonly body?: unknown
 }
 
-/** The practice screen’s way to the hand of a station, or to the first there is. @throws Problem `NotFound`, `StandinAway`, `BadRequest` with what the hand says */
+/** The practice screen’s way to the hand of a station, or to the first there is. @throws Problem `NotFound`, `PracticeAway`, `BadRequest` with what the hand says */
 async function ask(services: Services, { station, method, path, query = {}, body }: HandCall): Promise<unknown> {
   const hand = services.config.stations.find((one) => one.hand && (station === undefined || one.code === station))?.hand
   if (!hand) throw new Problem('NotFound')
@@ -22,7 +22,7 @@ async function ask(services: Services, { station, method, path, query = {}, body
     headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
     ...(method === 'GET' ? {} : { body: JSON.stringify(body ?? {}) }),
   }).catch(() => {
-    throw new Problem('StandinAway')
+    throw new Problem('PracticeAway')
   })
   const result = (await response.json()) as { code?: string }
   if (response.status === 404) throw new Problem('NotFound', { hand: result.code })
