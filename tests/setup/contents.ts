@@ -33,6 +33,29 @@ const knownBy: Readonly<Record<string, (facts: readonly string[]) => readonly (s
   apps: ([fact]) => [(parsed(fact!) as { bundle?: string }).bundle],
 }
 
+/** The numbers of a contact, by their last digits, whichever family of phones keeps it. */
+const numbersOf = (facts: readonly string[]) =>
+  new Set(
+    facts
+      .filter((fact) => /^(\["phones"|phones=|number=)/.test(fact))
+      .map((fact) => digits((/\+?\d[\d ()./-]{3,}/.exec(fact) ?? [''])[0]))
+      .filter((text) => text.length >= 5),
+  )
+
+/** How many contacts of the old phone have no record of their own on the new one that holds all of their numbers. */
+export function unmetContacts(old: readonly Pick<Held, 'facts'>[], now: readonly Pick<Held, 'facts'>[]): number {
+  const free = now.map(({ facts }) => numbersOf(facts))
+  // those with most numbers first: a record that holds fewer is no use to them
+  const wanted = old.map(({ facts }) => numbersOf(facts)).filter(({ size }) => size > 0)
+  let unmet = 0
+  for (const numbers of wanted.sort((a, b) => b.size - a.size)) {
+    const fits = free.filter((record) => [...numbers].every((text) => record.has(text))).sort((a, b) => a.size - b.size)[0]
+    if (fits) free.splice(free.indexOf(fits), 1)
+    else unmet++
+  }
+  return unmet
+}
+
 const count = (keys: readonly string[]) => {
   const out = new Map<string, number>()
   for (const key of keys) out.set(key, (out.get(key) ?? 0) + 1)
@@ -49,12 +72,15 @@ export async function againstStores(shop: TestShop, row: LedgerRow, serials: { o
   const against = now.filter(({ facts }) => facts.length === 0).map(({ id }) => `record ${id} says nothing`)
   const { count: loose } = await shop.hand(`phones/${serials.new}/loose`)
   if (loose > 0) against.push(`${loose} files belong to no record`)
+  if (!serials.old) return against
+  const old = (await held(serials.old)).filter(({ damage }) => !damage)
   const keysOf = knownBy[row.kind]
-  if (!serials.old || !keysOf) return against
-  const keys = (records: readonly Held[]) => count(records.flatMap(({ facts }) => keysOf(facts)).filter((key) => key !== undefined))
-  const there = keys(now)
+  const keys = (records: readonly Held[]) => count(records.flatMap(({ facts }) => keysOf!(facts)).filter((key) => key !== undefined))
   let missing = 0
-  for (const [key, n] of keys((await held(serials.old)).filter(({ damage }) => !damage))) missing += Math.max(0, n - (there.get(key) ?? 0))
+  if (keysOf) {
+    const there = keys(now)
+    for (const [key, n] of keys(old)) missing += Math.max(0, n - (there.get(key) ?? 0))
+  } else if (row.kind === 'contacts') missing = unmetContacts(old, now)
   const { carried: _, alreadyThere: __, ...others } = row.fates
   const excused = Object.values(others).reduce((sum, n) => sum + n, 0)
   if (missing > excused) against.push(`${missing} of the old phone are not there, ${excused} at most may be`)
