@@ -178,6 +178,7 @@ export const readyPanel = {
 
 /** ticket/panels/RunBox.vue */
 export const runBox = {
+  waitsForWorker: 'It is taken up within a second. If it stays so, nothing works at this bench: start Corvend there again.',
   over: 'over',
   running: 'running',
   paused: 'paused',

@@ -106,6 +106,7 @@ export function runLine(run: RunView, ticket: Pick<TicketSummary, 'old' | 'new'>
     const kind = run.kind && ofOneKind.includes(run.reason ?? '') ? `${words.kinds[run.kind] ?? run.kind}. ` : ''
     return phone + kind + sentence
   }
+  if (run.state === 'waiting') return words.steps.waiting!
   const step = words.steps[run.step] ?? run.step
   const isCounted = run.total > 1 && run.step !== 'settling'
   const kind =

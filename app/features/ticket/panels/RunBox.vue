@@ -25,7 +25,9 @@ const kindsOf = (kinds: readonly string[]) =>
     >
     <template v-else>
       <p class="font-semibold text-slate first-letter:uppercase">{{ runLine(run, ticket) }}</p>
+      <p v-if="run.state === 'waiting'" class="text-xs text-soft" data-testid="waits-for-worker">{{ said.waitsForWorker }}</p>
       <div
+        v-else
         class="h-2 border border-slate/50 bg-sheet"
         role="progressbar"
         :aria-valuenow="Math.round(share * 100)"

@@ -51,6 +51,15 @@ describe('what runs', () => {
     expect(shown.buttons()[0]).toBe(button)
   })
 
+  it('one that nobody took up yet says so, and what it means if it stays', () => {
+    const shown = box({ state: 'waiting', step: 'carrying' })
+    expect(shown.text()).toMatch(/^Waiting for its turn|waiting for its turn/)
+    expect(shown.wrapper.find('[data-testid=waits-for-worker]').text()).toContain('start Corvend there again')
+    expect(shown.wrapper.find('[role=progressbar]').exists()).toBe(false)
+    expect(shown.buttons()).toContain('Stop here; what came over stays')
+    expect(box({}).wrapper.find('[data-testid=waits-for-worker]').exists()).toBe(false)
+  })
+
   it('a total nobody knows yet is no share of anything', () => {
     expect(box({ done: 0, total: 0 }).wrapper.find('[role=progressbar]').attributes('aria-valuenow')).toBe('0')
     expect(box({ done: 9, total: 4 }).wrapper.find('[role=progressbar]').attributes('aria-valuenow')).toBe('100')
