@@ -30,6 +30,8 @@ export const patience = {
   still: { leastMs: 50, lookMs: 250, times: 10, graceMs: 5000 },
   /** Calls of a phone: a short one, any, one that writes; a stream without a byte, and one that is not taken. */
   call: { shortMs: 3000, anyMs: 20_000, writeMs: 60_000, idleMs: 30_000, takeIdleMs: 45_000 },
+  /** A bench that let everybody wait so long is not asked again for so long, where there are others. */
+  bench: { longMs: 1000, silentMs: 6000 },
   /** The catalogue of apps. */
   catalogue: { timeoutMs: 10_000 },
   /** Progress is written so often at most. */

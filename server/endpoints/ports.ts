@@ -2,6 +2,7 @@ import type { PortView } from '#contracts/link/index.ts'
 import { portsOfStation, type Station } from '../base/config.ts'
 import { LinkError, type Endpoint } from './endpoint.ts'
 import { transportOf } from './transports.ts'
+import { patience } from '../base/patience.ts'
 import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
 
@@ -19,7 +20,7 @@ export interface Bench {
 
 /** What stands in the ports of every station now; the ports of one that does not answer are empty. */
 export async function readBench({ config: { stations } }: Pick<Services, 'config'>): Promise<Bench> {
-  const looks = await Promise.all(stations.map(lookAt))
+  const looks = await Promise.all(stations.map((station) => lookAt(station, stations.length > 1)))
   const seen = looks.flatMap(({ station, isSeen }) => (isSeen ? [station.code] : []))
   return {
     ports: stations.length > 0 ? looks.flatMap(({ ports }) => ports) : emptyPorts({ code: '', firstPort: 1 }),
@@ -27,13 +28,21 @@ export async function readBench({ config: { stations } }: Pick<Services, 'config
   }
 }
 
-async function lookAt(station: Station): Promise<{ station: Station; ports: BenchPort[]; isSeen: boolean }> {
-  const { code, firstPort } = station
+/** Until when a station that let everybody wait is not asked again, by its address: the other benches must not wait for it. */
+const silentUntil = new Map<string, number>()
+
+async function lookAt(station: Station, hasOthers: boolean): Promise<{ station: Station; ports: BenchPort[]; isSeen: boolean }> {
+  const { code, firstPort, link } = station
+  const unseen = { station, ports: emptyPorts(station), isSeen: false }
+  const began = performance.now()
+  if (hasOthers && began < (silentUntil.get(link.url) ?? 0)) return unseen
   try {
     const ports = (await transportOf(station).ports()).map((view) => ({ ...view, port: firstPort - 1 + view.port, station: code }))
     return { station, ports, isSeen: true }
   } catch {
-    return { station, ports: emptyPorts(station), isSeen: false }
+    const now = performance.now()
+    if (now - began > patience.bench.longMs) silentUntil.set(link.url, now + patience.bench.silentMs)
+    return unseen
   }
 }
 
