@@ -36,7 +36,7 @@ function takeAway(): void {
 
 /** Vue takes no press for a handler that was put there within the same millisecond: no hand is that fast, a test is. */
 function passAMoment(): void {
-  for (const from = performance.now(); performance.now() - from < 2; );
+  for (const from = performance.now(); performance.now() - from < 2;);
 }
 
 /** Mounts a component alone, in a page that has nothing else: what was shown before goes. */
