@@ -173,7 +173,8 @@ interface EnvWish {
   readonly benches: readonly PracticeBench[]
 }
 
-function envOf({ urls, dataFolder, masterKeyFile, webPort, state, benches }: EnvWish): Record<string, string> {
+/** What web and workers are told. */
+export function envOf({ urls, dataFolder, masterKeyFile, webPort, state, benches }: EnvWish): Record<string, string> {
   const at = (port: number, token: string) => ({ url: `http://127.0.0.1:${port}`, token })
   return {
     CORVEND_DATABASE_URL: urls.app,
@@ -186,13 +187,18 @@ function envOf({ urls, dataFolder, masterKeyFile, webPort, state, benches }: Env
     PORT: String(webPort),
     // where a customer would reach the lists; a shop with an address of its own sets it
     ...(benches.length > 0 && !process.env.CORVEND_PUBLIC_URL ? { CORVEND_PUBLIC_URL: `http://127.0.0.1:${webPort}` } : {}),
-    CORVEND_STATIONS: JSON.stringify(
-      benches.map(({ station, linkPort, handPort }) => ({
-        ...station,
-        link: at(linkPort, state.linkToken),
-        hand: at(handPort, state.handToken),
-      })),
-    ),
+    // without practice phones the shop says itself which benches it has
+    ...(benches.length > 0
+      ? {
+          CORVEND_STATIONS: JSON.stringify(
+            benches.map(({ station, linkPort, handPort }) => ({
+              ...station,
+              link: at(linkPort, state.linkToken),
+              hand: at(handPort, state.handToken),
+            })),
+          ),
+        }
+      : {}),
   }
 }
 

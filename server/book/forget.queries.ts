@@ -1,8 +1,7 @@
 import { change, type Client } from '../base/db/sql.ts'
+import { ofTicket } from '../vault/readings.queries.ts'
 import { keepChoices } from './entries/entries.queries.ts'
 import type { TicketId } from '../base/ids.ts'
-
-const isOfTicket = 'holding_id = (select holding_id from ticket where id = $1)'
 
 /** What was read belongs to the phones as they were named; what was left behind by choice is kept for the next reading. */
 export async function forgetReadings(client: Client, ticketId: TicketId): Promise<void> {
@@ -16,7 +15,7 @@ export async function forgetReadings(client: Client, ticketId: TicketId): Promis
       where ticket_id = $1`,
     [ticketId],
   )
-  await change(client, `delete from reading where ${isOfTicket}`, [ticketId])
+  await change(client, `delete from reading where ${ofTicket}`, [ticketId])
 }
 
 /** A kind of which nothing is written goes from the ticket, with what was read of it. */
@@ -24,7 +23,7 @@ export async function dropKind(client: Client, ticketId: TicketId, kind: string)
   for (const table of ['origin', 'written', 'batch', 'entry', 'joining', 'left_behind'])
     await change(client, `delete from ${table} where ticket_id = $1 and kind = $2`, [ticketId, kind])
   await change(client, 'delete from ticket_kind where ticket_id = $1 and kind = $2', [ticketId, kind])
-  await change(client, `delete from reading where ${isOfTicket} and kind = $2`, [ticketId, kind])
+  await change(client, `delete from reading where ${ofTicket} and kind = $2`, [ticketId, kind])
 }
 
 /** Everything of a ticket that says or points to what a customer has goes but what was read, which goes with its holding; the counts are kept by the caller. */

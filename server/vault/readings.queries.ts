@@ -30,6 +30,9 @@ export interface ReadingFigures {
 
 const columns = 'id, holding_id, place, kind, purpose, state, phone_revision, counted, derived, also, got, unreadable, bytes, figures'
 
+/** What was read for the ticket that is the first value. */
+export const ofTicket = 'holding_id = (select holding_id from ticket where id = $1)'
+
 export interface NewReading {
   readonly holding: HoldingId
   readonly place: 'old' | 'new'
@@ -158,7 +161,7 @@ export async function dropUnusedReadings(client: Client, ticketId: TicketId): Pr
   await change(
     client,
     `delete from reading r
-      where r.holding_id = (select holding_id from ticket where id = $1)
+      where r.${ofTicket}
         and r.state <> 'open'
         and not exists (
           select 1 from ticket_kind k

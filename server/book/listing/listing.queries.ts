@@ -1,3 +1,4 @@
+import { ofTicket } from '../../vault/readings.queries.ts'
 import type { z } from 'zod'
 import type { entryFilter } from '#contracts/http/ledger.ts'
 import type { searchBody } from '#contracts/http/ticket.ts'
@@ -220,7 +221,7 @@ async function taggedPage(client: Client, query: ListQuery): Promise<ListedPage 
 async function movedEntries(client: Client, { values, readingId }: Source, after: number): Promise<number[]> {
   const readings = await many<{ id: number }>(
     client,
-    `select id from reading where holding_id = (select holding_id from ticket where id = $1) and kind = $2 and place = 'old' and id <> $3`,
+    `select id from reading where ${ofTicket} and kind = $2 and place = 'old' and id <> $3`,
     [...values, readingId],
   )
   if (readings.length === 0) return []
@@ -282,7 +283,7 @@ async function isSmall(client: Client, { source }: ListQuery): Promise<boolean> 
   const [ticketId, kind] = source.values
   const { n } = await one<{ n: number }>(
     client,
-    `select coalesce(max(got), 0) as n from reading where holding_id = (select holding_id from ticket where id = $1) and kind = $2 and state = 'whole'`,
+    `select coalesce(max(got), 0) as n from reading where ${ofTicket} and kind = $2 and state = 'whole'`,
     [ticketId, kind],
   )
   return n <= 20_000
