@@ -25,6 +25,7 @@ const triples = (table: Record<string, Record<string, string | undefined>>) =>
 describe('the book is held by the database, too', () => {
   it.each([
     ['fates', "select from_fate || ' ' || event || ' ' || to_fate as step from fate_step", triples(steps)],
+    ['fates as the trigger looks them up', 'select jsonb_object_keys(fate_steps()) as step', triples(steps)],
     ['runs', "select from_state || ' ' || event || ' ' || to_state as step from run_step", triples(runSteps)],
   ])('the steps of %s are the same table', async (_, statement, expected) => {
     const { rows } = await pool().query<{ step: string }>(statement)
