@@ -3,6 +3,7 @@ import { measureCalendar } from './calendar.ts'
 import { measureFirstPage } from './first-page.ts'
 import { measureFollow } from './follow.ts'
 import { measureHeavy } from './heavy.ts'
+import { measureLocker } from './locker.ts'
 import { measureMatching } from './matching.ts'
 import { measureMemory } from './memory.ts'
 import { measurePage } from './page.ts'
@@ -30,6 +31,7 @@ export async function runBench(only: readonly string[]): Promise<void> {
     tiles: measureTiles,
     pictures: measurePictures,
     pipe: measurePipe,
+    locker: measureLocker,
     heavy: measureHeavy,
   }
   const wanted = Object.entries(parts).filter(([name]) => only.length === 0 || only.includes(name))

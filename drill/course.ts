@@ -15,6 +15,8 @@ export interface Course {
   readonly newCount: number
   /** The new phone holds some of what the old one does. */
   readonly isOverlapping: boolean
+  /** The old phone is copied into a locker first, and the copy is what is carried; where the copying is killed, if at all. */
+  readonly locker: { readonly kill: string | null } | null
   readonly ops: readonly Op[]
 }
 
@@ -72,6 +74,11 @@ export function courseOf(seed: number): Course {
   // what stays behind of an app’s data, and by which store it comes, is no matter of counting contents
   const pair = kind === 'apps' ? pairs[0] : pick(kind === 'calls' ? pairs.slice(0, 2) : pairs)
   // the date of a photo is its file’s, whatever a hand writes beside it
+  // drawn apart: what a seed drew before, it draws still
+  const apart = numbers(seed * 31 + 7)
+  const isByLocker = apart() < 0.25
+  const locker = isByLocker ? { kill: apart() < 0.5 ? checkpoints[Math.floor(apart() * 3)]! : null } : null
+  const isOfCopied = (op: Op) => locker !== null && (op.op.endsWith('-old') || (op.op === 'fault' && op.side === 'old'))
   const isUnedited = (op: Op) => kind === 'photos' && (op.op.startsWith('edit') || (op.op === 'fault' && op.effect === 'alter'))
   return {
     seed,
@@ -80,6 +87,7 @@ export function courseOf(seed: number): Course {
     oldCount: 3 + below(5),
     newCount: below(4),
     isOverlapping: next() < 0.5,
-    ops: ops.filter((op) => !isUnedited(op)),
+    locker,
+    ops: ops.filter((op) => !isUnedited(op) && !isOfCopied(op)),
   }
 }

@@ -1,4 +1,4 @@
-import type { TicketView } from '#contracts/http/ticket.ts'
+import type { BookIn, TicketView } from '#contracts/http/ticket.ts'
 import { bookIn } from '#server/desk/book-in/act.ts'
 import { startCarry } from '#server/desk/carry/act.ts'
 import { acceptDifference, putBackToWait, startCheck, takeAway } from '#server/desk/check-off/act.ts'
@@ -104,19 +104,25 @@ async function createPlayer(shop: TestShop, course: Course) {
       serial: serials[side],
     }
   }
-  const number = await bookIn(
-    services,
-    {
-      customer: { name: 'Wilf Drill', phone: '', note: '' },
-      old: phone('old'),
-      new: phone('new'),
-      kinds: [kind],
-      intake: {},
-      promisedAt: '2026-11-30T16:30:00Z',
-      waitsInShop: false,
-    },
-    actor,
-  )
+  const book = (old: BookIn['old'], now: BookIn['new']) =>
+    bookIn(
+      services,
+      {
+        customer: { name: 'Wilf Drill', phone: '', note: '' },
+        old,
+        new: now,
+        kinds: [kind],
+        intake: {},
+        promisedAt: '2026-11-30T16:30:00Z',
+        waitsInShop: false,
+      },
+      actor,
+    )
+  const locker = { place: 'locker', maker: 'Locker', model: 'locker', platform: 'locker', version: '', serial: null } as const
+  let number = ''
+  const read = () => readTicket(services, number, actor)
+  const old = course.locker ? { ...locker, copy: await copyFirst(course.locker.kill) } : phone('old')
+  number = await book(old, phone('new'))
   await prepare()
   const store = async (side: 'old' | 'new'): Promise<Seen[]> =>
     (await shop.hand(`phones/${serials[side]}/store?kind=${kind}`)).records.map((r: { id: string; facts: string[]; files: string[] }) => ({
@@ -127,9 +133,28 @@ async function createPlayer(shop: TestShop, course: Course) {
           ? String(JSON.parse(r.facts[0]!).bundle)
           : [...r.facts.map((fact) => asShown(fact, course)).sort(), ...r.files].join(' | '),
     }))
-  const read = () => readTicket(services, number, actor)
   const oracle: Oracle = createOracle(await store('old'), { holdsMore: kind === 'contacts' })
   let [isFrozen, checks, faults] = [false, 0, 0]
+
+  /** Copies the old phone into a locker, a ticket of its own to its end; the copy must hold what the phone does. */
+  async function copyFirst(kill: string | null): Promise<number> {
+    number = await book(phone('old'), { ...locker, keepUntil: new Date(Date.now() + 86_400_000).toISOString().slice(0, 10) })
+    await prepare()
+    await whenReady(() => startCountIn(services, number, actor))
+    await settled('counting in')
+    dieAt = kill
+    await carryChosen()
+    const { ledger, new: now } = await settled('copying')
+    dieAt = null
+    const [row] = ledger
+    const count = (await shop.hand(`phones/${serials.old}/store?kind=${kind}`)).records.length
+    if (!row!.verdict.startsWith('agrees') || row!.new.last !== count - row!.fates.notChosen)
+      throw new Found('false alarm', `a copy of ${count}: ${row!.verdict} ${JSON.stringify({ fates: row!.fates, new: row!.new })}`)
+    await putBack()
+    await sign(services, number, { by: 'Wilf Drill', actor, withWhatStands: false })
+    await handBackAndErase(services, number, number)
+    return now.copy!.id
+  }
 
   /** What fingers do before a kind may be read and written. */
   async function prepare() {
@@ -205,12 +230,16 @@ async function createPlayer(shop: TestShop, course: Course) {
   async function carry(): Promise<void> {
     if (!isFrozen) oracle.freeze(await store('new'))
     isFrozen = true
-    await whenReady(async () => {
+    await carryChosen()
+    await judged(await settled('carrying'))
+  }
+
+  function carryChosen(): Promise<void> {
+    return whenReady(async () => {
       const { forecasts } = await read()
       const body = { stamps: Object.fromEntries(forecasts.map((f) => [f.kind, f.stamp])), confirmRoles: true }
       await startCarry(services, number, { body, actor })
     })
-    await judged(await settled('carrying'))
   }
 
   async function check(): Promise<TicketView> {

@@ -58,9 +58,9 @@ async function shorten(shop: TestShop, course: Course, finding: Finding): Promis
   return found
 }
 
-function describe({ kind, pair, oldCount, newCount, isOverlapping, ops }: Course): string {
+function describe({ kind, pair, oldCount, newCount, isOverlapping, locker, ops }: Course): string {
   const each = ops.map((op) => Object.values(op).join(' ')).join(', ')
-  return `${kind}, ${pair.join(' to ')}, ${oldCount} to ${newCount}${isOverlapping ? ' overlapping' : ''}: ${each || 'nothing'}`
+  return `${kind}, ${pair.join(locker ? ` by a locker${locker.kill ? ` killed at ${locker.kill}` : ''} to ` : ' to ')}, ${oldCount} to ${newCount}${isOverlapping ? ' overlapping' : ''}: ${each || 'nothing'}`
 }
 
 /** `./corvend drill [--seed N] [--minutes M]`: ends with how much was played and found. */

@@ -12,7 +12,7 @@ import { localTime } from '../features/book-in/local-time.ts'
 import IntakeList from '../features/book-in/IntakeList.vue'
 import CrossTable from '../features/book-in/CrossTable.vue'
 import PhonePick from '../features/book-in/PhonePick.vue'
-import { keepPlaces, pickOfPort, type ListedPort, type Model, type PhoneChoice } from '../features/book-in/phone-choice.ts'
+import { keepPlaces, pickOfCopy, pickOfPort, type ListedPort, type Model, type PhoneChoice } from '../features/book-in/phone-choice.ts'
 import AppShell from '../features/shell/AppShell.vue'
 import { useTickets } from '../stores/tickets.ts'
 import { words } from '../words/words.ts'
@@ -41,6 +41,8 @@ onMounted(async () => {
   const port = store.today?.ports.find((p) => String(p.port) === route.query.port)
   // what somebody has filled in by now is theirs
   if (port?.phone) phones.old ??= pickOfPort(port)
+  const copy = route.query.copy && (await api(routes.lockers)).copies.find(({ id }) => String(id) === route.query.copy)
+  if (copy && !copy.destroyed) phones.old ??= pickOfCopy(copy)
 })
 useEvents(
   (event) => event.what === 'bench',

@@ -12,6 +12,8 @@ import TicketTable from '../features/today/TicketTable.vue'
 import { useSession } from '../stores/session.ts'
 import { ago, longDay, touchLine } from '../words/say.ts'
 import { common } from '../words/common.ts'
+import { daysLeft } from '../features/lockers/copy-figures.ts'
+import { endingSoon, lockersPage } from '../words/lockers.ts'
 import { todayPage as said } from '../words/today.ts'
 
 const session = useSession()
@@ -89,6 +91,21 @@ const today = computed(() => longDay(now.value, zone.value))
         {{ port.side ? (port.side === 'old' ? said.oldOnPort : said.newOnPort) : common.port }} {{ port.port }}:
         {{ touchLine(port.touch!.say) }},
         {{ ago(port.touch!.sinceMs, now) }}
+      </NuxtLink>
+    </section>
+    <section
+      v-if="store.today && store.today.endingCopies.length > 0"
+      class="flex flex-wrap items-center gap-3 border-b border-rule bg-panel px-6 py-2.5"
+      aria-labelledby="ending"
+    >
+      <h2 id="ending" class="text-[0.95rem]">{{ endingSoon.title }}</h2>
+      <NuxtLink
+        v-for="copy in store.today.endingCopies"
+        :key="copy.id"
+        to="/lockers"
+        class="rounded-[3px] border border-rule bg-sheet px-2.5 py-1"
+      >
+        {{ endingSoon.one(copy.id, copy.customer ?? lockersPage.noName, lockersPage.ends(daysLeft(copy.keepUntil, now))) }}
       </NuxtLink>
     </section>
     <section class="px-6 py-4 max-md:px-3" aria-labelledby="tickets">

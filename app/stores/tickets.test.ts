@@ -37,6 +37,7 @@ const told = (change: object = {}) =>
   ({
     ports: [{ port: 1 }],
     isBenchSeen: true,
+    endingCopies: [],
     unseenStations: [],
     tickets: [
       { number: 'T-1', stage: 'count-in', old: { port: 7 }, new: { port: 2 }, ready: { old: { isReady: true }, new: {} }, ...change },
@@ -98,11 +99,18 @@ describe('what the pages keep of tickets', () => {
   it('a list of today follows, too; a ticket nobody looks at is left alone', async () => {
     const store = useTickets()
     const asked = store.loadToday()
-    waiting[0]!.answer({ tickets: [ticket(), ticket({ number: 'T-2' })], ports: [], isBenchSeen: false, unseenStations: ['bench'] })
+    waiting[0]!.answer({
+      tickets: [ticket(), ticket({ number: 'T-2' })],
+      ports: [],
+      isBenchSeen: false,
+      endingCopies: [],
+      unseenStations: ['bench'],
+    })
     await asked
     store.applyBench(told())
     expect(store.today).toMatchObject({
       isBenchSeen: true,
+      endingCopies: [],
       unseenStations: [],
       ports: [{ port: 1 }],
       tickets: [

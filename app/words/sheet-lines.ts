@@ -93,7 +93,7 @@ export function openPoints({ ticket, isErased, signed }: SheetView): readonly st
       }),
     // what was kept at signing says where the phones were then
     ...(isErased && !signed ? [] : [ticket.old, ticket.new])
-      .filter(({ place, port }) => place !== 'file' && port === null)
+      .filter(({ place, port }) => place === 'bench' && port === null)
       .map(({ side, model }) => `The ${side} ${model} was not plugged in any more: what changed on it since it was read last is not known`),
   ]
 }

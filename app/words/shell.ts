@@ -8,6 +8,7 @@ export const appShell = {
   whereIsSignedIn: (initials: Shown, name: Shown) => `${initials}: where ${name} is signed in`,
   lost: 'The connection to Corvend is lost. What runs goes on; this page looks again by itself.',
   answersAgain: 'Corvend answers again.',
+  lockers: 'Lockers',
   past: 'Past',
   practice: 'Practice',
 }

@@ -142,6 +142,7 @@ export const handBackPanel = {
   handBackAndErase: 'Hand back and erase',
   everythingGoes: (oldModel: Shown, newModel: Shown) =>
     `Everything read from the ${oldModel} and the ${newModel} goes, and the key to it. The counts remain. The phones themselves are not touched.`,
+  copyStays: 'The copy in the locker stays until its date; it has a key of its own.',
   sheetWasNotPrinted: 'The sheet was not printed. Erase without giving the customer one',
   type: (number: Shown) => `Type ${number}`,
   eraseData: (number: Shown) => `Hand back and erase the data of ${number}`,

@@ -3,6 +3,7 @@ import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, RunView, TicketSummary, TicketView } from '#contracts/http/ticket.ts'
 import { leftToInstall, stillToCarry } from '#core/book/index.ts'
 import { bytes, itemsOf, number, range, shortAndOver } from './say.ts'
+import { lookBoard } from './lockers.ts'
 import { stopWords } from './course.ts'
 import { words } from './words.ts'
 
@@ -127,6 +128,11 @@ export function standingOf(
   ticket: TicketSummary & { needsExchangeAnswer?: boolean; signedAt?: string | null; lastRun?: RunView | null },
 ): Standing {
   const { ledger, run, stage } = ticket
+  if (ticket.isLook) {
+    const what = run ? runLine(run, ticket) : ''
+    const line = what ? `${lookBoard.title(ticket.old.copy?.id ?? '')}: ${what}` : lookBoard.title(ticket.old.copy?.id ?? '')
+    return { tone: run ? 'run' : 'plain', line, next: '', short: what || line }
+  }
   if (ticket.erasedAt)
     return { tone: 'plain', line: 'Handed back. The data is erased; these counts remain.', next: '', short: 'handed back, erased' }
   if (ticket.restingAt)
@@ -220,7 +226,12 @@ export function standingOf(
           next: `Next: carry the other ${number(pending)}`,
           short: `${number(over)} of ${number(all)}, ${stopped ? 'stopped' : 'waiting'}`,
         }
-      : { tone: 'note', line: 'Not yet: the new phone must be counted afresh.', next: 'Next: check off', short: 'To be checked off' }
+      : {
+          tone: 'note',
+          line: `Not yet: ${ticket.new.place === 'locker' ? 'the copy' : 'the new phone'} must be counted afresh.`,
+          next: 'Next: check off',
+          short: 'To be checked off',
+        }
   }
   if (stage === 'check-off') {
     return pending > 0
@@ -230,7 +241,12 @@ export function standingOf(
           next: 'Next: carry them',
           short: `${number(pending)} waiting`,
         }
-      : { tone: 'note', line: 'Not yet: the new phone must be counted afresh.', next: 'Next: check off', short: 'To be checked off' }
+      : {
+          tone: 'note',
+          line: `Not yet: ${ticket.new.place === 'locker' ? 'the copy' : 'the new phone'} must be counted afresh.`,
+          next: 'Next: check off',
+          short: 'To be checked off',
+        }
   }
   return { tone: 'plain', line: 'Not yet: nothing is carried over.', next: 'Next: choose and carry over', short: 'Counted, to be chosen' }
 }

@@ -11,8 +11,8 @@ export const accountTable = {
   firstCountOfNew: 'First count of the new phone',
   ofThese: (label: Shown) => `of these ${label}`,
   takenNotFound: 'Taken, not found',
-  newPhoneExpected: 'New phone, expected',
-  newPhoneReadAfresh: 'New phone, read afresh',
+  expectedThere: (side: Shown) => `${side}, expected`,
+  readAfreshThere: (side: Shown) => `${side}, read afresh`,
 }
 
 /** ticket/CallOffDialog.vue */

@@ -10,9 +10,13 @@ export const kindCode = z
 export const wantedKind = kindCode
 export const side = z.enum(['old', 'new'])
 
-/** What a side of a ticket can be: a phone on the bench, or files. */
-export const placeKinds = ['bench', 'file'] as const
+/** What a side of a ticket can be: a phone on the bench, files, a copy in a locker; nothing where a copy is only looked into. */
+export const placeKinds = ['bench', 'file', 'locker', 'nothing'] as const
 export type PlaceKind = (typeof placeKinds)[number]
+/** A copy in a locker, by its number. */
+export const copyId = z.number().int().min(1).max(Number.MAX_SAFE_INTEGER)
+/** A customer's passphrase, as it was typed. */
+export const passphrase = z.string().min(1).max(200)
 export const ticketNumber = z.string().regex(/^[\w-]{1,20}$/)
 
 // the database numbers items of a reading by 32 bits

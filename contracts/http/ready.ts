@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sidePlatforms } from '#core/phones/capability.ts'
 import { side } from './fields.ts'
 
 /** What fingers do, in words; `act` names it for a practice phone. */
@@ -94,7 +95,7 @@ export const crossingView = z.object({
 export type CrossingView = z.infer<typeof crossingView>
 
 const guidePhone = z.object({
-  platform: z.enum(['android', 'ios', 'keypad', 'file']),
+  platform: z.enum(sidePlatforms),
   maker: z.string().max(40),
   model: z.string().max(60),
   version: z.string().max(20),

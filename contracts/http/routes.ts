@@ -29,6 +29,7 @@ import {
   restBody,
 } from './ready.ts'
 import { courseView, noteBody, toldBody } from './course.ts'
+import { closeBody, destroyBody, keepBody, lockersView } from './lockers.ts'
 import { eventsPath } from './paths.ts'
 import {
   counterpartWordBody,
@@ -77,6 +78,7 @@ import {
 const ofTicket = z.object({ number: ticketNumber })
 const ofKind = z.object({ number: ticketNumber, kind: kindCode })
 const ofId = z.object({ id: z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER) })
+const ofCopy = z.object({ copy: z.coerce.number().int().min(1).max(Number.MAX_SAFE_INTEGER) })
 const ofPort = z.object({ port: z.coerce.number().int().min(0).max(10_000) })
 const n = z.number().int()
 /** The run that was started. */
@@ -172,6 +174,42 @@ const session = {
     says: 'Past tickets and open ones, a page at a time.',
     body: pastBody,
     reply: pastPage,
+  }),
+  lockers: route({ method: 'GET', path: '/api/lockers', says: 'The copies kept in lockers, with their counts.', reply: lockersView }),
+  lookInto: route({
+    method: 'POST',
+    path: '/api/lockers/{copy}/look',
+    says: 'Looks into a copy: answers with the number of the look, which is read like a ticket.',
+    params: ofCopy,
+    reply: z.object({ number: z.string() }),
+    status: 201,
+  }),
+  closeLook: route({
+    method: 'POST',
+    path: '/api/tickets/{number}/close-look',
+    says: 'Closes a look: what was read for it is erased.',
+    params: ofTicket,
+  }),
+  keepCopy: route({
+    method: 'PUT',
+    path: '/api/lockers/{copy}',
+    says: 'Keeps a copy until another day.',
+    params: ofCopy,
+    body: keepBody,
+  }),
+  closeCopy: route({
+    method: 'POST',
+    path: '/api/lockers/{copy}/close',
+    says: 'Closes a copy by its owner’s passphrase; nobody can recover it.',
+    params: ofCopy,
+    body: closeBody,
+  }),
+  destroyCopy: route({
+    method: 'POST',
+    path: '/api/lockers/{copy}/destroy',
+    says: 'Destroys a copy now, its key first; its counts stay.',
+    params: ofCopy,
+    body: destroyBody,
   }),
   sessions: route({
     method: 'GET',

@@ -1,7 +1,23 @@
 import { z } from 'zod'
 import { stopCodes } from '#core/plan/straight.ts'
+import { sidePlatforms } from '#core/phones/capability.ts'
 import { isIntakeAnswer } from '#core/phones/intake.ts'
-import { cursor, eitherKey, instant, kindCode, newKey, offset, oldKey, side, sliceKey, wantedKind, when, placeKinds } from './fields.ts'
+import {
+  copyId,
+  passphrase,
+  cursor,
+  eitherKey,
+  instant,
+  kindCode,
+  newKey,
+  offset,
+  oldKey,
+  side,
+  sliceKey,
+  wantedKind,
+  when,
+  placeKinds,
+} from './fields.ts'
 import { entryFilter, ledgerRow } from './ledger.ts'
 import { installListView, stretch, mediaPlan } from './media.ts'
 import { noteView, phoneReady } from './ready.ts'
@@ -17,7 +33,7 @@ export const phoneOnTicket = z.object({
   place: z.enum(placeKinds),
   maker: z.string(),
   model: z.string(),
-  platform: z.enum(['android', 'ios', 'keypad', 'file']),
+  platform: z.enum(sidePlatforms),
   version: z.string(),
   serial: z.string().nullable(),
   port: z.number().int().nullable(),
@@ -32,6 +48,16 @@ export const phoneOnTicket = z.object({
   waitsSinceMs: z.number().nullable(),
   batteryPercent: z.number().nullable(),
   freeBytes: z.number().nullable(),
+  /** In a locker: which copy, as of when, until when it is kept, and of how many items it was short then. */
+  copy: z
+    .object({
+      id: z.number().int(),
+      asOf: z.string().nullable(),
+      keepUntil: z.string(),
+      shortThen: z.number().int(),
+      isDestroyed: z.boolean(),
+    })
+    .nullable(),
 })
 export type PhoneOnTicket = z.infer<typeof phoneOnTicket>
 
@@ -39,12 +65,19 @@ export const phoneChoice = z.object({
   place: z.enum(placeKinds),
   maker: z.string().min(1).max(40),
   model: z.string().min(1).max(60),
-  platform: z.enum(['android', 'ios', 'keypad', 'file']),
+  platform: z.enum(sidePlatforms),
   version: z.string().max(20),
   serial: z.string().min(1).max(64).nullable(),
   /** A file's upload, for `file`. */
   upload: z.string().uuid().optional(),
+  /** For `locker` as the old side: which copy. */
+  copy: copyId.optional(),
+  /** For a copy that is closed by its owner: what opens it. */
+  passphrase: passphrase.optional(),
+  /** For `locker` as the new side: until when the copy is kept, the day included. */
+  keepUntil: z.iso.date().optional(),
 })
+const onBench = phoneChoice.refine(({ place }) => place === 'bench', { message: 'files and lockers are booked in' })
 
 export const bookInBody = z.object({
   customer: z.object({
@@ -52,8 +85,12 @@ export const bookInBody = z.object({
     phone: z.string().trim().max(40).default(''),
     note: z.string().trim().max(500).default(''),
   }),
-  old: phoneChoice,
-  new: phoneChoice.refine(({ place }) => place !== 'file', { message: 'a file takes nothing' }),
+  old: phoneChoice.refine(({ place, copy }) => place !== 'nothing' && (place !== 'locker' || copy !== undefined), {
+    message: 'which copy',
+  }),
+  new: phoneChoice
+    .refine(({ place }) => place === 'bench' || place === 'locker', { message: 'a file takes nothing' })
+    .refine(({ place, keepUntil }) => place !== 'locker' || keepUntil !== undefined, { message: 'until when' }),
   /** Kinds the customer wants; those this version does not carry are noted and done by hand. */
   kinds: z.array(wantedKind).min(1).max(40),
   /** Answers at the counter, by question. */
@@ -77,8 +114,8 @@ export const editBody = z
     customer: customerBody,
     promisedAt: instant,
     waitsInShop: z.boolean(),
-    old: phoneChoice.refine(({ place }) => place !== 'file', { message: 'a file is booked in' }),
-    new: bookInBody.shape.new,
+    old: onBench,
+    new: onBench,
   })
   .partial()
   .refine((body) => Object.values(body).some((value) => value !== undefined), { message: 'nothing to change' })
@@ -212,6 +249,8 @@ export const ticketView = z.object({
   cannot: z.record(z.string(), z.string()),
   ready: z.object({ old: phoneReady, new: phoneReady }),
   heldBy: z.string(),
+  /** A copy is looked into, and nothing is carried. */
+  isLook: z.boolean(),
   restingAt: z.string().nullable(),
   notes: z.array(noteView),
   intake: z.record(z.string(), z.string()),
@@ -269,6 +308,7 @@ export const ticketSummary = ticketView.pick({
   erasedAt: true,
   restingAt: true,
   heldBy: true,
+  isLook: true,
   calledOff: true,
   straight: true,
   lastNote: true,
@@ -303,6 +343,8 @@ export const todayView = z.object({
   unseenStations: z.array(z.string()),
   /** A bench answers, or several. */
   isBenchSeen: z.boolean(),
+  /** Copies in lockers that end within a week. */
+  endingCopies: z.array(z.object({ id: z.number().int(), customer: z.string().nullable(), keepUntil: z.string() })),
 })
 export type TodayView = z.infer<typeof todayView>
 

@@ -7,10 +7,14 @@ export interface KindCapability<Write> {
 /** By kind; what each means to a phone stands in the kind's own folder. */
 export type PhoneCapability = Readonly<Record<string, KindCapability<unknown>>>
 
+/** What a ticket's side can be of: a phone's platform, a dropped file, a locker. */
+export const sidePlatforms = ['android', 'ios', 'keypad', 'file', 'locker'] as const
+export type SidePlatform = (typeof sidePlatforms)[number]
+
 export interface PhoneModel {
   readonly maker: string
   readonly model: string
-  readonly platform: 'android' | 'ios' | 'keypad' | 'file'
+  readonly platform: SidePlatform
   readonly capability: PhoneCapability
   /** Where its clock is, once the phone said so (IANA). */
   readonly zone?: string
@@ -23,8 +27,14 @@ export function capabilityOf<Ability>(phone: PhoneModel, kind: string): KindCapa
   return (phone.capability[kind] as KindCapability<Ability> | undefined) ?? unknown
 }
 
+/** A locker takes everything, each record as the phone gave it: nothing is changed on the way and nothing can't cross. */
+export function takesAsGiven({ platform }: Pick<PhoneModel, 'platform'>): boolean {
+  return platform === 'locker'
+}
+
 /** Whether a phone takes nothing of a kind. */
 export function takesNone(phone: PhoneModel, kind: string): boolean {
+  if (takesAsGiven(phone)) return false
   const { write } = capabilityOf<object>(phone, kind)
   return 'cannot' in write
 }

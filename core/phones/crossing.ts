@@ -1,4 +1,5 @@
 import { faces } from '../kinds/faces.ts'
+import { takesAsGiven, type SidePlatform } from './capability.ts'
 import type { PhoneGuide } from './guide-schema.ts'
 import { abilityIn } from './resolve-guide.ts'
 
@@ -13,15 +14,15 @@ export interface Crossing {
 
 /** What the guides say of a pair: what crosses whole, what is changed and how, what can't cross and why. */
 export function crossingOf(
-  old: { readonly guide: PhoneGuide; readonly platform: string },
-  now: { readonly guide: PhoneGuide; readonly platform: string },
+  old: { readonly guide: PhoneGuide; readonly platform: SidePlatform },
+  now: { readonly guide: PhoneGuide; readonly platform: SidePlatform },
 ): Crossing[] {
   return faces.map(({ code: kind, acrossPlatforms }): Crossing => {
     const { read } = abilityIn(old.guide, kind)
     const { write, changes, limits } = abilityIn(now.guide, kind)
     const rule = read !== true ? read.cannot : write !== true ? write.cannot : null
     if (rule) return { kind, crosses: 'cannot', rule, changes: [], limits: {} }
-    const all = acrossPlatforms && old.platform !== now.platform ? acrossPlatforms : changes
+    const all = acrossPlatforms && old.platform !== now.platform && !takesAsGiven(now) ? acrossPlatforms : changes
     return { kind, crosses: all.length > 0 || Object.keys(limits).length > 0 ? 'changed' : 'whole', rule: null, changes: all, limits }
   })
 }

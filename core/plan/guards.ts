@@ -10,6 +10,8 @@ export function looksExchanged(oldItems: number, newItems: number): boolean {
 
 /** How a ticket, or a kind of it, stands, as far as an act may be refused for it. */
 export interface Standing {
+  /** A copy is looked into: nothing is carried. */
+  readonly isLook: boolean
   readonly isCalledOff: boolean
   readonly isSigned: boolean
   readonly isResting: boolean
@@ -29,6 +31,7 @@ export interface Standing {
 
 /** What stands against an act, by the code of the sentence that says so. */
 const against = {
+  LookOnly: (s: Standing) => s.isLook,
   TicketCalledOff: (s: Standing) => s.isCalledOff,
   TicketSigned: (s: Standing) => s.isSigned,
   TicketRests: (s: Standing) => s.isResting,
@@ -47,21 +50,21 @@ const whileCounting: ReadonlySet<string> = new Set(['choose'])
 /** Every act of a ticket and what it is refused for, the first of them said. */
 export const guards = {
   countIn: ['TicketCalledOff', 'TicketSigned', 'RolesFrozen'],
-  edit: ['TicketCalledOff', 'TicketSigned'],
-  editPhones: ['TicketCalledOff', 'TicketSigned', 'PhonesWritten', 'PhoneBusy'],
-  straight: ['TicketCalledOff', 'TicketSigned'],
-  changeKinds: ['TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
-  choose: ['TicketCalledOff', 'TicketSigned', 'OldNotRead', 'PhoneBusy'],
-  putFirst: ['TicketCalledOff', 'PhoneBusy'],
-  decide: ['TicketCalledOff', 'TicketSigned', 'StageNotReached', 'PhoneBusy'],
-  undo: ['TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
-  carry: ['TicketCalledOff', 'TicketSigned', 'StageNotReached'],
-  check: ['TicketCalledOff', 'NotCarried'],
-  again: ['TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
-  takeAway: ['TicketCalledOff', 'TicketSigned', 'TicketRests', 'PhoneBusy'],
-  accept: ['TicketCalledOff', 'TicketSigned'],
-  sign: ['TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
-  callOff: ['TicketCalledOff', 'TicketSigned'],
+  edit: ['LookOnly', 'TicketCalledOff', 'TicketSigned'],
+  editPhones: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'PhonesWritten', 'PhoneBusy'],
+  straight: ['LookOnly', 'TicketCalledOff', 'TicketSigned'],
+  changeKinds: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
+  choose: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'OldNotRead', 'PhoneBusy'],
+  putFirst: ['LookOnly', 'TicketCalledOff', 'PhoneBusy'],
+  decide: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'StageNotReached', 'PhoneBusy'],
+  undo: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
+  carry: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'StageNotReached'],
+  check: ['LookOnly', 'TicketCalledOff', 'NotCarried'],
+  again: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
+  takeAway: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'TicketRests', 'PhoneBusy'],
+  accept: ['LookOnly', 'TicketCalledOff', 'TicketSigned'],
+  sign: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
+  callOff: ['LookOnly', 'TicketCalledOff', 'TicketSigned'],
   erase: ['PhoneBusy'],
 } as const satisfies Record<string, readonly GuardCode[]>
 export type GuardedAct = keyof typeof guards

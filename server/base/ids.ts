@@ -9,3 +9,7 @@ export type RunId = Id<'run'>
 export type StaffId = Id<'staff'>
 /** What sealed contents belong to, and the name of the file its key is in. */
 export type HoldingId = Id<'holding', string>
+/** A copy of a phone in a locker. */
+export type CopyId = Id<'copy'>
+/** What copies of one phone share. */
+export type LockerId = Id<'locker'>

@@ -36,6 +36,11 @@ export function viewOfShop(row: ShopRow): ShopView {
   return { ...rest, idleMinutes, receiptTerms, sheetWords, serialDays, portNames }
 }
 
+/** The end of a day in the shop's zone. @param day ISO 8601 */
+export async function endOfShopDay(client: Client, day: string): Promise<Date> {
+  return (await one<{ at: Date }>(client, `select ($1::date + 1)::timestamp at time zone zone as at from shop where id = 1`, [day])).at
+}
+
 /** Who changes settings does so alone. */
 export async function lockShop(client: Client): Promise<void> {
   await change(client, 'select 1 from shop where id = 1 for update')

@@ -1,8 +1,9 @@
 import type { PlaceKind } from '#contracts/http/fields.ts'
 import { kinds } from '#core/kinds/registry.ts'
+import type { SidePlatform } from '#core/phones/capability.ts'
 import type { StraightLimits, StraightStop } from '#core/plan/straight.ts'
 import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
-import type { HoldingId, ReadingId, StaffId, TicketId } from '../base/ids.ts'
+import type { CopyId, HoldingId, ReadingId, StaffId, TicketId } from '../base/ids.ts'
 
 /** What was measured of a kind at Count in. */
 export interface Measured {
@@ -39,6 +40,8 @@ export interface TicketRow {
   called_off_why: Buffer | null
   straight: Straight | null
   straight_stop: StraightStop | null
+  /** `look`: a copy is looked into, and nothing is carried. */
+  purpose: 'carry' | 'look'
 }
 
 export interface PhoneRow {
@@ -47,12 +50,16 @@ export interface PhoneRow {
   place: PlaceKind
   maker: string
   model: string
-  platform: 'android' | 'ios' | 'keypad' | 'file'
+  platform: SidePlatform
   version: string
   region: string
   zone: string
   serial: string | null
   upload_id: HoldingId | null
+  /** In a locker: the copy. */
+  copy_id: CopyId | null
+  /** What is known of it. */
+  copy: { id: number; asOf: string | null; keepUntil: string; shortThen: number; isDestroyed: boolean } | null
 }
 
 export interface KindRow {
@@ -82,7 +89,7 @@ export interface KindRow {
 
 const ticketColumns = `t.id, t.number, case when t.erased_at is null then t.holding_id end as holding, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,
   t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.printed_at, t.handed_back_at, t.erased_at, t.final_ledger,
-  t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind, t.signed_open, t.called_off_at, t.called_off_why, t.straight, t.straight_stop`
+  t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind, t.signed_open, t.called_off_at, t.called_off_why, t.straight, t.straight_stop, t.purpose`
 
 export function maybeTicket(client: Client, number: string): Promise<TicketRow | undefined> {
   return maybeOne<TicketRow>(
@@ -114,13 +121,13 @@ export function manyTickets(client: Client): Promise<TicketRow[]> {
     client,
     `(select ${ticketColumns}
         from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by)
-       where t.handed_back_at is null
+       where t.handed_back_at is null and t.purpose = 'carry'
        order by t.promised_at
        limit 200)
      union all
      (select ${ticketColumns}
         from ticket t join staff s on s.id = t.booked_by join staff h on h.id = coalesce(t.held_by, t.booked_by)
-       where t.handed_back_at is not null
+       where t.handed_back_at is not null and t.purpose = 'carry'
        order by t.handed_back_at desc
        limit 12)`,
   )
@@ -129,9 +136,15 @@ export function manyTickets(client: Client): Promise<TicketRow[]> {
 export function manyPhones(client: Client, ticketIds: readonly TicketId[]): Promise<PhoneRow[]> {
   return many<PhoneRow>(
     client,
-    `select ticket_id, side, place, maker, model, platform, version, region, zone, serial, upload_id
-       from ticket_phone
-      where ticket_id = any($1::bigint[])`,
+    `select p.ticket_id, p.side, p.place, p.maker, p.model, p.platform, p.version, p.region, p.zone, p.serial, p.upload_id, p.copy_id,
+            case when c.id is not null then json_build_object(
+              'id', c.id, 'asOf', c.closed_at, 'keepUntil', c.keep_until, 'isDestroyed', c.destroyed_at is not null,
+              'shortThen', (select coalesce(sum(f.n::int), 0)
+                              from copy_kind k, jsonb_each_text(k.fates) as f(fate, n)
+                             where k.copy_id = c.id and f.fate in ('lost', 'unreadable', 'refused'))) end as copy
+       from ticket_phone p
+       left join locker_copy c on c.id = p.copy_id
+      where p.ticket_id = any($1::bigint[])`,
     [ticketIds],
   )
 }
@@ -282,17 +295,22 @@ export async function namePhone(
 ): Promise<void> {
   await change(
     client,
-    `update ticket_phone set place = 'bench', serial = $3, maker = $4, model = $5, platform = $6, version = $7, upload_id = null where ticket_id = $1 and side = $2`,
+    `update ticket_phone set place = 'bench', serial = $3, maker = $4, model = $5, platform = $6, version = $7, upload_id = null, copy_id = null where ticket_id = $1 and side = $2`,
     [ticketId, side, seen.serial, seen.maker, seen.model, seen.platform, seen.version],
   )
 }
 
 /** Another phone, or none yet, is booked for a side. @throws unique_violation when it is on another open ticket */
-export async function setPhone(client: Client, ticketId: TicketId, side: 'old' | 'new', phone: Omit<NewPhone, 'uploadId'>): Promise<void> {
+export async function setPhone(
+  client: Client,
+  ticketId: TicketId,
+  side: 'old' | 'new',
+  phone: Omit<NewPhone, 'uploadId' | 'copyId' | 'copyKey'>,
+): Promise<void> {
   await change(
     client,
     `update ticket_phone
-        set place = $3, maker = $4, model = $5, platform = $6, version = $7, serial = $8, upload_id = null
+        set place = $3, maker = $4, model = $5, platform = $6, version = $7, serial = $8, upload_id = null, copy_id = null
       where ticket_id = $1 and side = $2`,
     [ticketId, side, phone.place, phone.maker, phone.model, phone.platform, phone.version, phone.serial],
   )
@@ -380,15 +398,26 @@ export interface NewTicket {
   readonly staffId: StaffId
   readonly wanted: readonly string[]
   readonly intake: Readonly<Record<string, string>>
+  readonly purpose?: TicketRow['purpose']
 }
 
 export function insertTicket(client: Client, ticket: NewTicket): Promise<{ id: TicketId; number: string }> {
   return one<{ id: TicketId; number: string }>(
     client,
     `with given as (update shop set next_number = next_number + 1 where id = 1 returning (next_number - 1)::text as n)
-     insert into ticket (number, holding_id, customer, promised_at, waits_in_shop, booked_by, held_by, wanted, intake)
-     select 'T-' || lpad(n, greatest(4, length(n)), '0'), $1, $2, $3, $4, $5, $5, $6, $7 from given returning id, number`,
-    [ticket.holding, ticket.customer, ticket.promisedAt, ticket.waitsInShop, ticket.staffId, ticket.wanted, JSON.stringify(ticket.intake)],
+     insert into ticket (number, holding_id, customer, promised_at, waits_in_shop, booked_by, held_by, wanted, intake, purpose)
+     select case $8 when 'look' then 'L-' else 'T-' end || lpad(n, greatest(4, length(n)), '0'), $1, $2, $3, $4, $5, $5, $6, $7, $8
+       from given returning id, number`,
+    [
+      ticket.holding,
+      ticket.customer,
+      ticket.promisedAt,
+      ticket.waitsInShop,
+      ticket.staffId,
+      ticket.wanted,
+      JSON.stringify(ticket.intake),
+      ticket.purpose ?? 'carry',
+    ],
   )
 }
 
@@ -400,14 +429,30 @@ export interface NewPhone {
   readonly version: string
   readonly serial: string | null
   readonly uploadId: string | null
+  readonly copyId: CopyId | null
+  /** Of a closed copy: its key, sealed by the ticket's. */
+  readonly copyKey: Buffer | null
 }
 
 /** @throws unique_violation when the phone is on another open ticket */
 export async function insertPhone(client: Client, ticketId: TicketId, side: 'old' | 'new', phone: NewPhone): Promise<void> {
   await change(
     client,
-    `insert into ticket_phone (ticket_id, side, place, maker, model, platform, version, serial, upload_id) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
-    [ticketId, side, phone.place, phone.maker, phone.model, phone.platform, phone.version, phone.serial, phone.uploadId],
+    `insert into ticket_phone (ticket_id, side, place, maker, model, platform, version, serial, upload_id, copy_id, copy_key)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+    [
+      ticketId,
+      side,
+      phone.place,
+      phone.maker,
+      phone.model,
+      phone.platform,
+      phone.version,
+      phone.serial,
+      phone.uploadId,
+      phone.copyId,
+      phone.copyKey,
+    ],
   )
 }
 
@@ -490,7 +535,7 @@ export async function setErased(
   ticketId: TicketId,
   { ledger, phones }: { ledger: unknown; phones: readonly { readonly side: 'old' | 'new'; readonly serialHash: Buffer }[] },
 ): Promise<void> {
-  await change(client, 'update ticket_phone set is_open = false, serial = null where ticket_id = $1', [ticketId])
+  await change(client, 'update ticket_phone set is_open = false, serial = null, copy_key = null where ticket_id = $1', [ticketId])
   await change(
     client,
     `update ticket_phone p
@@ -506,6 +551,31 @@ export async function setErased(
       where id = $1`,
     [ticketId, JSON.stringify(ledger)],
   )
+}
+
+/** The open look of a member of staff into a copy. */
+export async function maybeLook(client: Client, { copyId, staffId }: { copyId: CopyId; staffId: StaffId }): Promise<string | undefined> {
+  const row = await maybeOne<{ number: string }>(
+    client,
+    `select t.number
+       from ticket t
+       join ticket_phone p on p.ticket_id = t.id and p.side = 'old'
+      where t.purpose = 'look' and t.erased_at is null and p.copy_id = $1 and t.booked_by = $2
+      order by t.id desc
+      limit 1`,
+    [copyId, staffId],
+  )
+  return row?.number
+}
+
+/** Looks nobody closed for so long. */
+export async function manyStaleLooks(client: Client, hours: number): Promise<string[]> {
+  const rows = await many<{ number: string }>(
+    client,
+    `select number from ticket where purpose = 'look' and erased_at is null and created_at < now() - make_interval(hours => $1)`,
+    [hours],
+  )
+  return rows.map(({ number }) => number)
 }
 
 /** What is erased and still has its key, contents or files: a process ended on the way. */

@@ -9,6 +9,7 @@ import type { TicketId } from '../base/ids.ts'
 export async function standingFor(client: Client, ticket: TicketRow, kinds: readonly KindRow[]): Promise<Standing> {
   const run = await maybeActiveRun(client, ticket.id)
   return {
+    isLook: ticket.purpose === 'look',
     isCalledOff: ticket.called_off_at !== null,
     isSigned: ticket.signed_at !== null,
     isResting: ticket.resting_at !== null,

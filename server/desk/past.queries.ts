@@ -35,7 +35,7 @@ const tickets = `from ticket t
        join staff s on s.id = t.booked_by
        join ticket_phone o on o.ticket_id = t.id and o.side = 'old'
        join ticket_phone n on n.ticket_id = t.id and n.side = 'new'`
-const answers = `where ($1 = '' or t.number ilike '%' || $1 || '%')
+const answers = `where t.purpose = 'carry' and ($1 = '' or t.number ilike '%' || $1 || '%')
         and ($2::text is null or exists (
           select 1 from ticket_phone p where p.ticket_id = t.id and (p.serial = $2 or p.serial_hash = $3)))
         and ($4 = '' or (t.created_at at time zone $10)::date >= nullif($4, '')::date)

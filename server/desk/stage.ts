@@ -13,6 +13,7 @@ export interface StageInput {
 
 /** Where a ticket stands; derived, never stored, so that it can't contradict what is there. */
 export function stageOf({ ticket, kinds, phones, ledger, run }: StageInput): Stage {
+  if (ticket.purpose === 'look') return 'count-in'
   if (ticket.handed_back_at || ticket.signed_at || ticket.called_off_at) return 'hand-back'
   if (run?.type === 'take-away') return 'check-off'
   if (run?.type === 'check-off') return 'check-off'

@@ -77,6 +77,7 @@ export function summaryOf(services: Services, { ticket, kinds, sides, ledger, ru
     erasedAt: iso(ticket.erased_at),
     restingAt: iso(ticket.resting_at),
     heldBy: ticket.held_by_name,
+    isLook: ticket.purpose === 'look',
     straight: ticket.straight && {
       since: ticket.straight.since,
       by: ticket.straight.by,
@@ -91,10 +92,10 @@ export function summaryOf(services: Services, { ticket, kinds, sides, ledger, ru
 }
 
 function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: ReadyRows): PhoneOnTicket {
-  const { side, place, maker, model, platform, version, serial } = phone
-  const base = { side, place, maker, model, platform, version, serial }
+  const { side, place, maker, model, platform, version, serial, copy } = phone
+  const base = { side, place, maker, model, platform, version, serial, copy }
   const open = { port: null, station: null, waitsSinceMs: null, batteryPercent: null, freeBytes: null, next: null, unmet: [] }
-  if (place === 'file') return { ...base, ...open, isReady: true }
+  if (place !== 'bench') return { ...base, ...open, isReady: true }
   if (!view?.phone) return { ...base, ...open, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }
   const unmet = needs.filter((need) => need.weight === 'must' && isOpenNeed(need)).map(({ need }) => need.code)
   const since =

@@ -33,6 +33,8 @@ export interface Sink {
   open(kind: string, nativeId: string): Promise<{ body: string; revision: string }>
   /** Changes a record in place, while it is of that revision. @throws LinkError `RevisionChanged` when it moved on, `LinkLost` when nobody knows */
   amend(kind: string, nativeId: string, ifRevision: string, record: Uint8Array): Promise<void>
+  /** Of a place that keeps a count of its own only once it is told so: all of a kind is written for now. @throws LinkError */
+  close?(kind: string): Promise<void>
 }
 
 /** What only a thing on the bench has: hands that ask it for something, a screen that shows a mark. */
@@ -75,16 +77,19 @@ export function sinkOf({ sink }: Connection): Sink {
   return sink
 }
 
+/** What can stand against a place, by a code of the table of errors: what a phone says, and what befalls a copy in a locker. */
+export type PlaceFailure = LinkFailure | 'KeyAway' | 'CopyGone' | 'CopyNewer' | 'CopyDamaged' | 'CopyClosed' | 'DiskFull'
+
 /** A failure of an endpoint, with a code of the one table. */
 export class LinkError extends Error {
-  constructor(readonly code: LinkFailure) {
+  constructor(readonly code: PlaceFailure) {
     super(code)
   }
 }
 
 /** Records were sent and nobody knows what became of them. */
 export class OutcomeUnknown extends Error {
-  constructor(readonly code: LinkFailure) {
+  constructor(readonly code: PlaceFailure) {
     super(code)
   }
 }

@@ -2,7 +2,9 @@ import type { PlaceKind } from '#contracts/http/fields.ts'
 import type { Services } from '../base/services.ts'
 import type { PhoneRow } from '../case/tickets.queries.ts'
 import { LinkError, type Endpoint } from './endpoint.ts'
+import { emptyEndpoint } from './makers/nothing.ts'
 import { fileEndpoint } from './makers/file.ts'
+import { lockerEndpoint } from './makers/locker.ts'
 import { findOnBench } from './ports.ts'
 import { openUpload } from './upload-store.ts'
 import { findUpload } from './uploads.queries.ts'
@@ -12,6 +14,13 @@ const makers: Readonly<Record<PlaceKind, (services: Services, phone: PhoneRow) =
   async bench(services, { serial }) {
     if (!serial) throw new LinkError('NotPlugged')
     return findOnBench(services, serial)
+  },
+  async locker(services, { copy_id: copyId, ticket_id: ticketId, side }) {
+    if (copyId === null) throw new LinkError('CopyGone')
+    return lockerEndpoint(services, copyId, { ticketId, side })
+  },
+  async nothing(_, { serial }) {
+    return emptyEndpoint(serial!)
   },
   async file({ config, pool }, phone) {
     const upload = phone.upload_id ? await findUpload(pool, phone.upload_id) : undefined

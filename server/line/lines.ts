@@ -12,6 +12,7 @@ import { measureConversion } from './moving/measure.ts'
 import type { Step, WorkAlone } from './step.ts'
 import { checkOff } from './steps/check-off.ts'
 import { clearLeft } from './steps/clear.ts'
+import { closePlace, noteCopy } from './steps/copy.ts'
 import { countBothIn, fitKinds } from './steps/count-in.ts'
 import { findSamePeople } from './steps/find-same-people.ts'
 import { freezeFirst } from './steps/freeze.ts'
@@ -48,7 +49,11 @@ const lines: Readonly<Record<RunRow['type'], Line>> = {
       closeWritten,
     ],
   },
-  'check-off': { once: [], alone: [], each: [resolveUnknown, (work) => tryAgain(work, mostRetries.checkOff), checkOff] },
+  'check-off': {
+    once: [],
+    alone: [],
+    each: [resolveUnknown, (work) => tryAgain(work, mostRetries.checkOff), closePlace, checkOff, noteCopy],
+  },
   'take-away': { once: [], alone: [], each: [resolveUnknown, undoAsked, clearLeft] },
 }
 

@@ -1,8 +1,10 @@
 import type { CrossingView, GuideIndexView, GuidePhoneView } from '#contracts/http/ready.ts'
+import { formOn } from '#core/kinds/form.ts'
 import { kinds as registered } from '#core/kinds/registry.ts'
 import { crossingOf, type Crossing } from '#core/phones/crossing.ts'
 import { kindCodes } from '#core/kinds/faces.ts'
 import { abilityIn } from '#core/phones/resolve-guide.ts'
+import type { SidePlatform } from '#core/phones/capability.ts'
 import type { KindAbility } from '#core/phones/guide-schema.ts'
 import { knownModels } from '#core/phones/guides/index.ts'
 import { findModel } from '#core/phones/models.ts'
@@ -10,7 +12,7 @@ import type { Services } from '../base/services.ts'
 import { guideOf, readGuides } from './guides.ts'
 
 interface Named {
-  readonly platform: 'android' | 'ios' | 'keypad' | 'file'
+  readonly platform: SidePlatform
   readonly maker: string
   readonly model: string
   readonly version: string
@@ -69,7 +71,7 @@ function asCarried(crossing: Crossing, phones: { old: Named; new: Named }) {
   const kind = registered.find((k) => k.code === crossing.kind)
   // what a hand installs on the other platform, carrying does not change: the guide says what becomes of it
   if (!kind || crossing.crosses === 'cannot' || (kind.byHand && phones.old.platform !== phones.new.platform)) return plain
-  const result = kind.change(kind.sample(findModel(phones.old)), findModel(phones.new))
+  const result = formOn(kind, kind.sample(findModel(phones.old)), findModel(phones.new))
   if ('cannot' in result) return { ...plain, crosses: 'cannot' as const, rule: result.cannot, changes: [] }
   const changes = result.changes.map(({ code, loss }) => ({ code, loss }))
   return {

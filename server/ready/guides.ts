@@ -1,5 +1,6 @@
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'
+import { kindCodes } from '#core/kinds/faces.ts'
 import type { GuideFile, PhoneGuide, Platform } from '#core/phones/guide-schema.ts'
 import { shippedGuides } from '#core/phones/guides/index.ts'
 import { checkGuide, resolveGuide, type GuideFault } from '#core/phones/resolve-guide.ts'
@@ -60,10 +61,18 @@ interface Named {
   readonly version: string
 }
 
-/** What is known of a phone; a dropped file needs nothing and takes nothing. */
+/** What is known of a phone; a dropped file needs nothing and takes nothing, a locker needs nothing and takes all. */
 export function guideOf({ parts }: Guides, { platform, maker, model, version }: Named): PhoneGuide {
   if (platform === 'file') return fileGuide
+  if (platform === 'locker') return lockerGuide
   return resolveGuide(parts, { platform: platform as Platform, maker, model, version })
+}
+
+const lockerGuide: PhoneGuide = {
+  needs: [],
+  causes: [],
+  from: [],
+  kinds: Object.fromEntries(kindCodes.map((kind) => [kind, { read: true, write: true, changes: [], limits: {} }])),
 }
 
 const no = { cannot: 'not-in-file' } as const

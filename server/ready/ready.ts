@@ -65,8 +65,10 @@ export function readSide({ ticket, phones, side, ports, guides, rows }: SideInpu
     list.filter((row) => row.ticket_id === ticket.id && row.side === side)
   const unseenPorts = view?.phone ? [] : ports.flatMap(({ port, drawsPower, phone: seen }) => (drawsPower && !seen ? [port] : []))
   const sight: Sight = !view?.phone ? (unseenPorts.length > 0 ? 'unseen' : 'absent') : view.phone.speaks ? 'speaks' : 'silent'
+  // what does not lie on the bench needs nothing of anybody
+  const guideHere = phone.place === 'bench' ? guide : { ...guide, needs: [], causes: [] }
   const needs = computeNeeds({
-    guide,
+    guide: guideHere,
     side,
     kinds,
     sight,
@@ -78,16 +80,16 @@ export function readSide({ ticket, phones, side, ports, guides, rows }: SideInpu
   })
   return {
     phone,
-    guide,
+    guide: guideHere,
     view,
     sight,
     unseenPorts,
     kinds,
     needs,
-    isReady: phone.place === 'file' || isReady(needs),
+    isReady: phone.place !== 'bench' || isReady(needs),
     next: nextNeed(needs),
     putBack: putBackOf({
-      guide,
+      guide: guideHere,
       reports: mine(rows.reports),
       marks: mine(rows.marks),
       done: mine(rows.putBacks),
@@ -145,7 +147,7 @@ export function readyView(side: SideReady, rows: ReadyRows, ticketId: TicketId):
   )
   return {
     side: side.phone.side,
-    sight: side.phone.place === 'file' ? 'speaks' : side.sight,
+    sight: side.phone.place === 'bench' ? side.sight : 'speaks',
     unseenPorts: [...side.unseenPorts],
     isReady: side.isReady,
     next: side.next?.need.code ?? null,

@@ -24,6 +24,8 @@ export interface BlobStore {
   /** @throws Error when it is to be read and is not there */
   file(blob: BlobName, how: 'read' | 'write'): Promise<BlobFile>
   remove(blob: BlobName): Promise<void>
+  /** Names of the blobs of a holding. */
+  names(holding: HoldingId): Promise<string[]>
   /** Everything of a holding. */
   drop(holding: HoldingId): Promise<void>
   /** Every holding that has blobs, what they take, and since when nothing was written; bytes, and milliseconds since 1970. */
@@ -61,6 +63,7 @@ export function folderOfBlobs(folder: string, slotBytes: number): BlobStore {
       }
     },
     remove: (blob) => rm(pathOf(blob), { force: true }),
+    names: (holding) => readdir(folderOf(holding)).catch(() => []),
     drop: (holding) => rm(folderOf(holding), { recursive: true, force: true }),
     async all() {
       const holdings = await readdir(folder).catch(() => [])

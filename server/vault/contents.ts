@@ -1,3 +1,4 @@
+import { formOn } from '#core/kinds/form.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import type { FoundFile, ReadTools } from '#core/kinds/kind.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
@@ -32,7 +33,7 @@ export function factsOf(
   const read = kind.read(body, tools)
   if (!read.ok) return []
   if (!target) return kind.atoms(read.item, tools)
-  const changed = kind.change(read.item, target)
+  const changed = formOn(kind, read.item, target)
   return 'cannot' in changed ? [] : kind.atoms(made && kind.withMade ? kind.withMade(changed.item, made) : changed.item, tools)
 }
 

@@ -1,5 +1,6 @@
 import type pg from 'pg'
 import type { LinkRecord } from '#contracts/link/index.ts'
+import { formOn } from '#core/kinds/form.ts'
 import type { Kind, ReadTools } from '#core/kinds/kind.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { copyItems, insertBlocks } from './blocks.queries.ts'
@@ -92,7 +93,7 @@ export function stowRecord({ kind, keys, tools, target }: Stowing, record: LinkR
     stowed.keys = keyNumbers(kind, keys, atoms)
     return stowed
   }
-  const changed = kind.change(item, target)
+  const changed = formOn(kind, item, target)
   if ('cannot' in changed) {
     stowed.keys = keyNumbers(kind, keys, atoms)
     stowed.state = 'cannot'

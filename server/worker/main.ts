@@ -5,6 +5,8 @@ import { createExecutor } from '../line/executor.ts'
 import { forgetSerials } from '../case/tickets.queries.ts'
 import { keepPresence } from '../runs/presence.ts'
 import { forgetUnbooked } from '../endpoints/forget-uploads.ts'
+import { closeStaleLooks } from '../desk/lockers/look.ts'
+import { destroyDue } from '../vault/lockers/destroy.ts'
 import { getServices } from '../base/services.ts'
 import type { RunId } from '../base/ids.ts'
 
@@ -43,8 +45,12 @@ setInterval(() => {
     .finally(() => (isAdvancing = false))
 }, 1000)
 void finishErasing(services).catch(() => undefined)
+// also what fell due while the house was down
+void destroyDue(services).catch(() => undefined)
 setInterval(() => {
   void finishErasing(services).catch(() => undefined)
+  void destroyDue(services).catch(() => undefined)
+  void closeStaleLooks(services).catch(() => undefined)
   void forgetUnbooked(services).catch(() => undefined)
   void forgetSerials(services.pool).catch(() => undefined)
 }, 60_000)

@@ -37,6 +37,7 @@ const known = () => ({
   'kinds[]': 'contacts',
   port: '1',
   id: '999999',
+  copy: '999999',
   format: 'vcf',
   path: 'phones',
   code: 'ABCDEFGHJKLM',

@@ -56,8 +56,8 @@ const platformOf = (model: string) => (model.startsWith('Veyra') ? 'ios' : model
 
 export async function bookTicket(
   shop: TestShop,
-  old: NamedPhone | { upload: string },
-  now: NamedPhone,
+  old: NamedPhone | { upload: string } | { copy: number; passphrase?: string },
+  now: NamedPhone | { keepUntil: string },
   kinds: string[] = ['contacts'],
 ): Promise<string> {
   const phone = (wish: NamedPhone): BookIn['old'] => ({
@@ -77,12 +77,21 @@ export async function bookTicket(
     serial: null,
     upload,
   })
+  const locker = (of: { copy: number; passphrase?: string } | { keepUntil: string }): BookIn['old'] => ({
+    place: 'locker',
+    maker: 'Locker',
+    model: 'locker',
+    platform: 'locker',
+    version: '',
+    serial: null,
+    ...of,
+  })
   return bookIn(
     shop.services,
     {
       customer: { name: 'Ines Harrow', phone: '07700 900001', note: '' },
-      old: 'upload' in old ? file(old.upload) : phone(old),
-      new: phone(now),
+      old: 'upload' in old ? file(old.upload) : 'copy' in old ? locker(old) : phone(old),
+      new: 'keepUntil' in now ? locker(now) : phone(now),
       kinds,
       intake: {},
       promisedAt: '2026-11-24T16:30:00Z',

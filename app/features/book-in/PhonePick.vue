@@ -6,6 +6,7 @@ import SentenceBox from '../../components/base/SentenceBox.vue'
 import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import RightPhoneDialog from '../ready/RightPhoneDialog.vue'
+import LockerPick from './LockerPick.vue'
 import { fileHolds, useFile } from './use-file.ts'
 import { pickOfPort, type ListedPort, type Model, type PhoneChoice } from './phone-choice.ts'
 import { phonePick as said } from '../../words/book-in.ts'
@@ -19,7 +20,10 @@ const nameOf = usePortNames()
 /** A phone that was on another ticket today: asked about before it is the new one. */
 const asks = ref<(NonNullable<InstanceType<typeof RightPhoneDialog>['$props']['asks']> & { serial: string }) | null>(null)
 
-const value = computed(() => choice.value?.serial ?? (choice.value?.place === 'file' ? 'file' : choice.value ? 'model' : ''))
+const value = computed(() => {
+  const { serial = null, place } = choice.value ?? {}
+  return serial ?? (place === undefined ? '' : place === 'bench' ? 'model' : place)
+})
 const modelName = computed(() => (value.value === 'model' ? `${choice.value!.maker}|${choice.value!.model}` : ''))
 function pick(serial: string) {
   const listed = props.ports.find(({ port, isGone }) => !isGone && port.phone?.serial === serial)
@@ -111,6 +115,7 @@ function drop({ dataTransfer }: DragEvent) {
       >
       <strong v-else-if="choice?.place === 'file'">{{ said.inFile(fileHolds(choice.held ?? {})) }}</strong>
     </label>
+    <LockerPick v-model="choice" :side="side" />
     <RightPhoneDialog :asks="asks" @no="asks = null" @yes="pick(asks!.serial)" />
     <SentenceBox v-if="sentence" tone="bad" class="mt-2">{{ sentence }}</SentenceBox>
   </fieldset>

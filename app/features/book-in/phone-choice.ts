@@ -1,4 +1,6 @@
 import type { PlaceKind } from '#contracts/http/fields.ts'
+import type { SidePlatform } from '#core/phones/capability.ts'
+import type { CopyView } from '#contracts/http/lockers.ts'
 import type { TodayView } from '#contracts/http/ticket.ts'
 
 export interface Model {
@@ -12,10 +14,18 @@ export interface PhoneChoice {
   place: PlaceKind
   maker: string
   model: string
-  platform: 'android' | 'ios' | 'keypad' | 'file'
+  platform: SidePlatform
   version: string
   serial: string | null
   upload?: string
+  /** A copy that is put back. */
+  copy?: number
+  /** Opens a copy that is closed by its owner. */
+  passphrase?: string
+  /** For the eye only: it is closed. */
+  isClosed?: boolean
+  /** Until when the copy is kept that is made (ISO 8601 day). */
+  keepUntil?: string
   /** For the eye only: what a dropped file holds, by kind. */
   held?: Record<string, number>
 }
@@ -25,6 +35,11 @@ export function pickOfPort(port: TodayView['ports'][number]): PhoneChoice | null
   if (!port.phone) return null
   const { maker, model, platform, version, serial } = port.phone
   return { place: 'bench', maker, model, platform: platform as PhoneChoice['platform'], version, serial }
+}
+
+/** A copy in a locker in place of the phone it was made of. */
+export function pickOfCopy({ id, phone, isClosed }: CopyView): PhoneChoice {
+  return { ...phone, place: 'locker', platform: phone.platform as PhoneChoice['platform'], serial: null, copy: id, isClosed }
 }
 
 type Port = TodayView['ports'][number]

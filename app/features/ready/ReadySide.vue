@@ -6,6 +6,7 @@ import type { PhoneOnTicket } from '#contracts/http/ticket.ts'
 import { countOpenNeeds, isOpenNeed } from '#core/phones/needs.ts'
 import { ago, openNeedsLine, touchLine } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { copyLine } from '../../words/lockers.ts'
 import StepList from './StepList.vue'
 import { readySide as said } from '../../words/ready.ts'
 
@@ -42,6 +43,7 @@ const open = computed(() => countOpenNeeds(props.ready.needs))
       }}</span>
     </header>
     <p v-if="phone.place === 'file'" class="text-soft">{{ said.readFromFileNothing }}</p>
+    <p v-else-if="phone.place === 'locker'" class="text-soft">{{ phone.side === 'new' ? copyLine.madeNow : copyLine.readNow }}</p>
     <template v-else>
       <p class="mb-2 text-xs" :class="ready.isReady ? 'text-verdigris' : 'text-soft'">
         <strong v-if="ready.isReady">{{ said.ready }}</strong>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Archive, BookOpenText, Cable, LogOut, NotebookPen, Settings, Smartphone, TicketCheck } from '@lucide/vue'
+import { Archive, BookOpenText, Cable, LockKeyhole, LogOut, NotebookPen, Settings, Smartphone, TicketCheck } from '@lucide/vue'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useEventListener } from '@vueuse/core'
@@ -58,6 +58,7 @@ const places = [
   { to: '/book-in', name: common.bookIn, icon: NotebookPen },
   { to: '/bench', name: common.bench, icon: Cable },
   { to: '/guide', name: common.guide, icon: BookOpenText },
+  { to: '/lockers', name: said.lockers, icon: LockKeyhole },
   { to: '/past', name: said.past, icon: Archive },
   { to: '/practice', name: said.practice, icon: Smartphone },
   { to: '/settings', name: common.settings, icon: Settings },

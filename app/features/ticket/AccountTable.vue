@@ -5,6 +5,7 @@ import { departures, fates as fateCodes, origins } from '#core/book/index.ts'
 import DataTable from '../../components/base/DataTable.vue'
 import FigureButton from '../../components/base/FigureButton.vue'
 import { words } from '../../words/words.ts'
+import { useSideNames } from './side-names.ts'
 import { derivedFigures } from './figures.ts'
 import { common } from '../../words/common.ts'
 import { accountTable as said } from '../../words/ticket.ts'
@@ -13,6 +14,7 @@ import { accountTable as said } from '../../words/ticket.ts'
 const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()
 const emit = defineEmits<{ open: [filter: EntryFilter]; own: [side: 'old' | 'new'] }>()
 
+const sides = useSideNames()
 interface Line {
   readonly label: string
   readonly n: number
@@ -78,9 +80,9 @@ const expectedLines = computed<Line[]>(() => {
   return [...firstLines.value, ...over, ...lost, ...toCome, { label: common.expected, n: now.expected ?? now.first, isSum: true }]
 })
 const tables = computed(() => [
-  { head: common.oldPhone, lines: oldLines.value },
-  { head: said.newPhoneExpected, lines: expectedLines.value },
-  { head: said.newPhoneReadAfresh, lines: newLines.value },
+  { head: sides.value.old, lines: oldLines.value },
+  { head: said.expectedThere(sides.value.new), lines: expectedLines.value },
+  { head: said.readAfreshThere(sides.value.new), lines: newLines.value },
 ])
 </script>
 

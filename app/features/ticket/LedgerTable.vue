@@ -9,6 +9,7 @@ import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { columnsFor, type Column } from './ledger-columns.ts'
 import type { Opened } from './opened.ts'
+import { useSideNames } from './side-names.ts'
 import VerdictMark from './VerdictMark.vue'
 import { common } from '../../words/common.ts'
 import { ledgerTable as said } from '../../words/ticket.ts'
@@ -21,6 +22,7 @@ const table = ref<HTMLElement>()
 const { onKeydown, onFocusin } = useGridKeys(table)
 
 const columns = computed(() => columnsFor(props.rows))
+const sides = useSideNames()
 const isNarrow = useMediaQuery('(width < 80rem)')
 /** With many columns or long figures everything stands closer, so that every verdict is whole however wide the page is. */
 const density = computed(() => {
@@ -31,9 +33,9 @@ const density = computed(() => {
 const spanOf = (group: Column['group']) => columns.value.filter((column) => column.group === group).length
 // the verdict stands with the new phone
 const groups = computed(() => [
-  { key: 'old', head: common.oldPhone, span: spanOf('old') },
+  { key: 'old', head: sides.value.old, span: spanOf('old') },
   { key: 'way', head: said.onWay, span: spanOf('way') },
-  { key: 'new', head: common.newPhone, span: spanOf('new') + 1 },
+  { key: 'new', head: sides.value.new, span: spanOf('new') + 1 },
 ])
 const isFirst = (column: Column, i: number) => i > 0 && columns.value[i - 1]!.group !== column.group
 const shown = (column: Column, row: LedgerRow) => {

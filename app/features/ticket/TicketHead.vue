@@ -5,6 +5,7 @@ import { ArrowRight } from '@lucide/vue'
 import type { PhoneOnTicket, TicketView } from '#contracts/http/ticket.ts'
 import { bytes, promise, untilPromise } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { copyLineOf } from '../../words/copy-line.ts'
 import { needLine } from '../../words/standing.ts'
 import CourseMenu from './CourseMenu.vue'
 import { ticketHead as said } from '../../words/ticket.ts'
@@ -17,6 +18,7 @@ defineExpose({ askKinds: () => menu.value?.ask('kinds') })
 const lacks = (phone: PhoneOnTicket) => !phone.isReady && props.ticket.stage !== 'hand-back'
 function state(phone: PhoneOnTicket): string {
   if (phone.place === 'file') return said.readFromFile
+  if (phone.copy) return copyLineOf(phone.copy, phone.side)
   if (lacks(phone)) return needLine(phone) || said.notReady
   // in no port any more, nobody knows how it stands
   const charge = phone.batteryPercent === null ? '' : said.charge(phone.batteryPercent)
@@ -31,10 +33,10 @@ function state(phone: PhoneOnTicket): string {
       {{ ticket.number }} <span class="ml-1 font-body text-sm font-normal text-soft">{{ ticket.customer }}</span>
     </h1>
     <div class="flex flex-wrap items-center gap-2">
-      <template v-for="phone in [ticket.old, ticket.new]" :key="phone.side">
+      <template v-for="phone in ticket.isLook ? [ticket.old] : [ticket.old, ticket.new]" :key="phone.side">
         <ArrowRight v-if="phone.side === 'new'" :size="16" :aria-label="said.to" />
         <div class="flex items-center gap-2.5 border border-rule bg-sheet px-2.5 py-1.5">
-          <strong class="font-head text-lg leading-none">{{ words.sides[phone.side] }}</strong>
+          <strong v-if="!ticket.isLook" class="font-head text-lg leading-none">{{ words.sides[phone.side] }}</strong>
           <div class="leading-tight">
             <div>
               <strong>{{ phone.model }}</strong> <span v-if="phone.port">{{ said.port(phone.port) }}</span>
@@ -44,7 +46,7 @@ function state(phone: PhoneOnTicket): string {
         </div>
       </template>
     </div>
-    <div class="ml-auto text-right leading-tight text-soft">
+    <div v-if="!ticket.isLook" class="ml-auto text-right leading-tight text-soft">
       <div v-if="ticket.handedBackAt">{{ said.handedBack(promise(ticket.handedBackAt, zone, now)) }}</div>
       <div v-else>
         {{ said.promised(promise(ticket.promisedAt, zone, now)) }}
@@ -52,7 +54,7 @@ function state(phone: PhoneOnTicket): string {
       </div>
       <div class="text-xs">{{ ticket.waitsInShop ? said.waitsInShop : said.comesBack }} · {{ ticket.heldBy }}</div>
     </div>
-    <CourseMenu ref="menu" :ticket="ticket" :busy="busy" @act="(n, call) => $emit('act', n, call)" />
+    <CourseMenu v-if="!ticket.isLook" ref="menu" :ticket="ticket" :busy="busy" @act="(n, call) => $emit('act', n, call)" />
     <p v-if="ticket.lastNote && !ticket.erasedAt" class="w-full truncate text-xs" data-testid="last-note">
       <strong>{{ said.note }}</strong> {{ ticket.lastNote }}
     </p>

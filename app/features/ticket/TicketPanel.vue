@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { routes } from '#contracts/http/routes.ts'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
+import { lookBoard } from '../../words/lockers.ts'
 import type { Stage, TicketView } from '#contracts/http/ticket.ts'
 import GroupsPanel from './GroupsPanel.vue'
 import ItemsPanel from './ItemsPanel.vue'
@@ -97,6 +98,7 @@ const chooseOne = (kind: string, key: string, isChosen: boolean) =>
     @close="emit('close')"
     @open="(next) => emit('open', next)"
   />
+  <p v-else-if="ticket.isLook" class="text-soft">{{ lookBoard.panelLead }}</p>
   <StagePanel
     v-else-if="row"
     :ticket="ticket"

@@ -55,7 +55,7 @@ const exchanged = computed(() => sheet.value!.ticket.notes.filter((note) => note
 const acceptedWords = ({ short, over }: { short: number; over: number }) => shortAndOver({ short, over }) || said.notMet
 /** Of a phone, not of a file; sealed, and gone with the data. */
 const serialOf = ({ place, serial }: { place: string; serial: string | null }) =>
-  place === 'file' ? '' : serial ? `, ${serial}` : sheet.value!.isErased ? said.serialErased : ''
+  place !== 'bench' ? '' : serial ? `, ${serial}` : sheet.value!.isErased ? said.serialErased : ''
 /** Printed with it when asked: on a page of its own, and no part of what is signed. */
 const acts = ref<readonly ActView[] | null>(null)
 async function withCourse() {

@@ -7,6 +7,7 @@ import { useRoute } from 'vue-router'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import LinkButton from '../../components/base/LinkButton.vue'
 import { useLive } from '../../composables/use-live.ts'
+import LookBoard from '../../features/lockers/LookBoard.vue'
 import ReadyBoard from '../../features/ready/ReadyBoard.vue'
 import AppShell from '../../features/shell/AppShell.vue'
 import CarryQuestions from '../../features/ticket/CarryQuestions.vue'
@@ -22,6 +23,7 @@ import TicketAccount from '../../features/ticket/TicketAccount.vue'
 import TicketHead from '../../features/ticket/TicketHead.vue'
 import TicketPanel from '../../features/ticket/TicketPanel.vue'
 import TouchNow from '../../features/ticket/TouchNow.vue'
+import { provideSideNames } from '../../features/ticket/side-names.ts'
 import { ofTicket } from '../../features/ticket/ticket-call.ts'
 import { useCarry } from '../../features/ticket/use-carry.ts'
 import { useOpened } from '../../features/ticket/use-opened.ts'
@@ -37,6 +39,7 @@ import { ticketPage as said } from '../../words/ticket.ts'
 const route = useRoute()
 const number = computed(() => String(route.params.number))
 const { ticket, sentence, now, zone, stamp, canChoose } = useTicket(number)
+provideSideNames(() => ticket.value ?? undefined)
 const { busy, failure, act } = useTicketActs(number)
 const { opened, stage: pressed, title, open, close, show: showStage } = useOpened()
 const live = useLive()
@@ -100,7 +103,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
     <p v-else-if="!ticket" class="p-6 text-soft">{{ said.opening(number) }}</p>
     <div v-else class="flex flex-col md:h-full">
       <TicketHead ref="head" :ticket="ticket" :zone="zone" :now="now" :busy="busy" @act="act" />
-      <StageRibbon :ticket="ticket" :shown="stage" @show="showStage" />
+      <StageRibbon v-if="!ticket.isLook" :ticket="ticket" :shown="stage" @show="showStage" />
       <TouchNow :ticket="ticket" :now="now" />
       <!-- one scroll for both: a panel has its own only where its list is virtual -->
       <div
@@ -117,8 +120,18 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
             <p class="text-soft">{{ nextLineOf(ticket) }}</p>
           </div>
           <SentenceBox v-if="failure" tone="bad" class="mb-3">{{ failure.sentence }}</SentenceBox>
+          <LookBoard
+            v-if="ticket.isLook"
+            :ticket="ticket"
+            :busy="busy"
+            @act="act"
+            @open="(kind, filter) => open(openedItems(kind, filter))"
+            @groups="(kind, by) => open({ what: 'groups', kind, side: 'old', by })"
+            @months="(kind) => open({ what: 'months', kind })"
+          />
           <ReadyBoard v-if="isReadying" :ticket="ticket" :picked="picked" :now="now" @pick="(side, code) => (picked = { side, code })" />
           <component
+            v-if="!ticket.isLook"
             :is="isNarrow ? LedgerList : LedgerTable"
             :class="{ 'mt-5': isReadying }"
             :rows="ticket.ledger"
@@ -137,7 +150,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
           </p>
           <CourseNotes v-if="ticket.notes.length > 0" :notes="ticket.notes" :zone="zone" />
           <div id="beside-the-account" class="mt-5 empty:hidden" />
-          <div v-if="!isReadying && row && row.new.first !== null" ref="account" class="mt-5" tabindex="-1">
+          <div v-if="!isReadying && !ticket.isLook && row && row.new.first !== null" ref="account" class="mt-5" tabindex="-1">
             <TicketAccount :key="row.kind" :ticket="ticket" :row="row" :stamp="stamp" @open="open" @show="isAskingToShow = true" />
           </div>
           <p v-if="ticket.showingUntil" class="mt-4 flex items-center gap-3 border-l-4 border-ochre bg-ochre-pale px-3 py-2 text-ochre">

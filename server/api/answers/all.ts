@@ -3,10 +3,11 @@ import { bench } from './bench.ts'
 import { course } from './course.ts'
 import { items } from './items.ts'
 import { line } from './line.ts'
+import { lockers } from './lockers.ts'
 import { practice } from './practice.ts'
 import { session } from './session.ts'
 import { shop } from './shop.ts'
 import { door } from '../door/door.ts'
 
 /** Everything below `/api` comes through here. */
-export default door([...session, ...shop, ...bench, ...line, ...course, ...items, ...apps, ...practice])
+export default door([...session, ...shop, ...bench, ...line, ...course, ...items, ...apps, ...lockers, ...practice])

@@ -20,9 +20,10 @@ export interface EntryContent {
   made: Buffer | null
   /** The record of the new phone that it is written into one with, sealed. */
   joins: Buffer | null
+  storage: string
 }
 
-const contents = `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, e.size_bytes, i.at, e.made, j.before as joins
+const contents = `select e.seq, e.reading_id, e.item_seq, i.block, i.slot, e.expected, e.has_change, e.sends, e.parts, e.size_bytes, i.at, i.storage, e.made, j.before as joins
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
        left join joining j on j.ticket_id = e.ticket_id and j.kind = e.kind and j.entry_seq = e.seq and j.state = 'sent'`

@@ -7,6 +7,8 @@ import type { Services } from '../../base/services.ts'
 import { dropKind } from '../../book/forget.queries.ts'
 import { onTicket } from '../../case/on-ticket.ts'
 import { insertKind, setWanted, type KindRow, type PhoneRow } from '../../case/tickets.queries.ts'
+import { manyCopyKinds } from '../../vault/lockers/copies.queries.ts'
+import type { CopyId } from '../../base/ids.ts'
 import { findUpload } from '../../endpoints/uploads.queries.ts'
 import { readGuides, type Guides } from '../../ready/guides.ts'
 import { keepBench } from '../../ready/keeper.ts'
@@ -22,13 +24,24 @@ export async function kindsOfFile(client: Client, upload: string | undefined): P
   return Object.entries(row.kinds).flatMap(([kind, held]) => (held!.items > 0 ? [kind] : []))
 }
 
+/** The kinds a copy in a locker holds. */
+export async function kindsOfCopy(client: Client, copy: CopyId): Promise<string[]> {
+  return (await manyCopyKinds(client, [copy])).flatMap(({ kind, items }) => (items > 0 ? [kind] : []))
+}
+
+/** The kinds that are given by what stands for the old phone; null where it has to be asked. */
+async function kindsGiven(client: Client, { place, upload_id: upload, copy_id: copy }: PhoneRow): Promise<string[] | null> {
+  if (place === 'locker') return copy === null ? [] : kindsOfCopy(client, copy)
+  return place === 'file' ? kindsOfFile(client, upload ?? undefined).catch(() => []) : null
+}
+
 /** The kinds a ticket can carry and does not yet: they cross between its phones, and the old side has them. */
 export async function kindsToAdd(
   client: Client,
   { guides, phones, kinds }: { guides: Guides; phones: readonly PhoneRow[]; kinds: readonly KindRow[] },
 ): Promise<string[]> {
   const old = phones.find((phone) => phone.side === 'old')!
-  const given = old.place === 'file' ? await kindsOfFile(client, old.upload_id ?? undefined).catch(() => []) : null
+  const given = await kindsGiven(client, old)
   const crossings = pairCrossings(guides, phones)
   return registered.flatMap(({ code }) => {
     const isTaken = kinds.some(({ kind }) => kind === code)

@@ -50,8 +50,12 @@ function withPlaces(view: SheetView): SheetView {
   const side = (phone: PhoneOnTicket & { link?: string }): PhoneOnTicket => ({
     ...phone,
     place: phone.place ?? (phone.link === 'file' ? 'file' : 'bench'),
+    copy: phone.copy ?? null,
   })
-  return { ...view, ticket: { ...view.ticket, old: side(view.ticket.old), new: side(view.ticket.new) } }
+  return {
+    ...view,
+    ticket: { ...view.ticket, isLook: view.ticket.isLook ?? false, old: side(view.ticket.old), new: side(view.ticket.new) },
+  }
 }
 
 /** The sheet as it would be printed now. @throws Problem `TicketNotFound` */

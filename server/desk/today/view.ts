@@ -10,6 +10,7 @@ import { readBench, type Bench, type BenchPort } from '../../endpoints/ports.ts'
 import { readGuides } from '../../ready/guides.ts'
 import { readReadyRows } from '../../ready/ready.ts'
 import { manyActiveRuns, type RunRow } from '../../runs/runs.queries.ts'
+import { readEnding } from '../lockers/view.ts'
 import { readyViews, sidesOf, summaryOf } from '../summary.ts'
 
 /** The bench, what waits for a finger, and the tickets by promise. */
@@ -62,6 +63,7 @@ export async function readTodayFrom(
   })
   const today: TodayView = {
     isBenchSeen: seen.length > 0,
+    endingCopies: await readEnding(client, services),
     unseenStations: services.config.stations.map(({ code }) => code).filter((code) => !seen.includes(code)),
     tickets: summaries,
     ports: ports.map((view): TodayView['ports'][number] => {

@@ -1,4 +1,6 @@
 import { invariant } from '#core/invariant.ts'
+import { takesAsGiven } from '#core/phones/capability.ts'
+import { formOn } from '#core/kinds/form.ts'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { manyToCarry, oneCarryBytes, settleMade, type EntryContent } from '../../book/entries/carry.queries.ts'
@@ -6,6 +8,8 @@ import { settleEach } from '../../book/settle.ts'
 import { oneKind } from '../../case/tickets.queries.ts'
 import { MustWait } from '../../runs/context.ts'
 import { attach, orWait } from '../../runs/ticket-of-run.ts'
+import { openLists } from '../../vault/blocks.ts'
+import type { LockerRecord } from '../../vault/lockers/store.ts'
 import { openContents, sealMade, type Made } from '../../vault/contents.ts'
 import { contentDigest } from '../../vault/keys.ts'
 import { maybeReading } from '../../vault/readings.queries.ts'
@@ -54,7 +58,7 @@ async function makeRecords(work: Work, items: readonly EntryContent[]): Promise<
   const number = ticket.old.region === ticket.new.region ? undefined : createNumberReader(ticket.old.region)
   const forms = items.map((_, i) => {
     const read = kind.read(bodies[i]!, tools)
-    const changed = read.ok ? kind.change(read.item, ticket.target) : undefined
+    const changed = read.ok ? formOn(kind, read.item, ticket.target) : undefined
     // it was read and changed once already, when it was stowed
     invariant(changed && !('cannot' in changed), 'a waiting item can be read and can cross')
     const { joins, seq } = items[i]!
@@ -64,17 +68,47 @@ async function makeRecords(work: Work, items: readonly EntryContent[]): Promise<
     invariant(joined && 'item' in joined, 'what was joined once can be joined again')
     return joined.item
   })
+  const write = takesAsGiven(ticket.target)
+    ? await asGiven(work, items, bodies)
+    : (form: unknown) => kind.write(form, ticket.target, number)
   if (!kind.filesOf || !forms.some((form) => kind.filesOf!(form).length > 0))
-    return { toSend: items, records: forms.map((form) => kind.write(form, ticket.target, number)) }
-  return moveItems(work, items, forms, bodies)
+    return { toSend: items, records: forms.map((form, i) => write(form, i)) }
+  return moveItems(work, items, { forms, bodies, write })
+}
+
+/** One record as the new side takes it. @param handles of its files there, by those of the old side */
+type WriteForm = (form: unknown, i: number, handles?: ReadonlyMap<string, string>) => Uint8Array
+
+/** For a place that takes records as they were given: each with its phone's name for it, and where it was kept there. */
+async function asGiven({ context, ticket }: Work, items: readonly EntryContent[], bodies: readonly Uint8Array[]): Promise<WriteForm> {
+  const { pool } = context.services
+  const names = new Map<number, string>()
+  for (const readingId of new Set(items.map((item) => item.reading_id))) {
+    const its = items.filter((item) => item.reading_id === readingId)
+    const lists = await openLists(
+      pool,
+      ticket.keys,
+      readingId,
+      its.map(({ block }) => block),
+    )
+    for (const { seq, block, slot } of its) names.set(seq, lists.get(block)![slot]!.nativeId)
+  }
+  return (_, i, handles) =>
+    Buffer.from(
+      JSON.stringify({
+        id: names.get(items[i]!.seq)!,
+        storage: items[i]!.storage,
+        body: Buffer.from(bodies[i]!).toString('base64'),
+        ...(handles && handles.size > 0 ? { files: [...handles.keys()], handles: Object.fromEntries(handles) } : {}),
+      } satisfies LockerRecord),
+    )
 }
 
 /** Moves the files of items, one after the other, and makes the records that name them. */
 async function moveItems(
   work: Work,
   items: readonly EntryContent[],
-  forms: readonly unknown[],
-  bodies: readonly Uint8Array[],
+  { forms, bodies, write }: { forms: readonly unknown[]; bodies: readonly Uint8Array[]; write: WriteForm },
 ): Promise<Omit<Batch, 'items'>> {
   const { context, ticket, now } = work
   const kind = kindOf(work.kind)
@@ -117,7 +151,7 @@ async function moveItems(
     const settled = moved.made.size > 0 ? await noteMade(work, item, moved) : item
     if (!settled) continue
     toSend.push(settled)
-    records.push(kind.write(moved.form, ticket.target))
+    records.push(write(moved.form, i, moved.handles))
     await context.checkpoint('file-moved')
   }
   return { toSend, records }

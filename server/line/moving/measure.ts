@@ -1,4 +1,5 @@
 import { sniffType } from '#core/formats/image/sniff.ts'
+import { formOn } from '#core/kinds/form.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { readSome } from '../../endpoints/read-some.ts'
 import { manyToMeasure, setMeasured } from '../../book/entries/media.queries.ts'
@@ -22,7 +23,7 @@ export async function measureConversion({ context, ticket, kind: code }: WorkAlo
   let [was, is, ms, n] = [0, 0, 0, 0]
   for (const body of await openContents(pool, ticket.keys, some)) {
     const read = kind.read(body, ticket.toolsFor(ticket.old))
-    const changed = read.ok ? kind.change(read.item, ticket.target) : undefined
+    const changed = read.ok ? formOn(kind, read.item, ticket.target) : undefined
     if (!changed || 'cannot' in changed) continue
     const [one] = kind.conversions(changed.item)
     const file = kind.filesOf!(changed.item).find(({ handle }) => handle === one?.handle)

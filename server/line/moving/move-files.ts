@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { sniffType } from '#core/formats/image/sniff.ts'
 import type { FoundFile, Kind, ItemFile } from '#core/kinds/kind.ts'
+import { takesAsGiven } from '#core/phones/capability.ts'
 import { patience } from '../../base/patience.ts'
 import { LinkError } from '../../endpoints/endpoint.ts'
 import { mostPictureBytes, NotConverted, toJpeg } from './converter.ts'
@@ -9,7 +10,13 @@ import { attach, orWait, type Attached, type RunTicket } from '../../runs/ticket
 
 /** An item whose files are where they belong, or why they can't be. */
 export type Moved<Item> =
-  | { readonly as: 'moved'; readonly form: Item; readonly made: ReadonlyMap<string, FoundFile> }
+  | {
+      readonly as: 'moved'
+      readonly form: Item
+      readonly made: ReadonlyMap<string, FoundFile>
+      /** By the old side's handles, those the files have on the new one. */
+      readonly handles: ReadonlyMap<string, string>
+    }
   | { readonly as: 'unreadable' | 'cannotCross'; readonly reason: string }
 
 export interface Mover<Item> {
@@ -65,6 +72,8 @@ export async function createMover<Item>(
         for (const file of kind.filesOf!(form)) {
           const original = conversions.get(file.handle)
           const inside = kind.fileInside?.(record, file.handle)
+          // it stands in the record, and the record goes over as it is
+          if (inside && takesAsGiven(ticket.target)) continue
           const moved = await moveFile(original === undefined ? file : { ...file, digest: original }, original !== undefined, inside)
           if ('reason' in moved) return { as: 'unreadable', reason: moved.reason }
           handles.set(file.handle, moved.handle)
@@ -75,7 +84,7 @@ export async function createMover<Item>(
         throw error
       }
       const withMade = made.size > 0 ? kind.withMade!(form, made) : form
-      return { as: 'moved', form: handles.size > 0 ? kind.withHandles!(withMade, handles) : withMade, made }
+      return { as: 'moved', form: handles.size > 0 ? kind.withHandles!(withMade, handles) : withMade, made, handles }
     },
   }
 }

@@ -1,3 +1,4 @@
+import { formOn } from '#core/kinds/form.ts'
 import type { Joined, Kind, ReadTools } from '#core/kinds/kind.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 
@@ -21,7 +22,7 @@ export function joinRecords<Item>(
   { target, oldTools, newTools }: JoinHow,
 ): { readonly form: Item; readonly its: Item; readonly joined: Joined<Item> } | undefined {
   const [mine, its] = [kind.read(ours, oldTools), kind.read(theirs, newTools)]
-  const form = mine.ok ? kind.change(mine.item, target) : undefined
+  const form = mine.ok ? formOn(kind, mine.item, target) : undefined
   if (!form || 'cannot' in form || !its.ok || !kind.join) return undefined
   return { form: form.item, its: its.item, joined: kind.join(form.item, its.item, target, newTools) }
 }

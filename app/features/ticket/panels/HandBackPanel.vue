@@ -97,6 +97,7 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
       <h3 class="mb-1 font-body font-semibold">{{ said.handBackAndErase }}</h3>
       <p class="mb-2 text-soft">
         {{ said.everythingGoes(ticket.old.model, ticket.new.model) }}
+        <template v-if="ticket.old.copy || ticket.new.copy">{{ ' ' }}{{ said.copyStays }}</template>
       </p>
       <label v-if="isUnprinted" class="mb-2 flex gap-2 text-madder" data-testid="not-printed"
         ><input v-model="isPaperless" type="checkbox" class="mt-0.5 size-4 shrink-0 accent-ink" /><span>{{

@@ -134,7 +134,7 @@ function takeInstead(side: 'old' | 'new') {
 
   <div v-if="!ticket.areRolesFrozen" class="space-y-1.5">
     <AppButton
-      v-if="ticket.old.serial && ticket.new.serial && ticket.old.place === 'bench'"
+      v-if="ticket.old.serial && ticket.new.serial && ticket.old.place === 'bench' && ticket.new.place === 'bench'"
       look="quiet"
       class="w-full"
       :busy="busy === 'roles'"

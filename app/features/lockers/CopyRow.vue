@@ -1,0 +1,104 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { CopyView } from '#contracts/http/lockers.ts'
+import { fates as allFates } from '#core/book/index.ts'
+import DataTable from '../../components/base/DataTable.vue'
+import SmallButton from '../../components/base/SmallButton.vue'
+import { bytes, day, fullDay, number } from '../../words/say.ts'
+import { words } from '../../words/words.ts'
+import { common } from '../../words/common.ts'
+import { lastDayOf, lockersPage as said } from '../../words/lockers.ts'
+import { daysLeft, shortOf } from './copy-figures.ts'
+
+/** One copy: whose, of which phone and day, what it holds by kind, until when, and what can be done with it. */
+const props = defineProps<{ copy: CopyView; zone: string; now: number }>()
+defineEmits<{ look: []; shut: []; keep: []; destroy: [] }>()
+const isOpen = ref(false)
+const left = computed(() => daysLeft(props.copy.keepUntil, props.now))
+/** The last day it is kept: it goes at the end of it. */
+const lastDay = computed(() => fullDay(lastDayOf(props.copy.keepUntil), props.zone))
+const short = computed(() => props.copy.kinds.reduce((sum, kind) => sum + shortOf(kind.fates), 0))
+const shownFates = computed(() => allFates.filter((fate) => props.copy.kinds.some(({ fates }) => (fates[fate] ?? 0) > 0)))
+const sum = (of: (kind: CopyView['kinds'][number]) => number) => props.copy.kinds.reduce((all, kind) => all + of(kind), 0)
+const rows = computed(() => [
+  ...props.copy.kinds.map((kind) => ({ ...kind, isSum: false })),
+  {
+    kind: '',
+    items: sum(({ items }) => items),
+    bytes: sum(({ bytes: n }) => n),
+    savedBytes: sum(({ savedBytes }) => savedBytes),
+    fates: Object.fromEntries(shownFates.value.map((fate) => [fate, sum(({ fates }) => fates[fate] ?? 0)])),
+    isSum: true,
+  },
+])
+</script>
+
+<template>
+  <article class="border border-rule border-t-[3px] border-t-ink bg-sheet p-3.5" :aria-label="said.countOf(copy.id)" :data-copy="copy.id">
+    <div class="flex flex-wrap items-baseline gap-x-5 gap-y-1">
+      <strong class="font-head text-xl leading-none">{{ copy.id }}</strong>
+      <div class="min-w-0 flex-1">
+        <strong>{{ copy.phone.model }}</strong>
+        <span class="ml-2 text-soft"
+          >{{ copy.isClosed ? said.closed : (copy.customer ?? said.noName) }} ·
+          <template v-if="copy.asOf">{{ said.madeAsOf(day(copy.asOf)) }}</template> · {{ said.by(copy.askedBy, copy.ticket ?? '') }}</span
+        >
+      </div>
+      <span v-if="copy.destroyed" class="text-soft" data-testid="copy-gone"
+        >{{ said.gone }} {{ said.goneOn(fullDay(copy.destroyed.at, zone)) }}:
+        {{ (copy.destroyed.why && said.whys[copy.destroyed.why]) || said.how[copy.destroyed.how] }}
+        <template v-if="copy.destroyed.by"> · {{ copy.destroyed.by }}</template></span
+      >
+      <span v-else :class="left <= 7 ? 'font-semibold text-ochre' : 'text-soft'"
+        >{{ said.heads.kept }} {{ lastDay }}<template v-if="left <= 7">, {{ said.ends(left) }}</template></span
+      >
+    </div>
+    <div class="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1">
+      <button
+        type="button"
+        class="font-head font-semibold underline decoration-dotted"
+        :aria-expanded="isOpen"
+        data-testid="copy-items"
+        @click="isOpen = !isOpen"
+      >
+        {{ said.items(number(copy.items)) }}
+      </button>
+      <span class="text-soft">{{ bytes(copy.bytes) }}</span>
+      <span v-if="copy.savedBytes > 0" class="text-soft">{{ said.savedBytes(bytes(copy.savedBytes)) }}</span>
+      <span :class="short > 0 ? 'font-semibold text-madder' : 'text-soft'" data-testid="copy-short">{{
+        short > 0 ? said.shortThen(number(short)) : said.nothingShort
+      }}</span>
+      <span v-if="!copy.destroyed" class="ml-auto flex gap-1.5">
+        <SmallButton v-if="!copy.isClosed" :aria-label="said.lookOne(copy.id)" @click="$emit('look')">{{ said.look }}</SmallButton>
+        <NuxtLink
+          :to="{ path: '/book-in', query: { copy: String(copy.id) } }"
+          class="rounded-[3px] border border-ink bg-sheet px-2 py-1 text-xs font-semibold"
+          :aria-label="said.putBackOne(copy.id)"
+          >{{ said.putBack }}</NuxtLink
+        >
+        <SmallButton v-if="!copy.isClosed" :aria-label="said.closeOne(copy.id)" @click="$emit('shut')">{{ said.closeIt }}</SmallButton>
+        <SmallButton :aria-label="said.keepOne(copy.id)" @click="$emit('keep')">{{ said.keepLonger }}</SmallButton>
+        <SmallButton :aria-label="said.destroyOne(copy.id)" @click="$emit('destroy')">{{ said.destroy }}</SmallButton>
+      </span>
+    </div>
+    <DataTable
+      v-if="isOpen"
+      class="mt-3"
+      :label="said.countOf(copy.id)"
+      :rows="rows"
+      :key-of="(row) => row.kind"
+      :row-of="(row) => ({ isSum: row.isSum })"
+      :columns="[
+        { key: 'kind', head: common.kind, names: true },
+        { key: 'items', head: said.inLocker, isRight: true },
+        { key: 'bytes', head: said.heads.size, isRight: true },
+        ...shownFates.map((fate) => ({ key: fate, head: words.filters[fate] ?? fate, isRight: true })),
+      ]"
+    >
+      <template #kind="{ row }">{{ row.isSum ? common.all : words.kinds[row.kind] }}</template>
+      <template #items="{ row }">{{ number(row.items) }}</template>
+      <template #bytes="{ row }">{{ bytes(row.bytes) }}</template>
+      <template v-for="fate in shownFates" :key="fate" #[fate]="{ row }">{{ number(row.fates[fate] ?? 0) }}</template>
+    </DataTable>
+  </article>
+</template>

@@ -1,0 +1,22 @@
+import type { PlaceKind } from '#contracts/http/fields.ts'
+import type { PhoneOnTicket } from '#contracts/http/ticket.ts'
+import { common } from './common.ts'
+import { copyLine as said, lastDayOf } from './lockers.ts'
+import { day, number } from './say.ts'
+
+/** “Old phone”, “New phone”; where a side is no phone, what it is. */
+export function sideName(side: 'old' | 'new', place: PlaceKind): string {
+  if (place === 'locker') return side === 'old' ? said.fromLocker : said.intoLocker
+  return side === 'old' ? common.oldPhone : common.newPhone
+}
+
+/** “copy 3, kept until 27 Dec 2026” of one that is made; “copy 3 as of 27 Nov 2026, 2 short then” of one that is put back. */
+export function copyLineOf(copy: NonNullable<PhoneOnTicket['copy']>, side: 'old' | 'new'): string {
+  const { id, asOf, keepUntil, shortThen, isDestroyed } = copy
+  const rest = isDestroyed
+    ? [said.destroyed]
+    : side === 'new'
+      ? [said.keptUntil(day(lastDayOf(keepUntil)))]
+      : [...(asOf ? [said.asOf(day(asOf))] : []), ...(shortThen > 0 ? [said.shortThen(number(shortThen))] : [])]
+  return said.copy(id, rest.join(', '))
+}

@@ -1,0 +1,58 @@
+import { z } from 'zod'
+import { passphrase } from './fields.ts'
+
+/** Why a copy is destroyed before its date. */
+export const destroyReasons = ['customer-asked', 'put-back', 'by-mistake', 'not-needed'] as const
+
+export const copyView = z.object({
+  id: z.number().int(),
+  /** Whose it is, in initials; null once it is destroyed, or where its key can't be reached. */
+  customer: z.string().nullable(),
+  /** The ticket that made it. */
+  ticket: z.string().nullable(),
+  askedBy: z.string(),
+  phone: z.object({ maker: z.string(), model: z.string(), platform: z.string(), version: z.string() }),
+  /** Its owner’s passphrase alone opens it: the shop has its counts. */
+  isClosed: z.boolean(),
+  madeAt: z.string(),
+  /** When it was last read back whole. */
+  asOf: z.string().nullable(),
+  keepUntil: z.string(),
+  kinds: z.array(
+    z.object({
+      kind: z.string(),
+      items: z.number().int(),
+      bytes: z.number(),
+      /** Of these, what an earlier copy of the phone had stored already. */
+      savedBytes: z.number(),
+      /** Of the phone's items, what became of them, as it was checked. */
+      fates: z.record(z.string(), z.number().int()),
+    }),
+  ),
+  items: z.number().int(),
+  bytes: z.number(),
+  savedBytes: z.number(),
+  destroyed: z
+    .object({
+      at: z.string(),
+      how: z.enum(['date', 'asked', 'unfinished']),
+      why: z.enum(destroyReasons).nullable(),
+      by: z.string().nullable(),
+    })
+    .nullable(),
+})
+export type CopyView = z.infer<typeof copyView>
+
+export const lockersView = z.object({
+  copies: z.array(copyView),
+  /** Bytes of all that is kept, equal records of a phone's copies counted once. */
+  storedBytes: z.number(),
+})
+export type LockersView = z.infer<typeof lockersView>
+
+/** `PUT /api/lockers/{id}`: until when it is kept, the day included. */
+export const keepBody = z.object({ keepUntil: z.iso.date() })
+/** `POST /api/lockers/{id}/close`: nobody can recover it. */
+export const closeBody = z.object({ passphrase: passphrase.refine((text) => text.trim().length >= 8, { message: 'passphrase' }) })
+/** `POST /api/lockers/{id}/destroy`: `typed` is the copy's number. */
+export const destroyBody = z.object({ why: z.enum(destroyReasons), typed: z.string().trim().max(20) })

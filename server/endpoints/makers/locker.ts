@@ -1,0 +1,179 @@
+import { maxWrite } from '#contracts/link/index.ts'
+import type { Services } from '../../base/services.ts'
+import type { CopyId, LockerId, TicketId } from '../../base/ids.ts'
+import { findSecret, newHolding, serialHash } from '../../vault/holdings.ts'
+import { keysFrom, open, seal, type TicketKeys } from '../../vault/keys.ts'
+import { connectCopy, findCopy, lockerOf, nameCopied, type CopyRow } from '../../vault/lockers/copies.queries.ts'
+import {
+  closeStored,
+  CopyTaken,
+  countStored,
+  listStored,
+  lockerRecord,
+  openStoredFile,
+  removeStored,
+  storeFile,
+  storeRecords,
+  tidyCopy,
+  type StoredCopy,
+} from '../../vault/lockers/store.ts'
+import { LinkError, OutcomeUnknown, type Connection, type Endpoint, type Sink, type Source } from '../endpoint.ts'
+import { maybeCopyKey, maybeOldPhone } from '../lockers.queries.ts'
+
+/** The newest layout of a copy this version reads. */
+export const copyFormat = 1
+
+/** Under which name a side of a ticket names a copy. */
+export const serialOfCopy = (id: CopyId) => `copy-${id}`
+
+type Shop = Pick<Services, 'pool' | 'config'>
+
+/** A copy in a locker: as the new side of the ticket that makes it, it takes records as they were given; as an old side it gives them again. */
+export function lockerEndpoint(shop: Shop, copyId: CopyId, { ticketId, side }: { ticketId: TicketId; side: 'old' | 'new' }): Endpoint {
+  return {
+    body: null,
+    attach: () => (side === 'new' ? attachToWrite(shop, copyId, ticketId) : attachToRead(shop, copyId, ticketId)),
+  }
+}
+
+/** @throws LinkError `CopyGone`, `CopyNewer`, `CopyClosed`, `KeyAway` */
+async function openCopy(shop: Shop, id: CopyId, ticketId: TicketId): Promise<{ row: CopyRow; copy: Pick<StoredCopy, 'id' | 'keys'> }> {
+  const row = await findCopy(shop.pool, id)
+  if (!row?.holding || row.destroyed_at) throw new LinkError('CopyGone')
+  if (row.format > copyFormat) throw new LinkError('CopyNewer')
+  const keys = row.is_closed ? await keysOfTicket(shop, id, ticketId) : keysOrAway(shop, row.holding)
+  return { row, copy: { id, keys } }
+}
+
+const boundToTicket = (id: CopyId) => `key of copy ${id} v1`
+
+/** The key of a closed copy as the ticket that reads from it keeps it. @param secret as the passphrase opened it */
+export const sealCopyKey = (keys: TicketKeys, id: CopyId, secret: Buffer) => seal(keys.seal, boundToTicket(id), secret)
+
+/** @throws LinkError `CopyClosed`, `KeyAway` */
+async function keysOfTicket(shop: Shop, id: CopyId, ticketId: TicketId): Promise<TicketKeys> {
+  const kept = await maybeCopyKey(shop.pool, ticketId)
+  if (!kept?.copy_key || !kept.holding) throw new LinkError('CopyClosed')
+  return keysFrom(open(keysOrAway(shop, kept.holding).seal, boundToTicket(id), kept.copy_key))
+}
+
+/** @throws LinkError `KeyAway` */
+function keysOrAway({ config }: Shop, holding: NonNullable<CopyRow['holding']>) {
+  const secret = findSecret(config, holding)
+  if (!secret) throw new LinkError('KeyAway')
+  return keysFrom(secret)
+}
+
+/** What gives the records of a copy, as it stands. @param shared null while nothing was written */
+function sourceOf(shop: Shop, copy: Pick<StoredCopy, 'id' | 'keys'>, shared: CopyRow['shared']): Source {
+  const count = async (kind: string) => {
+    try {
+      return await countStored(shop, copy, kind)
+    } catch {
+      // its own word does not open: what it holds can't be proved
+      throw new LinkError('CopyDamaged')
+    }
+  }
+  return {
+    async count(kind) {
+      await stillThere(shop, copy.id)
+      const { items, bytes, revision } = await count(kind)
+      return { items, bytes, derived: 0, derivedOf: {}, revision, also: {} }
+    },
+    async *list(kind) {
+      const { items, revision, isClosed } = await count(kind)
+      const listing = listStored(shop, copy, kind, isClosed ? items : null)
+      for (let n = 0; ; n++) {
+        const next = await listing.next()
+        if (next.done) {
+          // destroyed meanwhile, it holds nothing: that is no short list
+          await stillThere(shop, copy.id)
+          return { count: next.value, revision }
+        }
+        yield next.value
+      }
+    },
+    async *openFile(kind, handle) {
+      const bytes = shared
+        ? await openStoredFile(shop, { ...copy, shared: { holding: shared } }, kind, handle).catch(() => undefined)
+        : undefined
+      if (!bytes) throw new LinkError('NoSuchRecord')
+      try {
+        yield* bytes
+      } catch {
+        await stillThere(shop, copy.id)
+        // a chunk is missing or was altered: the rest of the copy stands
+        throw new LinkError('NoSuchRecord')
+      }
+    },
+  }
+}
+
+/** @throws LinkError `CopyGone` */
+async function stillThere({ pool }: Shop, id: CopyId): Promise<void> {
+  const row = await findCopy(pool, id)
+  if (!row?.holding || row.destroyed_at) throw new LinkError('CopyGone')
+}
+
+const placeOf = ({ id, region, zone }: CopyRow) => ({ serial: serialOfCopy(id), region, zone, settleMs: 0 })
+
+async function attachToRead(shop: Shop, id: CopyId, ticketId: TicketId): Promise<Connection> {
+  const { row, copy } = await openCopy(shop, id, ticketId)
+  return { source: sourceOf(shop, copy, row.shared), sink: null, place: async () => placeOf(row) }
+}
+
+async function attachToWrite(shop: Shop, id: CopyId, ticketId: TicketId): Promise<Connection> {
+  await openCopy(shop, id, ticketId)
+  const lockerId = await nameFromOld(shop, id, ticketId)
+  const { row, copy } = await openCopy(shop, id, ticketId)
+  const stored: StoredCopy = { ...copy, lockerId, shared: { holding: row.shared!, keys: keysOrAway(shop, row.shared!) } }
+  const connection = await connectCopy(shop.pool, id)
+  await taken(() => tidyCopy(shop, stored, connection))
+  const sink: Sink = {
+    async write(kind, records) {
+      const out: number[] = []
+      for (let at = 0; at < records.length; at += maxWrite) {
+        const some = records.slice(at, at + maxWrite).map((record) => lockerRecord.parse(JSON.parse(Buffer.from(record).toString())))
+        const seqs = await taken(() => storeRecords(shop, stored, { kind, connection, records: some })).catch((error: unknown) => {
+          throw error instanceof LinkError ? new OutcomeUnknown(error.code) : error
+        })
+        out.push(...seqs)
+      }
+      return out.map((seq) => ({ ids: [String(seq)] }))
+    },
+    putFile: (kind, bytes) => taken(() => storeFile(shop, stored, { kind, connection, bytes })),
+    async remove(kind, nativeIds) {
+      const seqs = nativeIds.filter((native) => /^\d+$/.test(native)).map(Number)
+      return (await taken(() => removeStored(shop, stored, { kind, connection, seqs }))).map(String)
+    },
+    // nothing there is ever changed in place
+    open: () => Promise.reject(new LinkError('NoSuchRecord')),
+    amend: () => Promise.reject(new LinkError('NoSuchRecord')),
+    close: (kind) => taken(() => closeStored(shop, stored, kind, connection)),
+  }
+  return { source: sourceOf(shop, copy, row.shared), sink, place: async () => placeOf(row) }
+}
+
+/** Whose copy it is, as the ticket names its old phone now, and what it shares with that phone’s other copies. */
+async function nameFromOld(shop: Shop, id: CopyId, ticketId: TicketId): Promise<LockerId> {
+  const old = await maybeOldPhone(shop.pool, ticketId)
+  if (!old) throw new LinkError('NotPlugged')
+  const row = await findCopy(shop.pool, id)
+  const lockerId =
+    (old.place === 'locker' ? (old.locker_id as LockerId | null) : null) ??
+    row?.locker_id ??
+    (await lockerOf(shop.pool, serialHash(shop.config, old.serial ?? serialOfCopy(id)), newHolding(shop.config).id)).id
+  await nameCopied(shop.pool, id, lockerId, old)
+  return lockerId
+}
+
+/** @throws LinkError by what stood against it */
+async function taken<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work()
+  } catch (error) {
+    if (error instanceof CopyTaken) throw new LinkError('ConnectionTaken')
+    if (['ENOSPC', 'EDQUOT'].includes((error as NodeJS.ErrnoException).code ?? '')) throw new LinkError('DiskFull')
+    throw error
+  }
+}

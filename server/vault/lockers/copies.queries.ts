@@ -1,0 +1,347 @@
+import type { Argon } from './argon.ts'
+import { change, many, maybeOne, one, type Client } from '../../base/db/sql.ts'
+import type { CopyId, HoldingId, LockerId, StaffId, TicketId } from '../../base/ids.ts'
+
+export interface CopyRow {
+  id: CopyId
+  locker_id: LockerId | null
+  /** Null once it is destroyed. */
+  holding: HoldingId | null
+  /** Of what its phone's copies share; null before anything is written. */
+  shared: HoldingId | null
+  format: number
+  maker: string
+  model: string
+  platform: string
+  version: string
+  region: string
+  zone: string
+  created_at: Date
+  closed_at: Date | null
+  keep_until: Date
+  destroyed_at: Date | null
+  /** A passphrase of its owner's opens it, and nothing else. */
+  is_closed: boolean
+}
+
+const columns = `c.id, c.locker_id, c.holding_id as holding, l.holding_id as shared, c.format, c.maker, c.model, c.platform, c.version, c.region, c.zone,
+  c.created_at, c.closed_at, c.keep_until, c.destroyed_at, c.passphrase is not null as is_closed`
+
+export function findCopy(client: Client, id: CopyId): Promise<CopyRow | undefined> {
+  return maybeOne<CopyRow>(client, `select ${columns} from locker_copy c left join locker l on l.id = c.locker_id where c.id = $1`, [id])
+}
+
+export interface NewCopy {
+  readonly holding: HoldingId
+  readonly ticketId: TicketId
+  readonly staffId: StaffId
+  /** Sealed. */
+  readonly customer: Buffer
+  readonly keepUntil: Date
+}
+
+export async function insertCopy(client: Client, { holding, ticketId, staffId, customer, keepUntil }: NewCopy): Promise<CopyId> {
+  const { id } = await one<{ id: CopyId }>(
+    client,
+    `insert into locker_copy (holding_id, ticket_id, asked_by, customer, keep_until) values ($1, $2, $3, $4, $5) returning id`,
+    [holding, ticketId, staffId, customer, keepUntil],
+  )
+  return id
+}
+
+/** The locker of a phone, made where there is none; @param holding of a new one, already keyed */
+export async function lockerOf(client: Client, serialHash: Buffer, holding: HoldingId): Promise<{ id: LockerId; holding: HoldingId }> {
+  const found = () =>
+    maybeOne<{ id: LockerId; holding: HoldingId }>(client, 'select id, holding_id as holding from locker where serial_hash = $1', [
+      serialHash,
+    ])
+  const before = await found()
+  if (before) return before
+  await change(
+    client,
+    `with owner as (insert into holding (id, purpose) values ($1, 'locker') returning id)
+     insert into locker (holding_id, serial_hash) select id, $2 from owner on conflict (serial_hash) do nothing`,
+    [holding, serialHash],
+  )
+  return (await found())!
+}
+
+export interface CopiedPhone {
+  readonly maker: string
+  readonly model: string
+  readonly platform: string
+  readonly version: string
+  readonly region: string
+  readonly zone: string
+}
+
+/** From which phone a copy comes, and what it shares with others of that phone. */
+export async function nameCopied(client: Client, id: CopyId, lockerId: LockerId, phone: CopiedPhone): Promise<void> {
+  await change(
+    client,
+    `update locker_copy set locker_id = $2, maker = $3, model = $4, platform = $5, version = $6, region = $7, zone = $8 where id = $1`,
+    [id, lockerId, phone.maker, phone.model, phone.platform, phone.version, phone.region, phone.zone],
+  )
+}
+
+/** A new connection: whoever wrote to the copy before writes no more. Answers with its number. */
+export async function connectCopy(client: Client, id: CopyId): Promise<number> {
+  const { connection } = await one<{ connection: number }>(
+    client,
+    'update locker_copy set connection = connection + 1 where id = $1 returning connection',
+    [id],
+  )
+  return connection
+}
+
+/** Holds a copy for a write of a connection; how many hold: none when another connection was made since, or it is destroyed. */
+export function holdCopy(client: Client, id: CopyId, connection: number): Promise<number> {
+  return change(
+    client,
+    'update locker_copy set closed_at = null where id = $1 and connection = $2 and destroyed_at is null and holding_id is not null',
+    [id, connection],
+  )
+}
+
+export interface CopyKindRow {
+  kind: string
+  items: number
+  bytes: number
+  saved_bytes: number
+  writes: number
+  /** Sealed. */
+  manifest: Buffer | null
+  fates: Record<string, number> | null
+}
+
+export function maybeCopyKind(client: Client, id: CopyId, kind: string): Promise<CopyKindRow | undefined> {
+  return maybeOne<CopyKindRow>(
+    client,
+    'select kind, items, bytes, saved_bytes, writes, manifest, fates from copy_kind where copy_id = $1 and kind = $2',
+    [id, kind],
+  )
+}
+
+export function manyCopyKinds(client: Client, ids: readonly CopyId[]): Promise<(CopyKindRow & { copy_id: CopyId })[]> {
+  return many<CopyKindRow & { copy_id: CopyId }>(
+    client,
+    'select copy_id, kind, items, bytes, saved_bytes, writes, manifest, fates from copy_kind where copy_id = any($1::bigint[])',
+    [ids],
+  )
+}
+
+/** Takes so many places for new records of a kind; answers with the first. */
+export async function takeSeqs(client: Client, id: CopyId, kind: string, n: number): Promise<number> {
+  const { next } = await one<{ next: number }>(
+    client,
+    `insert into copy_kind (copy_id, kind, next_seq) values ($1, $2, $3)
+     on conflict (copy_id, kind) do update set next_seq = copy_kind.next_seq + excluded.next_seq
+     returning next_seq as next`,
+    [id, kind, n],
+  )
+  return next - n
+}
+
+/** What a kind holds by now; whatever was closed is open again. */
+export async function addToKind(
+  client: Client,
+  { id, kind, items, bytes, savedBytes }: { id: CopyId; kind: string; items: number; bytes: number; savedBytes: number },
+): Promise<void> {
+  await change(
+    client,
+    `insert into copy_kind (copy_id, kind, items, bytes, saved_bytes, writes) values ($1, $2, $3, $4, $5, 1)
+     on conflict (copy_id, kind) do update
+        set items = copy_kind.items + $3, bytes = copy_kind.bytes + $4, saved_bytes = copy_kind.saved_bytes + $5,
+            writes = copy_kind.writes + 1, manifest = null`,
+    [id, kind, items, bytes, savedBytes],
+  )
+}
+
+/** @param manifest sealed: what it holds, now that it is closed */
+export async function closeKind(client: Client, id: CopyId, kind: string, manifest: Buffer): Promise<void> {
+  await change(
+    client,
+    `insert into copy_kind (copy_id, kind, manifest) values ($1, $2, $3)
+     on conflict (copy_id, kind) do update set manifest = excluded.manifest`,
+    [id, kind, manifest],
+  )
+}
+
+/** What became of its phone's items, as it was checked; with its last open kind the copy is closed. */
+export async function noteChecked(client: Client, id: CopyId, kind: string, fates: Readonly<Record<string, number>>): Promise<void> {
+  await change(client, 'update copy_kind set fates = $3 where copy_id = $1 and kind = $2', [id, kind, JSON.stringify(fates)])
+  await change(
+    client,
+    `update locker_copy set closed_at = now()
+      where id = $1 and not exists (select 1 from copy_kind k where k.copy_id = $1 and k.manifest is null)`,
+    [id],
+  )
+}
+
+/** Copies in lockers with whose and who asked, the newest first. */
+export function manyCopies(client: Client): Promise<
+  (CopyRow & {
+    customer: Buffer | null
+    asked_by: string
+    ticket: string | null
+    destroyed_how: 'date' | 'asked' | 'unfinished' | null
+    destroyed_why: string | null
+    destroyed_by: string | null
+    size_bytes: number
+  })[]
+> {
+  return many(
+    client,
+    `select ${columns}, c.customer, s.name as asked_by, t.number as ticket, c.destroyed_how, c.destroyed_why, d.name as destroyed_by,
+            coalesce((select sum(k.bytes) from copy_kind k where k.copy_id = c.id), 0)::float8 as size_bytes
+       from locker_copy c
+       join staff s on s.id = c.asked_by
+       left join locker l on l.id = c.locker_id
+       left join staff d on d.id = c.destroyed_by
+       left join ticket t on t.id = c.ticket_id
+      where c.closed_at is not null or c.destroyed_at is not null
+      order by c.destroyed_at is not null, c.created_at desc
+      limit 500`,
+  )
+}
+
+/** Copies whose date is within a week, the next first. */
+export function manyEnding(
+  client: Client,
+): Promise<{ id: CopyId; holding: HoldingId | null; customer: Buffer | null; keep_until: Date }[]> {
+  return many(
+    client,
+    `select id, holding_id as holding, customer, keep_until from locker_copy
+      where destroyed_at is null and closed_at is not null and keep_until < now() + interval '7 days'
+      order by keep_until
+      limit 20`,
+  )
+}
+
+/** Bytes of everything in lockers, equal records of a phone's copies once. */
+export async function sumStored(client: Client): Promise<number> {
+  const { bytes } = await one<{ bytes: number }>(client, 'select coalesce(sum(size_bytes), 0)::float8 as bytes from locker_body')
+  return bytes
+}
+
+export async function setKeepUntil(client: Client, id: CopyId, until: Date): Promise<number> {
+  return change(client, 'update locker_copy set keep_until = $2 where id = $1 and destroyed_at is null', [id, until])
+}
+
+export async function insertCopyAct(
+  client: Client,
+  {
+    id,
+    staffId,
+    what,
+    before,
+    after,
+  }: { id: CopyId; staffId: StaffId | null; what: 'prolonged' | 'destroyed'; before?: string; after?: string },
+): Promise<void> {
+  await change(client, 'insert into copy_act (copy_id, staff_id, what, before, after) values ($1, $2, $3, $4, $5)', [
+    id,
+    staffId,
+    what,
+    before ?? null,
+    after ?? null,
+  ])
+}
+
+export interface Destroyed {
+  readonly how: 'date' | 'asked' | 'unfinished'
+  readonly why?: string
+  readonly staffId?: StaffId
+}
+
+/** Marks a copy as destroyed; what opens it goes after. */
+export function setDestroyed(client: Client, id: CopyId, { how, why, staffId }: Destroyed): Promise<number> {
+  return change(
+    client,
+    `update locker_copy
+        set destroyed_at = now(), destroyed_how = $2, destroyed_why = $3, destroyed_by = $4, customer = null
+      where id = $1 and destroyed_at is null`,
+    [id, how, why ?? null, staffId ?? null],
+  )
+}
+
+/** Copies whose date is over, and those that were never read back and that no ticket works on any more. */
+export function manyDue(client: Client): Promise<{ id: CopyId; how: 'date' | 'unfinished' }[]> {
+  return many(
+    client,
+    `select c.id, case when c.closed_at is null then 'unfinished' else 'date' end as how
+       from locker_copy c
+      where c.destroyed_at is null
+        and (c.keep_until <= now()
+             or (c.closed_at is null
+                 and not exists (select 1 from ticket_phone p join ticket t on t.id = p.ticket_id
+                                  where p.copy_id = c.id and p.side = 'new' and t.erased_at is null)))`,
+  )
+}
+
+/** Destroyed copies that still have something: a process ended on the way. */
+export function manyHalfDestroyed(client: Client): Promise<CopyRow[]> {
+  return many<CopyRow>(
+    client,
+    `select ${columns} from locker_copy c left join locker l on l.id = c.locker_id
+      where c.destroyed_at is not null and (c.holding_id is not null or c.locker_id is not null)`,
+  )
+}
+
+/** Whether an open ticket puts a copy back or still makes it, or anything reads from it now. */
+export async function isCopyInUse(client: Client, id: CopyId): Promise<boolean> {
+  const { n } = await one<{ n: number }>(
+    client,
+    `select count(*)::int as n
+       from ticket_phone p
+       join ticket t on t.id = p.ticket_id
+      where p.copy_id = $1 and p.is_open
+        and (t.purpose = 'carry' and t.signed_at is null and t.called_off_at is null
+             or exists (select 1 from run r where r.ticket_id = t.id and r.state in ('waiting', 'running', 'paused', 'held')))`,
+    [id],
+  )
+  return n > 0
+}
+
+/** Closes a copy by a passphrase: another holding has its key from now on. None when it is closed already, or gone. */
+export function setClosedBy(
+  client: Client,
+  id: CopyId,
+  { from, to, how }: { from: HoldingId; to: HoldingId; how: Argon },
+): Promise<number> {
+  return change(
+    client,
+    `update locker_copy set holding_id = $3, passphrase = $4, customer = null
+      where id = $1 and holding_id = $2 and passphrase is null and destroyed_at is null`,
+    [id, from, to, JSON.stringify(how)],
+  )
+}
+
+/** A closed copy: how its passphrase becomes a key, and whether a wrong one was tried too often just now. */
+export function findClosed(client: Client, id: CopyId): Promise<{ holding: HoldingId; passphrase: Argon; must_wait: boolean } | undefined> {
+  return maybeOne(
+    client,
+    `select holding_id as holding, passphrase, coalesce(wait_until > now(), false) as must_wait
+       from locker_copy where id = $1 and destroyed_at is null and holding_id is not null and passphrase is not null`,
+    [id],
+  )
+}
+
+export async function countWrongTry(
+  client: Client,
+  id: CopyId,
+  { freeTries, firstWaitS, longestWaitS }: { freeTries: number; firstWaitS: number; longestWaitS: number },
+): Promise<void> {
+  await change(
+    client,
+    `update locker_copy
+        set wrong_tries = wrong_tries + 1,
+            wait_until = case when wrong_tries + 1 >= $2
+                              then now() + make_interval(secs => least($4, $3 * power(2, wrong_tries + 1 - $2))) end
+      where id = $1`,
+    [id, freeTries, firstWaitS, longestWaitS],
+  )
+}
+
+export async function forgetTries(client: Client, id: CopyId): Promise<void> {
+  await change(client, 'update locker_copy set wrong_tries = 0, wait_until = null where id = $1 and wrong_tries > 0', [id])
+}
