@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { CopyView } from '#contracts/http/lockers.ts'
 import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -23,6 +24,7 @@ const route = useRoute()
 const router = useRouter()
 const store = useTickets()
 const models = ref<Model[]>([])
+const copies = ref<readonly CopyView[]>([])
 const customer = reactive({ name: '', phone: '', note: '' })
 const phones = reactive<{ old: PhoneChoice | null; new: PhoneChoice | null }>({ old: null, new: null })
 const promised = ref(localTime(Math.ceil(Date.now() / 900_000) * 900_000 + 3_600_000))
@@ -41,8 +43,9 @@ onMounted(async () => {
   const port = store.today?.ports.find((p) => String(p.port) === route.query.port)
   // what somebody has filled in by now is theirs
   if (port?.phone) phones.old ??= pickOfPort(port)
-  const copy = route.query.copy && (await api(routes.lockers)).copies.find(({ id }) => String(id) === route.query.copy)
-  if (copy && !copy.destroyed) phones.old ??= pickOfCopy(copy)
+  copies.value = (await api(routes.lockers)).copies.filter(({ destroyed }) => !destroyed)
+  const copy = copies.value.find(({ id }) => String(id) === route.query.copy)
+  if (copy) phones.old ??= pickOfCopy(copy)
 })
 useEvents(
   (event) => event.what === 'bench',
@@ -115,7 +118,7 @@ async function book() {
           </div>
         </fieldset>
         <div class="grid grid-cols-2 gap-6">
-          <PhonePick v-model="phones.old" side="old" :ports="listed" :models="models" />
+          <PhonePick v-model="phones.old" side="old" :ports="listed" :models="models" :copies="copies" />
           <PhonePick v-model="phones.new" side="new" :ports="listed" :models="models" />
         </div>
         <fieldset>

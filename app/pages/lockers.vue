@@ -46,8 +46,13 @@ async function ask(work: Promise<unknown>) {
   await load()
 }
 const router = useRouter()
-const look = (copy: number) =>
-  ask(api(routes.lookInto, { params: { copy } }).then(({ number: opened }) => router.push(`/tickets/${opened}`)))
+/** Looks into a copy, at the items of a kind where its count was pressed. */
+const look = (copy: number, kind: string) =>
+  ask(
+    api(routes.lookInto, { params: { copy } }).then(({ number: opened }) =>
+      router.push({ path: `/tickets/${opened}`, query: kind ? { open: `${kind}.all` } : {} }),
+    ),
+  )
 const kept = computed(() => view.value?.copies.filter(({ destroyed }) => !destroyed) ?? [])
 const gone = computed(() => view.value?.copies.filter(({ destroyed }) => destroyed) ?? [])
 </script>
@@ -72,7 +77,7 @@ const gone = computed(() => view.value?.copies.filter(({ destroyed }) => destroy
         :copy="copy"
         :zone="zone"
         :now="now"
-        @look="look(copy.id)"
+        @look="(kind) => look(copy.id, kind)"
         @shut="shuts = copy"
         @keep="keeps = copy"
         @destroy="destroys = copy"

@@ -79,10 +79,17 @@ export function verdictTone(row: LedgerRow): Tone {
  * a kind that is whole while others are still counted in.
  */
 export function mayChoose(
-  { run, signedAt, calledOff, erasedAt, forecasts }: Pick<TicketView, 'run' | 'signedAt' | 'calledOff' | 'erasedAt' | 'forecasts'>,
+  {
+    run,
+    signedAt,
+    calledOff,
+    erasedAt,
+    forecasts,
+    isLook,
+  }: Pick<TicketView, 'run' | 'signedAt' | 'calledOff' | 'erasedAt' | 'forecasts' | 'isLook'>,
   kind?: string,
 ): boolean {
-  if (signedAt || calledOff || erasedAt) return false
+  if (signedAt || calledOff || erasedAt || isLook) return false
   return !run || (run.type === 'count-in' && forecasts.some((forecast) => forecast.kind === kind))
 }
 

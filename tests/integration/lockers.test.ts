@@ -117,6 +117,30 @@ describe('a copy of a phone in a locker', () => {
     await pull(now.serial)
   }, 180_000)
 
+  it('takes every trap of a phone as it is: what could be read is in it, and reads the same again', async () => {
+    const old = { serial: 'LK-T', model: 'Orrin 7', port: 1 }
+    await addPhone(shop(), old)
+    await fill(old.serial, { n: 130, style: 'traps' })
+    const copied = await copy(old)
+    await expectCopied(copied)
+    for (const row of copied.ticket.ledger) {
+      const { carried, notChosen, unreadable } = row.fates
+      expect([row.kind, carried + notChosen + unreadable, row.new.last]).toEqual([row.kind, row.old.read, carried])
+    }
+    await end(copied.number)
+    // what is read of the copy is what was read of the phone: nothing of it became unreadable, and none became two
+    const number = await lookInto(shop().services, copied.id, shop().actor)
+    const look = await waitFor(shop(), number, ({ run, ledger }) => run === null && ledger.every((row) => row.new.first !== null), 'a look')
+    for (const row of look.ledger)
+      expect([row.kind, row.old.read, row.fates.unreadable]).toEqual([
+        row.kind,
+        copied.ticket.ledger.find(({ kind }) => kind === row.kind)!.fates.carried,
+        0,
+      ])
+    await closeLook(shop().services, number)
+    await pull(old.serial)
+  }, 120_000)
+
   it('stores of a second copy only what changed; each stays whole by itself, and what they share goes with the last', async () => {
     const old = { serial: 'LK-3', model: 'Orrin 9', port: 3 }
     await addPhone(shop(), old)

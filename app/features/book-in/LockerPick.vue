@@ -1,20 +1,13 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
-import { routes } from '#contracts/http/routes.ts'
+import { computed } from 'vue'
 import type { CopyView } from '#contracts/http/lockers.ts'
-import { api } from '../../composables/use-api.ts'
 import { day, number } from '../../words/say.ts'
 import { lockerPick as said } from '../../words/lockers.ts'
 import { pickOfCopy, type PhoneChoice } from './phone-choice.ts'
 
 /** A copy in a locker in place of a phone: as the old one a copy that is put back, as the new one a copy that is made. */
-const props = defineProps<{ side: 'old' | 'new' }>()
+const props = defineProps<{ side: 'old' | 'new'; copies: readonly CopyView[] }>()
 const choice = defineModel<PhoneChoice | null>({ required: true })
-const copies = ref<readonly CopyView[]>([])
-onMounted(async () => {
-  if (props.side === 'old')
-    copies.value = (await api(routes.lockers).catch(() => ({ copies: [] }))).copies.filter((copy) => !copy.destroyed)
-})
 const isHere = computed(() => choice.value?.place === 'locker')
 /** Thirty days are what most customers ask for. */
 const usual = new Date(Date.now() + 30 * 86_400_000).toISOString().slice(0, 10)
@@ -26,7 +19,7 @@ function keep(until: string) {
   choice.value = { place: 'locker', maker: 'Locker', model: 'locker', platform: 'locker', version: '', serial: null, keepUntil: until }
 }
 function putBack(event: Event) {
-  const copy = copies.value.find(({ id }) => String(id) === (event.target as HTMLSelectElement).value)
+  const copy = props.copies.find(({ id }) => String(id) === (event.target as HTMLSelectElement).value)
   choice.value = copy ? pickOfCopy(copy) : null
 }
 </script>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { RadioGroup, RadioGroupLabel, RadioGroupOption } from '@headlessui/vue'
+import type { CopyView } from '#contracts/http/lockers.ts'
 import { usePortNames } from '../../composables/use-port-names.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { bytes, number } from '../../words/say.ts'
@@ -12,7 +13,16 @@ import { pickOfPort, type ListedPort, type Model, type PhoneChoice } from './pho
 import { phonePick as said } from '../../words/book-in.ts'
 
 /** Names one phone: from a port, by its model when it is not plugged in yet, or (old only) by a dropped file. */
-const props = defineProps<{ side: 'old' | 'new'; ports: readonly ListedPort[]; models: readonly Model[] }>()
+const props = withDefaults(
+  defineProps<{
+    side: 'old' | 'new'
+    ports: readonly ListedPort[]
+    models: readonly Model[]
+    /** In lockers: what can be put back. */
+    copies?: readonly CopyView[]
+  }>(),
+  { copies: () => [] },
+)
 const choice = defineModel<PhoneChoice | null>({ required: true })
 const { sentence, isReading, preview, take } = useFile((file) => (choice.value = file))
 const isOver = ref(false)
@@ -115,7 +125,7 @@ function drop({ dataTransfer }: DragEvent) {
       >
       <strong v-else-if="choice?.place === 'file'">{{ said.inFile(fileHolds(choice.held ?? {})) }}</strong>
     </label>
-    <LockerPick v-model="choice" :side="side" />
+    <LockerPick v-model="choice" :side="side" :copies="copies" />
     <RightPhoneDialog :asks="asks" @no="asks = null" @yes="pick(asks!.serial)" />
     <SentenceBox v-if="sentence" tone="bad" class="mt-2">{{ sentence }}</SentenceBox>
   </fieldset>

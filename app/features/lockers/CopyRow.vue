@@ -3,16 +3,17 @@ import { computed, ref } from 'vue'
 import type { CopyView } from '#contracts/http/lockers.ts'
 import { fates as allFates } from '#core/book/index.ts'
 import DataTable from '../../components/base/DataTable.vue'
+import FigureButton from '../../components/base/FigureButton.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
-import { bytes, day, fullDay, number } from '../../words/say.ts'
+import { bytes, day, fullDay, items as sayItems, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { common } from '../../words/common.ts'
-import { lastDayOf, lockersPage as said } from '../../words/lockers.ts'
+import { lastDayOf, lockersPage as said, lookBoard } from '../../words/lockers.ts'
 import { daysLeft, shortOf } from './copy-figures.ts'
 
 /** One copy: whose, of which phone and day, what it holds by kind, until when, and what can be done with it. */
 const props = defineProps<{ copy: CopyView; zone: string; now: number }>()
-defineEmits<{ look: []; shut: []; keep: []; destroy: [] }>()
+defineEmits<{ look: [kind: string]; shut: []; keep: []; destroy: [] }>()
 const isOpen = ref(false)
 const left = computed(() => daysLeft(props.copy.keepUntil, props.now))
 /** The last day it is kept: it goes at the end of it. */
@@ -69,7 +70,7 @@ const rows = computed(() => [
         short > 0 ? said.shortThen(number(short)) : said.nothingShort
       }}</span>
       <span v-if="!copy.destroyed" class="ml-auto flex gap-1.5">
-        <SmallButton v-if="!copy.isClosed" :aria-label="said.lookOne(copy.id)" @click="$emit('look')">{{ said.look }}</SmallButton>
+        <SmallButton v-if="!copy.isClosed" :aria-label="said.lookOne(copy.id)" @click="$emit('look', '')">{{ said.look }}</SmallButton>
         <NuxtLink
           :to="{ path: '/book-in', query: { copy: String(copy.id) } }"
           class="rounded-[3px] border border-ink bg-sheet px-2 py-1 text-xs font-semibold"
@@ -96,7 +97,13 @@ const rows = computed(() => [
       ]"
     >
       <template #kind="{ row }">{{ row.isSum ? common.all : words.kinds[row.kind] }}</template>
-      <template #items="{ row }">{{ number(row.items) }}</template>
+      <template #items="{ row }"
+        ><FigureButton
+          :n="row.items"
+          :can-open="!row.isSum && row.items > 0 && !copy.destroyed && !copy.isClosed"
+          :aria-label="lookBoard.openOne(sayItems(row.kind, row.items))"
+          @open="$emit('look', row.kind)"
+      /></template>
       <template #bytes="{ row }">{{ bytes(row.bytes) }}</template>
       <template v-for="fate in shownFates" :key="fate" #[fate]="{ row }">{{ number(row.fates[fate] ?? 0) }}</template>
     </DataTable>

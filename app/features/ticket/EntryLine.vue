@@ -2,6 +2,7 @@
 import type { EntryRow } from '#contracts/http/ledger.ts'
 import { bytes, moment, number, reason as sayReason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
+import { useSideNames } from './side-names.ts'
 import MaskedName from './MaskedName.vue'
 import { common } from '../../words/common.ts'
 import { entryLine as said } from '../../words/ticket.ts'
@@ -9,6 +10,7 @@ import { entryLine as said } from '../../words/ticket.ts'
 /** One item in a list: its name or a mask, what became of it and why, or what it is like. */
 const props = defineProps<{ row: EntryRow; isShowing: boolean; canChoose: boolean; stop: Record<string, unknown> }>()
 const emit = defineEmits<{ choose: [isChosen: boolean]; open: [] }>()
+const sides = useSideNames()
 const isOpen = () => props.canChoose && ['pending', 'notChosen'].includes(props.row.fate)
 const shapes = ({ shape }: EntryRow) =>
   Object.entries(words.shapes)
@@ -38,7 +40,7 @@ function onKey(event: KeyboardEvent) {
     <span class="flex items-baseline gap-2">
       <strong v-if="isShowing" class="truncate">{{ row.title || common.noName }}</strong>
       <MaskedName v-else :seed="row.position" />
-      <span class="shrink-0 text-xs text-soft">{{ words.filters[row.fate] ?? row.fate }}</span>
+      <span class="shrink-0 text-xs text-soft">{{ sides.filter(row.fate) }}</span>
     </span>
     <span class="block truncate text-xs text-soft" :title="reasons()">
       {{

@@ -8,6 +8,7 @@ import SentenceBox from '../../components/base/SentenceBox.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
 import VirtualList from '../../components/base/VirtualList.vue'
 import { month, number, reason as sayReason } from '../../words/say.ts'
+import { useSideNames } from './side-names.ts'
 import { words } from '../../words/words.ts'
 import { packOf } from '../../kinds/registry.ts'
 import EntryLine from './EntryLine.vue'
@@ -21,6 +22,7 @@ import { common } from '../../words/common.ts'
 import { itemsPanel as said } from '../../words/ticket.ts'
 
 /** The items behind a count, masked unless showing is allowed. Photos are tiles beside the ledger, or a list here. */
+const sides = useSideNames()
 const props = defineProps<{
   ticket: string
   open: OpenedItems
@@ -85,7 +87,7 @@ const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willCh
 <template>
   <ListPanel head="items-head" :close="said.closeItems" @close="emit('close')">
     <template #title>
-      {{ words.kinds[open.kind] }}: {{ words.filters[open.filter]!.toLowerCase()
+      {{ words.kinds[open.kind] }}: {{ sides.filter(open.filter).toLowerCase()
       }}<template v-if="total !== null"
         >, <span data-testid="items-total">{{ number(total) }}</span></template
       >
@@ -110,8 +112,8 @@ const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willCh
     <label class="my-1.5 block">
       <span class="sr-only">{{ said.whichItems }}</span>
       <select class="field" :value="open.filter" @change="openFilter(($event.target as HTMLSelectElement).value as EntryFilter)">
-        <option v-if="!siblings.some(([code]) => code === open.filter)" :value="open.filter">{{ words.filters[open.filter] }}</option>
-        <option v-for="[code, n] in siblings" :key="code" :value="code">{{ words.filters[code] }} ({{ number(n) }})</option>
+        <option v-if="!siblings.some(([code]) => code === open.filter)" :value="open.filter">{{ sides.filter(open.filter) }}</option>
+        <option v-for="[code, n] in siblings" :key="code" :value="code">{{ sides.filter(code) }} ({{ number(n) }})</option>
       </select>
     </label>
     <div class="mb-1.5 grid grid-cols-2 gap-1.5">

@@ -80,6 +80,10 @@ describe('a call record (phone book access profile, section 3.1.3)', () => {
     // one duration for two calls is nobody's
     expect(of(card(...two, 'X-CALL-DURATION:75')).map(([, , s]) => s)).toEqual([undefined, undefined])
     expect(calls.several!(card(two[0]))).toBeUndefined()
+    // what was cut once, as a locker gives it again, is one call
+    const cut = calls.several!(card(...two))!
+    expect(cut.map((one) => calls.several!(one))).toEqual([undefined, undefined])
+    expect(cut.flatMap(of).map(([type]) => type)).toEqual(['missed', 'in'])
   })
 
   it.each([

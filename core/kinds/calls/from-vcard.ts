@@ -16,16 +16,17 @@ const types: Readonly<Record<string, CallType>> = {
 const stampName = 'X-IRMC-CALL-DATETIME'
 /** Our own note in a record that holds several calls: which of them it stands for. */
 const placeName = 'X-CORVEND-CALL'
+const isNoted = new RegExp(`^${placeName}:`, 'm')
 
 /**
  * A record of several calls with one number, which the profile allows, as one for each: the card with a note which of
- * its times is meant. Undefined for a record of one call.
+ * its times is meant. Undefined for a record of one call, and for one that has its note already: it stands for one.
  */
 export function eachCall(bytes: Uint8Array): Uint8Array[] | undefined {
   const text = binaryText(bytes)
   const n = text.match(/^(?:[\w-]+\.)?X-IRMC-CALL-DATETIME[;:]/gim)?.length ?? 0
   const end = text.search(/^END:VCARD\s*$/im)
-  if (n < 2 || end < 0) return undefined
+  if (n < 2 || end < 0 || isNoted.test(text)) return undefined
   return Array.from({ length: n }, (_, i) => binaryBytes(`${text.slice(0, end)}${placeName}:${i}\r\n${text.slice(end)}`))
 }
 
