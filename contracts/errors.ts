@@ -26,6 +26,7 @@ const statuses = {
   WrongPassphrase: 401,
   PassphraseThrottled: 429,
   LookOnly: 409,
+  NothingToCompare: 409,
   CopyNotFound: 404,
   DiskFull: 507,
   ConnectionTaken: 409,

@@ -43,8 +43,9 @@ onMounted(async () => {
   const port = store.today?.ports.find((p) => String(p.port) === route.query.port)
   // what somebody has filled in by now is theirs
   if (port?.phone) phones.old ??= pickOfPort(port)
-  copies.value = (await api(routes.lockers)).copies.filter(({ destroyed }) => !destroyed)
-  const copy = copies.value.find(({ id }) => String(id) === route.query.copy)
+  const asked = String(route.query.copy ?? '')
+  copies.value = (await api(routes.lockers, { body: { find: asked, limit: 100 } })).copies
+  const copy = copies.value.find(({ id }) => String(id) === asked)
   if (copy) phones.old ??= pickOfCopy(copy)
 })
 useEvents(

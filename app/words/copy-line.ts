@@ -1,8 +1,13 @@
 import type { PlaceKind } from '#contracts/http/fields.ts'
 import type { PhoneOnTicket } from '#contracts/http/ticket.ts'
 import { common } from './common.ts'
-import { copyLine as said, lastDayOf } from './lockers.ts'
+import { copyLine as said, lastDayOf, lookBoard } from './lockers.ts'
 import { day, number } from './say.ts'
+
+/** “copy 3 as of 27 Nov 2026”, “the Orrin 5 as it is now”: a side of a look. */
+export function nameOf({ copy, model }: Pick<PhoneOnTicket, 'copy' | 'model'>): string {
+  return copy ? lookBoard.copyOf(copy.id, copy.asOf ? day(copy.asOf) : '') : lookBoard.phoneNow(model)
+}
 
 /** “Old phone”, “New phone”; where a side is no phone, what it is. */
 export function sideName(side: 'old' | 'new', place: PlaceKind): string {

@@ -20,6 +20,7 @@ export const errorSentences = {
   CopyNewer: 'This copy was made by a newer version of Corvend, and was left untouched. Bring Corvend up to date to read it.',
   CopyDamaged: 'What the copy says of itself can’t be read: its list was altered or damaged. Nothing of it is taken as counted.',
   CopyInUse: 'A ticket that is still open makes this copy or puts it back. Sign that ticket or call it off first.',
+  NothingToCompare: 'The two copies hold no kind in common: there is nothing to compare.',
   LookOnly: 'Here a copy is only looked into. Book a ticket in to put it back.',
   CopyClosed: 'This copy is closed by its owner’s passphrase. Only the passphrase opens it, for a ticket that puts it back.',
   WrongPassphrase: 'The passphrase does not open this copy. Try again; capitals and blanks count.',

@@ -31,6 +31,10 @@ export const lockersPage = {
   tabTitle: 'Lockers · Corvend',
   lockers: 'Lockers',
   none: 'No copy is kept. Book a phone in with “keep a copy” as its new side to make one.',
+  noneAnswers: 'No copy answers to that.',
+  find: 'Find a copy, ticket, model or serial',
+  showDestroyed: 'Destroyed ones',
+  destroyedOnes: (copies: Shown) => `${copies} destroyed`,
   stored: (copies: Shown, bytes: Shown) => `${copies} kept, ${bytes} on the disk`,
   heads: {
     size: 'Size in the locker',
@@ -50,6 +54,8 @@ export const lockersPage = {
   putBackOne: (id: Shown) => `Put back copy ${id}`,
   keepLonger: 'Keep until…',
   keepOne: (id: Shown) => `Keep until… copy ${id}`,
+  compare: 'Compare…',
+  compareOne: (id: Shown) => `Compare… copy ${id}`,
   closeIt: 'Close with a passphrase…',
   closeOne: (id: Shown) => `Close with a passphrase… copy ${id}`,
   closed: 'closed by its owner',
@@ -95,12 +101,35 @@ export const endingSoon = {
 /** lockers/LookBoard.vue */
 export const lookBoard = {
   title: (id: Shown) => `Looking into copy ${id}`,
+  comparing: (one: Shown, other: Shown) => `Comparing ${one} with ${other}`,
+  copyOf: (id: Shown, day: Shown) => (day ? `copy ${id} as of ${day}` : `copy ${id}`),
+  phoneNow: (model: Shown) => `the ${model} as it is now`,
+  compareLead: 'Equal is what says the same, one for one. What was changed in between is on both sides as it was there.',
+  notReady: 'The phone is not ready to be read yet; its list ticks itself.',
+  readNow: 'Read it and compare',
+  heads: {
+    inOld: (one: Shown) => `In ${one}`,
+    onlyOld: (one: Shown) => `Only in ${one}`,
+    both: 'In both',
+    onlyNew: (other: Shown) => `Only in ${other}`,
+    inNew: (other: Shown) => `In ${other}`,
+  },
+  countOf: (items: Shown, head: Shown) => `${items}: ${head}`,
   reading: 'The copy is being read. What is read already can be opened.',
   closed: 'This look is closed, and what was read for it is erased. The copy itself is as it was.',
   asOf: (day: Shown, short: Shown) =>
     `As of ${day}${short === '0' ? '; nothing was short then' : `; ${short} short then`}. Names stay hidden until they are shown, and who had them shown is kept.`,
   whatItHolds: 'What the copy holds',
-  filters: { all: 'In the copy', read: 'In the copy', pending: '', notChosen: '' } as Record<string, string>,
+  filters: {
+    all: 'In the copy',
+    read: 'In the copy',
+    pending: '',
+    notChosen: '',
+    toCome: 'Only on this side',
+    willBeThere: 'In both',
+    first: 'On the other side',
+    cameOtherwise: 'Only on the other side',
+  } as Record<string, string>,
   inCopy: 'In the copy',
   unreadable: 'Unreadable',
   size: 'Size as read',
@@ -111,4 +140,14 @@ export const lookBoard = {
   putBack: 'Put it back on a phone',
   close: 'Close the look',
   panelLead: 'Press a count to open its items here.',
+}
+
+/** lockers/CompareDialog.vue */
+export const compareDialog = {
+  title: (id: Shown) => `Compare copy ${id}`,
+  with: 'With',
+  copy: (id: Shown, model: Shown, day: Shown) => `Copy ${id}, ${model} as of ${day}`,
+  phone: (model: Shown, port: Shown) => `The ${model} in port ${port}, as it is now`,
+  nothingThere: 'There is no other copy that can be looked into, and no phone in a port without a ticket. Plug the phone in to compare it.',
+  compare: 'Compare',
 }

@@ -3,8 +3,10 @@ import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { PhoneOnTicket, RunView, TicketSummary, TicketView } from '#contracts/http/ticket.ts'
 import { leftToInstall, stillToCarry } from '#core/book/index.ts'
 import { bytes, itemsOf, number, range, shortAndOver } from './say.ts'
+import { nameOf } from './copy-line.ts'
 import { lookBoard } from './lockers.ts'
 import { stopWords } from './course.ts'
+import { ofSides } from './sides.ts'
 import { words } from './words.ts'
 
 export type Tone = 'good' | 'note' | 'bad' | 'run' | 'plain'
@@ -131,13 +133,23 @@ export function leftLine(run: RunView): string {
 }
 
 /** The answer to a ticket's first question: may I hand this over, and if not, what is next and how long. */
-export function standingOf(
-  ticket: TicketSummary & { needsExchangeAnswer?: boolean; signedAt?: string | null; lastRun?: RunView | null },
-): Standing {
+export function standingOf(ticket: Stood): Standing {
+  const { tone, line, next, short } = standingOfPhones(ticket)
+  const say = (text: string) => ofSides(text, { old: ticket.old.place, new: ticket.new.place })
+  return { tone, line: say(line), next: say(next), short: say(short) }
+}
+
+type Stood = TicketSummary & { needsExchangeAnswer?: boolean; signedAt?: string | null; lastRun?: RunView | null }
+
+function standingOfPhones(ticket: Stood): Standing {
   const { ledger, run, stage } = ticket
   if (ticket.isLook) {
     const what = run ? runLine(run, ticket) : ''
-    const line = what ? `${lookBoard.title(ticket.old.copy?.id ?? '')}: ${what}` : lookBoard.title(ticket.old.copy?.id ?? '')
+    const title =
+      ticket.new.place === 'nothing'
+        ? lookBoard.title(ticket.old.copy?.id ?? '')
+        : lookBoard.comparing(nameOf(ticket.old), nameOf(ticket.new))
+    const line = what ? `${title}: ${what}` : title
     return { tone: run ? 'run' : 'plain', line, next: '', short: what || line }
   }
   if (ticket.erasedAt)
@@ -235,7 +247,7 @@ export function standingOf(
         }
       : {
           tone: 'note',
-          line: `Not yet: ${ticket.new.place === 'locker' ? 'the copy' : 'the new phone'} must be counted afresh.`,
+          line: 'Not yet: the new phone must be counted afresh.',
           next: 'Next: check off',
           short: 'To be checked off',
         }
@@ -250,7 +262,7 @@ export function standingOf(
         }
       : {
           tone: 'note',
-          line: `Not yet: ${ticket.new.place === 'locker' ? 'the copy' : 'the new phone'} must be counted afresh.`,
+          line: 'Not yet: the new phone must be counted afresh.',
           next: 'Next: check off',
           short: 'To be checked off',
         }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { passphrase } from './fields.ts'
+import { copyId, passphrase } from './fields.ts'
 
 /** Why a copy is destroyed before its date. */
 export const destroyReasons = ['customer-asked', 'put-back', 'by-mistake', 'not-needed'] as const
@@ -43,13 +43,34 @@ export const copyView = z.object({
 })
 export type CopyView = z.infer<typeof copyView>
 
+/** `POST /api/lockers/find`: copies that are kept, or those destroyed, a page at a time, the newest first. By POST: a serial is nothing for an address. */
+export const lockersBody = z.object({
+  isDestroyed: z.boolean().default(false),
+  /** A copy's number, a ticket's, a model, or the serial of the phone; empty for any. */
+  find: z.string().trim().max(64).default(''),
+  /** Where a page goes on: what the page before gave as `next`. */
+  after: copyId.nullable().default(null),
+  limit: z.number().int().min(1).max(200).default(50),
+})
 export const lockersView = z.object({
   copies: z.array(copyView),
+  /** How many answer in all. */
+  total: z.number().int(),
+  next: z.number().int().nullable(),
+  /** Nothing of a customer but initials is in it. */
+  isShowing: z.literal(false),
   /** Bytes of all that is kept, equal records of a phone's copies counted once. */
   storedBytes: z.number(),
 })
 export type LockersView = z.infer<typeof lockersView>
 
+/** `POST /api/lockers/{id}/look`: beside what, where two are compared: another copy, or a phone in a port. */
+export const lookBody = z.object({
+  beside: z
+    .union([z.object({ copy: copyId }), z.object({ serial: z.string().min(1).max(64) })])
+    .nullable()
+    .default(null),
+})
 /** `PUT /api/lockers/{id}`: until when it is kept, the day included. */
 export const keepBody = z.object({ keepUntil: z.iso.date() })
 /** `POST /api/lockers/{id}/close`: nobody can recover it. */

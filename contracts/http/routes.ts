@@ -29,7 +29,7 @@ import {
   restBody,
 } from './ready.ts'
 import { courseView, noteBody, toldBody } from './course.ts'
-import { closeBody, destroyBody, keepBody, lockersView } from './lockers.ts'
+import { closeBody, destroyBody, keepBody, lockersBody, lockersView, lookBody } from './lockers.ts'
 import { eventsPath } from './paths.ts'
 import {
   counterpartWordBody,
@@ -175,12 +175,19 @@ const session = {
     body: pastBody,
     reply: pastPage,
   }),
-  lockers: route({ method: 'GET', path: '/api/lockers', says: 'The copies kept in lockers, with their counts.', reply: lockersView }),
+  lockers: route({
+    method: 'POST',
+    path: '/api/lockers/find',
+    says: 'The copies kept in lockers, or those destroyed, with their counts, a page at a time.',
+    body: lockersBody,
+    reply: lockersView,
+  }),
   lookInto: route({
     method: 'POST',
     path: '/api/lockers/{copy}/look',
-    says: 'Looks into a copy: answers with the number of the look, which is read like a ticket.',
+    says: 'Looks into a copy, or compares it: answers with the number of the look, which is read like a ticket.',
     params: ofCopy,
+    body: lookBody,
     reply: z.object({ number: z.string() }),
     status: 201,
   }),

@@ -553,13 +553,14 @@ export async function setErased(
   )
 }
 
-/** The open look of a member of staff into a copy. */
+/** The open look of a member of staff into a copy alone. */
 export async function maybeLook(client: Client, { copyId, staffId }: { copyId: CopyId; staffId: StaffId }): Promise<string | undefined> {
   const row = await maybeOne<{ number: string }>(
     client,
     `select t.number
        from ticket t
        join ticket_phone p on p.ticket_id = t.id and p.side = 'old'
+       join ticket_phone n on n.ticket_id = t.id and n.side = 'new' and n.place = 'nothing'
       where t.purpose = 'look' and t.erased_at is null and p.copy_id = $1 and t.booked_by = $2
       order by t.id desc
       limit 1`,

@@ -12,6 +12,7 @@ import { measureConversion } from './moving/measure.ts'
 import type { Step, WorkAlone } from './step.ts'
 import { checkOff } from './steps/check-off.ts'
 import { clearLeft } from './steps/clear.ts'
+import { compareBoth } from './steps/compare.ts'
 import { closePlace, noteCopy } from './steps/copy.ts'
 import { countBothIn, fitKinds } from './steps/count-in.ts'
 import { findSamePeople } from './steps/find-same-people.ts'
@@ -33,7 +34,7 @@ interface Line {
 }
 
 const lines: Readonly<Record<RunRow['type'], Line>> = {
-  'count-in': { once: [countBothIn, fitKinds], alone: [findSamePeople, measureConversion], each: [] },
+  'count-in': { once: [countBothIn, fitKinds], alone: [findSamePeople, measureConversion, compareBoth], each: [] },
   carry: {
     once: [],
     alone: [],

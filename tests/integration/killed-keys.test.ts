@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { startPostgres } from '../../scripts/postgres.ts'
 import { testPostgres } from '../setup/database.ts'
 import { card, held, models } from '../setup/memory-bench.ts'
-import type { HoldingId } from '#server/base/ids.ts'
+import type { CopyId, HoldingId } from '#server/base/ids.ts'
 
 // phones that keep what they hold in no database: what is found in the server's files, we put there
 vi.mock('#server/endpoints/transports.ts', async () => {
@@ -20,7 +20,9 @@ const { readTicket } = await import('#server/desk/read-ticket.ts')
 const { forgetUnbooked } = await import('#server/endpoints/forget-uploads.ts')
 const { newHolding, secretOf } = await import('#server/vault/holdings.ts')
 const { folderOfKeys } = await import('#server/vault/key-store.ts')
-const { keysFrom } = await import('#server/vault/keys.ts')
+const { keysFrom, open } = await import('#server/vault/keys.ts')
+const { destroyDue } = await import('#server/vault/lockers/destroy.ts')
+const { keyBound } = await import('#server/vault/lockers/store.ts')
 
 let shop: Awaited<ReturnType<typeof openShop>>
 let hands: ReturnType<typeof worker>
@@ -56,6 +58,24 @@ function foundIn(folder: string, needles: Readonly<Record<string, Buffer>>): str
       if (bytes.includes(needle) || bytes.includes(Buffer.from(needle.toString('hex')))) found.add(name)
   }
   return [...found].sort()
+}
+
+async function restart(): Promise<void> {
+  ;(await startPostgres(testPostgres, { fast: true })).stop()
+  await startPostgres(testPostgres, { fast: true })
+  await expect
+    .poll(() =>
+      shop.services.pool.query('select 1').then(
+        () => 'there',
+        () => 'away',
+      ),
+    )
+    .toBe('there')
+}
+
+async function bodyOf(copyId: number): Promise<number> {
+  const { rows } = await shop.services.pool.query<{ body_id: number }>('select body_id from copy_record where copy_id = $1', [copyId])
+  return rows[0]!.body_id
 }
 
 const canary = 'Quillwortsedge'
@@ -96,18 +116,6 @@ describe('erasing is real', () => {
         // what is there: the look finds things
         number: Buffer.from(number),
       }
-      const restart = async () => {
-        ;(await startPostgres(testPostgres, { fast: true })).stop()
-        await startPostgres(testPostgres, { fast: true })
-        await expect
-          .poll(() =>
-            shop.services.pool.query('select 1').then(
-              () => 'there',
-              () => 'away',
-            ),
-          )
-          .toBe('there')
-      }
       await restart()
       expect(foundIn(testPostgres, needles)).toEqual(['number'])
       await sign(shop.services, number, { by: canary, withWhatStands: true, actor: shop.actor })
@@ -116,6 +124,56 @@ describe('erasing is real', () => {
       expect(foundIn(testPostgres, needles)).toEqual(['number'])
       expect(folderOfKeys(config.keysFolder).find(holding)).toBeUndefined()
     },
+  )
+
+  it.skipIf(process.env.DATABASE_URL)(
+    'no key and no word of a copy in a locker is in them either, before and after its date is over, nor in any blob; a killed end is finished',
+    async () => {
+      const { services } = shop
+      const { config, pool } = services
+      models['MEM-LO'] = 'Orrin 5'
+      held.set('MEM-LO', new Map([['o1', card(canary, 105)]]))
+      const keepUntil = new Date(Date.now() + 3 * 86_400_000).toISOString().slice(0, 10)
+      const number = await bookTicket(shop, { serial: 'MEM-LO', model: 'Orrin 5', port: 1 }, { keepUntil })
+      await countIn(shop, number)
+      await carry(shop, number)
+      const { new: now, ledger } = await waitFor(shop, number, isChecked, 'check off')
+      expect(ledger[0]!.verdict).toBe('agrees')
+      await sign(services, number, { by: canary, withWhatStands: true, actor: shop.actor })
+      await handBackAndErase(services, number, number)
+      const { rows } = await pool.query<{ mine: HoldingId; shared: HoldingId; wrapped: Buffer }>(
+        `select c.holding_id as mine, l.holding_id as shared, r.wrapped
+           from locker_copy c join locker l on l.id = c.locker_id join copy_record r on r.copy_id = c.id where c.id = $1`,
+        [now.copy!.id],
+      )
+      const { mine, shared, wrapped } = rows[0]!
+      const body = open(keysFrom(secretOf(config, mine)).seal, keyBound(now.copy!.id as CopyId, await bodyOf(now.copy!.id)), wrapped)
+      const needles = {
+        'key of the copy': secretOf(config, mine),
+        'key of what copies share': secretOf(config, shared),
+        'key of a record': body,
+        'wrapped key': folderOfKeys(config.keysFolder).find(mine)!.subarray(28),
+        canary: Buffer.from(canary),
+        'canary in Base64': Buffer.from(Buffer.from(canary).toString('base64').slice(0, 16)),
+        number: Buffer.from(number),
+      }
+      await restart()
+      expect(foundIn(testPostgres, needles)).toEqual(['number'])
+      expect(foundIn(join(config.dataFolder, 'blobs'), needles)).toEqual([])
+      // its date is over, and the process that destroys it is killed once that is noted
+      await pool.query(
+        `update locker_copy set keep_until = now() - interval '1 day', destroyed_at = now(), destroyed_how = 'date' where id = $1`,
+        [now.copy!.id],
+      )
+      await destroyDue(services)
+      await destroyDue(services)
+      await restart()
+      expect(foundIn(testPostgres, needles)).toEqual(['number'])
+      for (const holding of [mine, shared]) expect(folderOfKeys(config.keysFolder).find(holding)).toBeUndefined()
+      const left = await pool.query('select (select count(*)::int from copy_record) + (select count(*)::int from locker_body) as n')
+      expect(left.rows[0]).toEqual({ n: 0 })
+    },
+    120_000,
   )
 
   it('what a killed process left half erased is finished: the key first, then what it sealed', async () => {

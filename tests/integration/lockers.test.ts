@@ -1,6 +1,7 @@
 import { readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import type { CopyView } from '#contracts/http/lockers.ts'
+import type { z } from 'zod'
+import { lockersBody, type CopyView } from '#contracts/http/lockers.ts'
 import { kindCodes } from '#core/kinds/faces.ts'
 import { lockerEndpoint } from '#server/endpoints/makers/locker.ts'
 import type { CopyId, TicketId } from '#server/base/ids.ts'
@@ -72,7 +73,15 @@ async function expectCopied({ ticket }: { ticket: TicketView }): Promise<void> {
   }
 }
 
-const viewOf = async (id: CopyId): Promise<CopyView> => (await readLockers(shop().services)).copies.find((one) => one.id === id)!
+const lockers = (change: Partial<z.input<typeof lockersBody>> = {}) => readLockers(shop().services, lockersBody.parse(change))
+/** A copy by its number, kept or destroyed. */
+async function viewOf(id: CopyId): Promise<CopyView> {
+  for (const isDestroyed of [false, true]) {
+    const found = (await lockers({ find: String(id), isDestroyed })).copies.find((one) => one.id === id)
+    if (found) return found
+  }
+  throw new Error(`no copy ${id}`)
+}
 
 async function end(number: string): Promise<void> {
   const { services, actor } = shop()
@@ -129,7 +138,7 @@ describe('a copy of a phone in a locker', () => {
     }
     await end(copied.number)
     // what is read of the copy is what was read of the phone: nothing of it became unreadable, and none became two
-    const number = await lookInto(shop().services, copied.id, shop().actor)
+    const number = await lookInto(shop().services, copied.id, { beside: null, actor: shop().actor })
     const look = await waitFor(shop(), number, ({ run, ledger }) => run === null && ledger.every((row) => row.new.first !== null), 'a look')
     for (const row of look.ledger)
       expect([row.kind, row.old.read, row.fates.unreadable]).toEqual([
@@ -145,18 +154,18 @@ describe('a copy of a phone in a locker', () => {
     const old = { serial: 'LK-3', model: 'Orrin 9', port: 3 }
     await addPhone(shop(), old)
     await fill(old.serial)
-    const before = (await readLockers(shop().services)).storedBytes
+    const before = (await lockers()).storedBytes
     const first = await copy(old)
     await expectCopied(first)
     await end(first.number)
-    const afterFirst = (await readLockers(shop().services)).storedBytes
+    const afterFirst = (await lockers()).storedBytes
     await shop().hand(`phones/${old.serial}/fill`, { kind: 'contacts', seed: 99, count: 3 })
     const second = await copy(old)
     await expectCopied(second)
     await end(second.number)
     const [one, two] = [await viewOf(first.id), await viewOf(second.id)]
     expect(two.items).toBe(one.items + 3)
-    const afterSecond = (await readLockers(shop().services)).storedBytes
+    const afterSecond = (await lockers()).storedBytes
     expect(two.savedBytes).toBe(two.bytes - (afterSecond - afterFirst))
     expect(afterSecond - afterFirst).toBeLessThan((afterFirst - before) / 20)
 
@@ -184,7 +193,7 @@ describe('a copy of a phone in a locker', () => {
     expect(await blobsOf(services.config).names(rows[0]!.shared as never)).toEqual([])
     const keys = readdirSync(services.config.keysFolder)
     for (const holding of [rows[0]!.shared, rows[0]!.mine]) expect(keys).not.toContain(`${holding}.key`)
-    expect((await readLockers(services)).storedBytes).toBe(before)
+    expect((await lockers()).storedBytes).toBe(before)
     expect(await viewOf(second.id)).toMatchObject({ items: two.items, customer: null, destroyed: { how: 'date', by: null } })
     expect((await viewOf(first.id)).destroyed).toMatchObject({ how: 'asked', why: 'not-needed', by: actor.name })
     expect(await codeOf(bookTicket(shop(), { copy: second.id }, now, all))).toBe('CopyGone')
@@ -294,10 +303,11 @@ describe('a copy of a phone in a locker', () => {
 
   it('is looked into as into a phone: every count opens, names stay hidden until they are shown, and what was read goes with the look', async () => {
     const { services, actor } = shop()
-    const [kept] = (await readLockers(services)).copies.filter(({ destroyed }) => !destroyed)
+    const [kept] = (await lockers()).copies
     const id = kept!.id as CopyId
-    const number = await lookInto(services, id, actor)
-    expect(await lookInto(services, id, actor)).toBe(number)
+    const alone = { beside: null, actor }
+    const number = await lookInto(services, id, alone)
+    expect(await lookInto(services, id, alone)).toBe(number)
     const look = await waitFor(shop(), number, ({ run, ledger }) => run === null && ledger.every((row) => row.new.first !== null), 'a look')
     expect([look.isLook, look.old.copy!.id, look.stage]).toEqual([true, id, 'count-in'])
     for (const row of look.ledger) {
@@ -320,10 +330,52 @@ describe('a copy of a phone in a locker', () => {
     expect(rows).toEqual([])
     expect((await viewOf(id)).items).toBe(kept!.items)
     // one nobody closes goes by itself
-    const forgotten = await lookInto(services, id, actor)
+    const forgotten = await lookInto(services, id, alone)
     await services.pool.query(`update ticket set created_at = now() - interval '13 hours' where number = $1`, [forgotten])
     expect(await closeStaleLooks(services)).toBe(1)
   }, 60_000)
+
+  it('is compared with a later copy, and with the phone as it is now: what only one holds, and what both do', async () => {
+    const { services, actor } = shop()
+    const old = { serial: 'LK-C', model: 'Orrin 5', port: 2 }
+    await addPhone(shop(), old)
+    await shop().hand(`phones/${old.serial}/fill`, { kind: 'contacts', seed: 31, count: 20 })
+    await shop().hand(`phones/${old.serial}/fill`, { kind: 'calls', seed: 31, count: 10 })
+    const first = await copy(old, ['contacts', 'calls'])
+    await end(first.number)
+    // three go, four come, two are said otherwise
+    const { records } = (await shop().hand(`phones/${old.serial}/store?kind=contacts`)) as { records: { id: string }[] }
+    for (const at of [1, 5, 9]) await shop().hand(`phones/${old.serial}/delete-record`, { id: Number(records[at]!.id) })
+    for (const at of [2, 6]) await shop().hand(`phones/${old.serial}/edit-record`, { id: Number(records[at]!.id) })
+    await shop().hand(`phones/${old.serial}/fill`, { kind: 'contacts', seed: 77, count: 4 })
+    const second = await copy(old, ['contacts'])
+    await end(second.number)
+    for (const beside of [{ copy: second.id as number }, { serial: old.serial }]) {
+      const number = await lookInto(services, first.id, { beside, actor })
+      const look = await waitFor(shop(), number, ({ run, forecasts }) => run === null && forecasts.length > 0, 'a comparison')
+      expect(look.ledger.map(({ kind }) => kind).sort()).toEqual('copy' in beside ? ['contacts'] : ['calls', 'contacts'])
+      const contacts = look.ledger.find(({ kind }) => kind === 'contacts')!
+      const { counts } = look.forecasts.find(({ kind }) => kind === 'contacts')!
+      // on the later side 21: 15 in both, and 6 new or said otherwise; of the 20 before, 5 are nowhere as they were
+      expect([contacts.old.read, counts.alreadyThere, counts.carried, contacts.new.first]).toEqual([21, 15, 6, 20])
+      for (const [filter, n] of [
+        ['willBeThere', 15],
+        ['toCome', 6],
+        ['first', 20],
+        ['cameOtherwise', 5],
+      ] as const) {
+        const page = await readEntries(services, number, { actor, search: searchBody.parse({ kind: 'contacts', filter, limit: 100 }) })
+        expect([filter, page.total, page.rows.length]).toEqual([filter, n, n])
+      }
+      if ('serial' in beside)
+        expect(look.forecasts.find(({ kind }) => kind === 'calls')!.counts).toMatchObject({ alreadyThere: 10, carried: 0 })
+      expect(await codeOf(carry(shop(), number))).toBe('LookOnly')
+      await closeLook(services, number)
+    }
+    expect((await viewOf(first.id)).items).toBe(30)
+    expect(await codeOf(lookInto(services, first.id, { beside: { serial: 'nowhere' }, actor }))).toBe('NotPlugged')
+    await pull(old.serial)
+  }, 120_000)
 
   it('closed by its owner’s passphrase gives counts alone; the passphrase puts it back, a wrong one is throttled', async () => {
     const { services, actor } = shop()
@@ -340,7 +392,7 @@ describe('a copy of a phone in a locker', () => {
     await closeCopy(services, copied.id, { passphrase: 'tide and lantern' })
     expect(readdirSync(services.config.keysFolder)).not.toContain(`${before[0]!.holding}.key`)
     expect(await viewOf(copied.id)).toMatchObject({ isClosed: true, customer: null, items: 15 })
-    expect(await codeOf(lookInto(services, copied.id, actor))).toBe('CopyClosed')
+    expect(await codeOf(lookInto(services, copied.id, { beside: null, actor }))).toBe('CopyClosed')
     expect(await codeOf(closeCopy(services, copied.id, { passphrase: 'another one here' }))).toBe('CopyClosed')
     // a later copy of the phone shares nothing with what it can't open, and is whole
     const later = await copy(old, ['contacts'])
@@ -366,10 +418,32 @@ describe('a copy of a phone in a locker', () => {
     await pull(now.serial)
   }, 180_000)
 
+  it('is found by its number, its ticket, its model or the serial of its phone; a page at a time', async () => {
+    const all = await lockers({ limit: 200 })
+    expect(all.total).toBe(all.copies.length)
+    expect(all.total).toBeGreaterThan(3)
+    const found: number[] = []
+    for (let after: number | null = null; ;) {
+      const page = await lockers({ after, limit: 2 })
+      found.push(...page.copies.map(({ id }) => id))
+      if ((after = page.next) === null) break
+    }
+    expect(found).toEqual(all.copies.map(({ id }) => id))
+    const [last] = all.copies
+    for (const find of [String(last!.id), last!.ticket!.toLowerCase()])
+      expect((await lockers({ find })).copies.map(({ id }) => id)).toEqual([last!.id])
+    expect((await lockers({ find: 'LK-8' })).copies.map(({ phone }) => phone.model)).toEqual(['Orrin 5', 'Orrin 5'])
+    expect((await lockers({ find: 'LK-nowhere' })).total).toBe(0)
+    expect((await lockers({ find: 'orrin 5' })).total).toBeGreaterThan(2)
+    const gone = await lockers({ isDestroyed: true })
+    expect(gone.copies.every(({ destroyed }) => destroyed !== null)).toBe(true)
+    expect(gone.total).toBeGreaterThan(1)
+  })
+
   it('is kept longer by a day of the shop’s, never into the past', async () => {
     const { services, actor } = shop()
-    const { copies } = await readLockers(services)
-    const [kept] = copies.filter(({ destroyed }) => !destroyed)
+    const { copies } = await lockers()
+    const [kept] = copies
     const id = kept!.id as CopyId
     expect(await codeOf(keepCopy(services, id, { keepUntil: '2026-01-01' }, actor))).toBe('BadRequest')
     expect(await codeOf(keepCopy(services, 999_999 as CopyId, { keepUntil }, actor))).toBe('CopyNotFound')

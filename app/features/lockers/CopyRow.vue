@@ -13,7 +13,7 @@ import { daysLeft, shortOf } from './copy-figures.ts'
 
 /** One copy: whose, of which phone and day, what it holds by kind, until when, and what can be done with it. */
 const props = defineProps<{ copy: CopyView; zone: string; now: number }>()
-defineEmits<{ look: [kind: string]; shut: []; keep: []; destroy: [] }>()
+defineEmits<{ look: [kind: string]; compare: []; shut: []; keep: []; destroy: [] }>()
 const isOpen = ref(false)
 const left = computed(() => daysLeft(props.copy.keepUntil, props.now))
 /** The last day it is kept: it goes at the end of it. */
@@ -77,6 +77,7 @@ const rows = computed(() => [
           :aria-label="said.putBackOne(copy.id)"
           >{{ said.putBack }}</NuxtLink
         >
+        <SmallButton v-if="!copy.isClosed" :aria-label="said.compareOne(copy.id)" @click="$emit('compare')">{{ said.compare }}</SmallButton>
         <SmallButton v-if="!copy.isClosed" :aria-label="said.closeOne(copy.id)" @click="$emit('shut')">{{ said.closeIt }}</SmallButton>
         <SmallButton :aria-label="said.keepOne(copy.id)" @click="$emit('keep')">{{ said.keepLonger }}</SmallButton>
         <SmallButton :aria-label="said.destroyOne(copy.id)" @click="$emit('destroy')">{{ said.destroy }}</SmallButton>

@@ -3,6 +3,8 @@ import { computed } from 'vue'
 import { routes } from '#contracts/http/routes.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
+import SentenceBox from '../../components/base/SentenceBox.vue'
+import { nameOf } from '../../words/copy-line.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import DataTable from '../../components/base/DataTable.vue'
 import FigureButton from '../../components/base/FigureButton.vue'
@@ -23,34 +25,66 @@ defineEmits<{
   groups: [kind: string, by: GroupedBy]
   months: [kind: string]
 }>()
-const rows = computed(() => [
-  ...props.ticket.ledger.map((row) => ({ row, read: row.old.read, unreadable: row.fates.unreadable })),
-  {
-    row: null,
-    read: props.ticket.ledger.reduce((sum, row) => sum + row.old.read, 0),
-    unreadable: props.ticket.ledger.reduce((sum, row) => sum + row.fates.unreadable, 0),
-  },
-])
+interface Count {
+  readonly key: string
+  readonly head: string
+  readonly opens: EntryFilter
+  readonly of: (row: LedgerRow) => number
+}
+const isComparing = computed(() => props.ticket.new.place !== 'nothing')
+const names = computed(() => ({ old: nameOf(props.ticket.old), new: nameOf(props.ticket.new) }))
+const countsOf = (row: LedgerRow) => props.ticket.forecasts.find(({ kind }) => kind === row.kind)?.counts
+const both = (row: LedgerRow) => countsOf(row)?.alreadyThere ?? 0
+const unreadable: Count = { key: 'unreadable', head: said.unreadable, opens: 'unreadable', of: (row) => row.fates.unreadable }
+/** What is counted of each kind; each opens to its items. */
+const counts = computed((): readonly Count[] =>
+  isComparing.value
+    ? [
+        { key: 'inOld', head: said.heads.inOld(names.value.old), opens: 'all', of: (row) => row.old.read },
+        { key: 'onlyOld', head: said.heads.onlyOld(names.value.old), opens: 'toCome', of: (row) => row.fates.pending - both(row) },
+        unreadable,
+        { key: 'both', head: said.heads.both, opens: 'willBeThere', of: both },
+        {
+          key: 'onlyNew',
+          head: said.heads.onlyNew(names.value.new),
+          opens: 'cameOtherwise',
+          of: (row) => (row.new.first ?? 0) - both(row),
+        },
+        { key: 'inNew', head: said.heads.inNew(names.value.new), opens: 'first', of: (row) => row.new.first ?? 0 },
+      ]
+    : [{ key: 'inOld', head: said.inCopy, opens: 'all', of: (row) => row.old.read }, unreadable],
+)
+const sum = (of: (row: LedgerRow) => number) => props.ticket.ledger.reduce((all, row) => all + of(row), 0)
+const rows = computed(() => [...props.ticket.ledger.map((row) => ({ row })), { row: null }])
+/** A phone that is not ready yet: made ready here, and read when it is. */
+const waitsForPhone = computed(() => !props.ticket.run && props.ticket.forecasts.length === 0 && !props.ticket.erasedAt)
 const isReading = computed(() => props.ticket.run !== null)
 const copy = computed(() => props.ticket.old.copy)
-const isOpen = (row: LedgerRow | null) => row !== null && !props.ticket.erasedAt
+const isOpen = (row: LedgerRow | null, n: number) => row !== null && n > 0 && !props.ticket.erasedAt
 </script>
 
 <template>
   <p class="mb-3 text-soft" data-testid="look-line">
     <template v-if="ticket.erasedAt">{{ said.closed }}</template>
     <template v-else-if="isReading">{{ said.reading }}</template>
+    <template v-else-if="isComparing">{{ said.compareLead }}</template>
     <template v-else>{{ said.asOf(copy?.asOf ? day(copy.asOf) : '', number(copy?.shortThen ?? 0)) }}</template>
   </p>
+  <template v-if="waitsForPhone">
+    <SentenceBox v-if="!ticket.old.isReady" tone="note" class="mb-3">{{ said.notReady }}</SentenceBox>
+    <AppButton v-else look="accent" :busy="busy === 'count-in'" @click="$emit('act', 'count-in', ofTicket(routes.countIn))">{{
+      said.readNow
+    }}</AppButton>
+  </template>
   <DataTable
+    v-else
     :label="said.whatItHolds"
     :rows="rows"
     :key-of="({ row }) => row?.kind ?? 'all'"
     :row-of="({ row }) => ({ isSum: row === null, 'data-kind': row?.kind })"
     :columns="[
       { key: 'kind', head: common.kind, names: true },
-      { key: 'read', head: said.inCopy, isRight: true },
-      { key: 'unreadable', head: said.unreadable, isRight: true },
+      ...counts.map(({ key, head }) => ({ key, head, isRight: true })),
       { key: 'bytes', head: said.size, isRight: true },
       { key: 'by', head: said.lookBy, isHeadHidden: true },
     ]"
@@ -62,21 +96,14 @@ const isOpen = (row: LedgerRow | null) => row !== null && !props.ticket.erasedAt
         }}</span
       ></template
     >
-    <template #read="{ row: { row, read } }"
+    <template v-for="count in counts" :key="count.key" #[count.key]="{ row: { row } }"
       ><FigureButton
-        :n="read"
-        :can-open="isOpen(row)"
-        :aria-label="said.openOne(sayItems(row?.kind ?? '', read))"
-        @open="$emit('open', row!.kind, 'all')"
+        :n="row ? count.of(row) : sum(count.of)"
+        :can-open="isOpen(row, row ? count.of(row) : 0)"
+        :aria-label="row ? said.countOf(sayItems(row.kind, count.of(row)), count.head) : undefined"
+        @open="$emit('open', row!.kind, count.opens)"
     /></template>
-    <template #unreadable="{ row: { row, unreadable } }"
-      ><FigureButton
-        :n="unreadable"
-        :can-open="isOpen(row) && unreadable > 0"
-        :aria-label="said.openUnreadable(sayItems(row?.kind ?? '', unreadable))"
-        @open="$emit('open', row!.kind, 'unreadable')"
-    /></template>
-    <template #bytes="{ row: { row } }">{{ bytes(row ? row.old.bytes : ticket.ledger.reduce((sum, r) => sum + r.old.bytes, 0)) }}</template>
+    <template #bytes="{ row: { row } }">{{ bytes(row ? row.old.bytes : sum((one) => one.old.bytes)) }}</template>
     <template #by="{ row: { row } }"
       ><span v-if="row && !isReading && !ticket.erasedAt && row.old.read > 0" class="flex gap-x-3 text-xs">
         <LinkButton v-if="words.groups[row.kind]" @click="$emit('groups', row.kind, 'group')">{{
@@ -88,7 +115,7 @@ const isOpen = (row: LedgerRow | null) => row !== null && !props.ticket.erasedAt
   </DataTable>
   <div v-if="!ticket.erasedAt" class="mt-4 flex flex-wrap gap-2">
     <NuxtLink
-      v-if="copy"
+      v-if="copy && !isComparing"
       :to="{ path: '/book-in', query: { copy: String(copy.id) } }"
       class="rounded-[3px] border border-ink bg-ink px-4 py-2 font-semibold text-sheet"
       >{{ said.putBack }}</NuxtLink

@@ -117,9 +117,9 @@ it('a look shows what the copy holds; its counts open, and its sum is theirs', a
     place: 'locker' as const,
     copy: { id: 7, asOf: '2026-11-20T10:20:00.000Z', keepUntil: '', shortThen: 3, isDestroyed: false },
   }
-  const shown = show(LookBoard, { ticket: ticket({ isLook: true, old, run: null }), busy: '' })
+  const shown = show(LookBoard, { ticket: ticket({ isLook: true, old, new: { ...phone('new'), place: 'nothing' }, run: null }), busy: '' })
   expect(shown.text()).toContain('3 short then')
-  const [first] = shown.buttons().filter((name) => name.endsWith('of the copy'))
+  const [first] = shown.buttons().filter((name) => name.endsWith('In the copy'))
   await shown.press(first!)
   expect(shown.emitted('open')).toHaveLength(1)
   await shown.press('Close the look')

@@ -43,7 +43,7 @@ const open = computed(() => countOpenNeeds(props.ready.needs))
       }}</span>
     </header>
     <p v-if="phone.place === 'file'" class="text-soft">{{ said.readFromFileNothing }}</p>
-    <p v-else-if="phone.place === 'locker'" class="text-soft">{{ phone.side === 'new' ? copyLine.madeNow : copyLine.readNow }}</p>
+    <p v-else-if="phone.place === 'locker'" class="text-soft">{{ phone.copy?.asOf ? copyLine.readNow : copyLine.madeNow }}</p>
     <template v-else>
       <p class="mb-2 text-xs" :class="ready.isReady ? 'text-verdigris' : 'text-soft'">
         <strong v-if="ready.isReady">{{ said.ready }}</strong>

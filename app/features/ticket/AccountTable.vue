@@ -5,10 +5,12 @@ import { departures, fates as fateCodes, origins } from '#core/book/index.ts'
 import DataTable from '../../components/base/DataTable.vue'
 import FigureButton from '../../components/base/FigureButton.vue'
 import { words } from '../../words/words.ts'
-import { useSideNames } from './side-names.ts'
+import { useSaid, useSideNames } from './side-names.ts'
 import { derivedFigures } from './figures.ts'
 import { common } from '../../words/common.ts'
-import { accountTable as said } from '../../words/ticket.ts'
+import { accountTable } from '../../words/ticket.ts'
+
+const said = useSaid(accountTable)
 
 /** The account of one kind: both sides as sums that close, and the phones' own counts. Every line opens. */
 const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()

@@ -4,7 +4,10 @@ import type { TicketSummary } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import { common } from '../../words/common.ts'
-import { callOffDialog as said } from '../../words/ticket.ts'
+import { callOffDialog } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(callOffDialog)
 
 /** Calls a ticket off, from wherever it is shown: what it leaves behind is said before. */
 const props = defineProps<{ open: boolean; ticket: TicketSummary }>()

@@ -6,7 +6,10 @@ import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import { items, itemsOf, together } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import { carryQuestions as said } from '../../words/ticket.ts'
+import { carryQuestions } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(carryQuestions)
 
 /** What is asked once before anything is written. */
 const props = defineProps<{ ticket: TicketView; asks: 'roles' | 'left-out' | null; leftOut: readonly LedgerRow[] }>()

@@ -15,7 +15,10 @@ import { words } from '../../words/words.ts'
 import { useSession } from '../../stores/session.ts'
 import { useTickets } from '../../stores/tickets.ts'
 import { common } from '../../words/common.ts'
-import { courseMenu as said } from '../../words/ticket.ts'
+import { courseMenu } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(courseMenu)
 
 /** Life interrupts: give back now, take up again, hand to a colleague, exchange a faulty new phone. */
 const props = defineProps<{ ticket: TicketView; busy: string }>()

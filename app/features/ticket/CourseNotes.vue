@@ -2,7 +2,10 @@
 import type { NoteView } from '#contracts/http/ready.ts'
 import { promise } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import { courseNotes as said } from '../../words/ticket.ts'
+import { courseNotes } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(courseNotes)
 
 /** What interrupted the ticket, and what a colleague should know. */
 defineProps<{ notes: readonly NoteView[]; zone: string }>()

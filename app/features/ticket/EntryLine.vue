@@ -2,10 +2,12 @@
 import type { EntryRow } from '#contracts/http/ledger.ts'
 import { bytes, moment, number, reason as sayReason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import { useSideNames } from './side-names.ts'
+import { useSaid, useSideNames } from './side-names.ts'
 import MaskedName from './MaskedName.vue'
 import { common } from '../../words/common.ts'
-import { entryLine as said } from '../../words/ticket.ts'
+import { entryLine } from '../../words/ticket.ts'
+
+const said = useSaid(entryLine)
 
 /** One item in a list: its name or a mask, what became of it and why, or what it is like. */
 const props = defineProps<{ row: EntryRow; isShowing: boolean; canChoose: boolean; stop: Record<string, unknown> }>()

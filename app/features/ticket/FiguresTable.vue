@@ -9,7 +9,10 @@ import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { shownFigure } from './figures.ts'
 import { common } from '../../words/common.ts'
-import { figuresTable as said } from '../../words/ticket.ts'
+import { figuresTable } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(figuresTable)
 
 /** Second figures of a kind beside its count: conversations, attachments, occurrences; each opens. */
 const props = defineProps<{ row: LedgerRow; canOpen: boolean }>()

@@ -5,7 +5,10 @@ import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { words } from '../../words/words.ts'
 import SmallButton from '../../components/base/SmallButton.vue'
-import { filesOut as said } from '../../words/ticket.ts'
+import { filesOut } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(filesOut)
 
 /** The old phone's data as open files; they say what they hold, so names must be shown first. */
 const props = defineProps<{ ticket: TicketView }>()

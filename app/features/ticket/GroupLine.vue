@@ -3,7 +3,10 @@ import type { GroupRow } from '#contracts/http/ledger.ts'
 import SmallButton from '../../components/base/SmallButton.vue'
 import { day, number } from '../../words/say.ts'
 import MaskedName from './MaskedName.vue'
-import { groupLine as said } from '../../words/ticket.ts'
+import { groupLine } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(groupLine)
 
 /** One conversation, calendar, month or year in a list. `name` is null while it is hidden; `called` is what its buttons say. */
 const props = defineProps<{

@@ -14,7 +14,10 @@ import ShowNames from './ShowNames.vue'
 import { useShown } from './use-shown.ts'
 import { useGroups } from './use-groups.ts'
 import { common } from '../../words/common.ts'
-import { groupsPanel as said } from '../../words/ticket.ts'
+import { groupsPanel } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(groupsPanel)
 
 /** The slices a kind is counted by: conversations, calendars, months. Each opens to its items, and is carried or left as a whole. */
 const props = defineProps<{

@@ -8,7 +8,7 @@ import SentenceBox from '../../components/base/SentenceBox.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
 import VirtualList from '../../components/base/VirtualList.vue'
 import { month, number, reason as sayReason } from '../../words/say.ts'
-import { useSideNames } from './side-names.ts'
+import { useSaid, useSideNames } from './side-names.ts'
 import { words } from '../../words/words.ts'
 import { packOf } from '../../kinds/registry.ts'
 import EntryLine from './EntryLine.vue'
@@ -19,7 +19,9 @@ import { siblingsOf } from './siblings.ts'
 import { useItems } from './use-items.ts'
 import { useShown } from './use-shown.ts'
 import { common } from '../../words/common.ts'
-import { itemsPanel as said } from '../../words/ticket.ts'
+import { itemsPanel } from '../../words/ticket.ts'
+
+const said = useSaid(itemsPanel)
 
 /** The items behind a count, masked unless showing is allowed. Photos are tiles beside the ledger, or a list here. */
 const sides = useSideNames()

@@ -8,7 +8,10 @@ import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
 import { words } from '../../words/words.ts'
 import { common } from '../../words/common.ts'
-import { joiningDialog as said } from '../../words/ticket.ts'
+import { joiningDialog } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(joiningDialog)
 
 /** One person on both phones, field by field, and the record the two would make. */
 const props = defineProps<{ ticket: string; kind: string; row: JoiningRow; canDecide: boolean }>()

@@ -6,7 +6,10 @@ import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import MaskedName from './MaskedName.vue'
 import { common } from '../../words/common.ts'
-import { joiningLine as said } from '../../words/ticket.ts'
+import { joiningLine } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(joiningLine)
 
 /** One person on both phones: what the two records share, what stands against one, and what was decided. */
 const props = defineProps<{

@@ -16,7 +16,10 @@ import ShowNames from './ShowNames.vue'
 import { useShown } from './use-shown.ts'
 import { useJoinings } from './use-joinings.ts'
 import { common } from '../../words/common.ts'
-import { joiningsPanel as said } from '../../words/ticket.ts'
+import { joiningsPanel } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(joiningsPanel)
 
 /** People on both phones: joined into one record or kept both, one by one or by a rule; and put back as they were. */
 const props = defineProps<{

@@ -10,7 +10,10 @@ import { columns } from './ledger-columns.ts'
 import type { Opened } from './opened.ts'
 import VerdictMark from './VerdictMark.vue'
 import { common } from '../../words/common.ts'
-import { ledgerList as said } from '../../words/ticket.ts'
+import { ledgerList } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(ledgerList)
 
 /** The ledger where a row of figures has no room: a kind each, with the counts that are not nought. */
 const props = defineProps<{ rows: readonly LedgerRow[]; opened: Opened | null; canOpen: boolean; picked: string }>()

@@ -9,10 +9,12 @@ import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { columnsFor, type Column } from './ledger-columns.ts'
 import type { Opened } from './opened.ts'
-import { useSideNames } from './side-names.ts'
+import { useSaid, useSideNames } from './side-names.ts'
 import VerdictMark from './VerdictMark.vue'
 import { common } from '../../words/common.ts'
-import { ledgerTable as said } from '../../words/ticket.ts'
+import { ledgerTable } from '../../words/ticket.ts'
+
+const said = useSaid(ledgerTable)
 
 /** The spine: a row a kind, filling from left to right. Every number opens its items. */
 const props = defineProps<{ rows: readonly LedgerRow[]; opened: Opened | null; canOpen: boolean; picked: string }>()

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-import { maskedName as said } from '../../words/ticket.ts'
+import { maskedName } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(maskedName)
 
 /** In place of a name that is not shown: a bar, as long as names are. */
 defineProps<{ seed: number }>()

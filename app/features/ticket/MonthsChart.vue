@@ -7,7 +7,10 @@ import { CanvasRenderer } from 'echarts/renderers'
 import VChart from 'vue-echarts'
 import type { MonthsView } from '#contracts/http/media.ts'
 import { common } from '../../words/common.ts'
-import { monthsChart as said } from '../../words/ticket.ts'
+import { monthsChart } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(monthsChart)
 
 use([BarChart, GridComponent, LegendComponent, TooltipComponent, DataZoomComponent, CanvasRenderer])
 

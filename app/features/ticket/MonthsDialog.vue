@@ -10,7 +10,10 @@ import { api, sentenceOf } from '../../composables/use-api.ts'
 import { month, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { common } from '../../words/common.ts'
-import { monthsDialog as said } from '../../words/ticket.ts'
+import { monthsDialog } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(monthsDialog)
 
 /** A kind by month, old against new: the chart and its table. */
 const props = defineProps<{ ticket: string; kind: string }>()

@@ -9,7 +9,10 @@ import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { openedItems, wholeOf, type Opened } from './opened.ts'
 import { derivedFigures, shownFigure } from './figures.ts'
-import { ownCountPanel as said } from '../../words/ticket.ts'
+import { ownCountPanel } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(ownCountPanel)
 
 /** What a phone's own count is made of: the items it listed, and the entries it counts though nobody stored them. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; side: 'old' | 'new' }>()

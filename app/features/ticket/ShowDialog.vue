@@ -3,7 +3,10 @@ import { ref } from 'vue'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import { words } from '../../words/words.ts'
-import { showDialog as said } from '../../words/ticket.ts'
+import { showDialog } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(showDialog)
 
 /** Showing names takes a reason, ends by itself and is logged. */
 defineProps<{ open: boolean; busy: boolean }>()

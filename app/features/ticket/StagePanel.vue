@@ -13,7 +13,10 @@ import CountInPanel from './panels/CountInPanel.vue'
 import HandBackPanel from './panels/HandBackPanel.vue'
 import ReadyPanel from './panels/ReadyPanel.vue'
 import StraightBox from './StraightBox.vue'
-import { stagePanel as said } from '../../words/ticket.ts'
+import { stagePanel } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(stagePanel)
 
 /** What the shown stage offers. */
 defineProps<{

@@ -5,7 +5,10 @@ import { stages, type Stage, type TicketView } from '#contracts/http/ticket.ts'
 import { countOpenNeeds } from '#core/phones/needs.ts'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import { stageRibbon as said } from '../../words/ticket.ts'
+import { stageRibbon } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(stageRibbon)
 
 /** The seven stages. Pressing one changes what the panel offers; nothing is hidden. */
 const props = defineProps<{ ticket: TicketView; shown: Stage }>()

@@ -11,7 +11,10 @@ import { number, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { stopWords } from '../../words/course.ts'
 import { ofTicket, type TicketCall } from './ticket-call.ts'
-import { straightBox as said } from '../../words/ticket.ts'
+import { straightBox } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(straightBox)
 
 /** A ticket that runs by itself: how far that goes, or what somebody must decide before it goes on. */
 const props = defineProps<{ ticket: TicketView; busy: string }>()

@@ -12,7 +12,10 @@ import { letterNames, letterOf, type LetterCode } from '../../words/letters.ts'
 import { promise } from '../../words/say.ts'
 import { needLine } from '../../words/standing.ts'
 import { common } from '../../words/common.ts'
-import { tellDialog as said } from '../../words/ticket.ts'
+import { tellDialog } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(tellDialog)
 
 /** A text for the customer, to be copied into whatever the shop writes with. It holds nothing of what is on a phone. */
 const props = defineProps<{ open: boolean; ticket: TicketView }>()

@@ -6,7 +6,10 @@ import { words } from '../../words/words.ts'
 import AccountTable from './AccountTable.vue'
 import FiguresTable from './FiguresTable.vue'
 import { openedItems, wholeOf, type Opened, type Side } from './opened.ts'
-import { ticketAccount as said } from '../../words/ticket.ts'
+import { ticketAccount } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(ticketAccount)
 
 /** One kind’s account, its second figures, and its board where it has one. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; stamp: string }>()

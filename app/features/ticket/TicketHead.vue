@@ -8,7 +8,10 @@ import { words } from '../../words/words.ts'
 import { copyLineOf } from '../../words/copy-line.ts'
 import { needLine } from '../../words/standing.ts'
 import CourseMenu from './CourseMenu.vue'
-import { ticketHead as said } from '../../words/ticket.ts'
+import { ticketHead } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(ticketHead)
 
 const props = defineProps<{ ticket: TicketView; zone: string; now: number; busy: string }>()
 defineEmits<{ act: [name: string, call: TicketCall] }>()
@@ -33,8 +36,8 @@ function state(phone: PhoneOnTicket): string {
       {{ ticket.number }} <span class="ml-1 font-body text-sm font-normal text-soft">{{ ticket.customer }}</span>
     </h1>
     <div class="flex flex-wrap items-center gap-2">
-      <template v-for="phone in ticket.isLook ? [ticket.old] : [ticket.old, ticket.new]" :key="phone.side">
-        <ArrowRight v-if="phone.side === 'new'" :size="16" :aria-label="said.to" />
+      <template v-for="phone in ticket.new.place === 'nothing' ? [ticket.old] : [ticket.old, ticket.new]" :key="phone.side">
+        <ArrowRight v-if="phone.side === 'new' && !ticket.isLook" :size="16" :aria-label="said.to" />
         <div class="flex items-center gap-2.5 border border-rule bg-sheet px-2.5 py-1.5">
           <strong v-if="!ticket.isLook" class="font-head text-lg leading-none">{{ words.sides[phone.side] }}</strong>
           <div class="leading-tight">

@@ -7,7 +7,10 @@ import { ago, touchLine } from '../../words/say.ts'
 import { needLine } from '../../words/standing.ts'
 import { words } from '../../words/words.ts'
 import { common } from '../../words/common.ts'
-import { touchNow as said } from '../../words/ticket.ts'
+import { touchNow } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(touchNow)
 
 /** What waits for a finger on this ticket's phones, and since when; in every stage. */
 const props = defineProps<{ ticket: TicketView; now: number }>()

@@ -3,7 +3,10 @@ import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import StateMark from '../../components/base/StateMark.vue'
 import { words } from '../../words/words.ts'
 import { differences, verdictTone, verdictWord } from '../../words/standing.ts'
-import { verdictMark as said } from '../../words/ticket.ts'
+import { verdictMark } from '../../words/ticket.ts'
+import { useSaid } from './side-names.ts'
+
+const said = useSaid(verdictMark)
 
 /** The verdict of a kind; what differs opens from it. */
 defineProps<{ row: LedgerRow; canOpen: boolean }>()

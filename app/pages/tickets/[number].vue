@@ -54,7 +54,12 @@ watch(
   },
 )
 /** While a phone is made ready, its needs take the account’s place. */
-const isReadying = computed(() => ticket.value && !ticket.value.erasedAt && stage.value === 'make-ready')
+const isReadying = computed(() => {
+  if (!ticket.value || ticket.value.erasedAt) return false
+  // a phone that a copy is compared with is made ready on the look's own page
+  const { isLook, old, forecasts } = ticket.value
+  return isLook ? !old.isReady && forecasts.length === 0 : stage.value === 'make-ready'
+})
 const picked = useReadyPick(ticket)
 const { row, pick } = useShownRow(ticket, stage, opened)
 const account = ref<HTMLElement>()

@@ -7,8 +7,10 @@ import { serve } from '../door/door.ts'
 
 /** The shop's lockers. */
 export const lockers = [
-  serve(routes.lockers, ({ services }) => readLockers(services)),
-  serve(routes.lookInto, async ({ services, actor, params }) => ({ number: await lookInto(services, params.copy as CopyId, actor) })),
+  serve(routes.lockers, ({ services, body }) => readLockers(services, body)),
+  serve(routes.lookInto, async ({ services, actor, params, body }) => ({
+    number: await lookInto(services, params.copy as CopyId, { beside: body.beside, actor }),
+  })),
   serve(routes.closeLook, ({ services, params }) => closeLook(services, params.number)),
   serve(routes.keepCopy, ({ services, actor, params, body }) => keepCopy(services, params.copy as CopyId, body, actor)),
   serve(routes.closeCopy, ({ services, params, body }) => closeCopy(services, params.copy as CopyId, body)),

@@ -37,10 +37,12 @@ export function marksOf(kind: string): readonly [string[], string[]] {
 export interface NewEntries extends KindScope {
   readonly readingId: ReadingId
   readonly choice: string
+  /** Nothing is left behind by where it is kept: what is compared is compared whole. */
+  readonly isWhole?: boolean
 }
 
 /** Makes the entries of a kind from its whole first reading of the old phone. */
-export async function insertEntries(client: Client, { ticketId, kind, readingId, choice }: NewEntries): Promise<void> {
+export async function insertEntries(client: Client, { ticketId, kind, readingId, choice, isWhole = false }: NewEntries): Promise<void> {
   const scope = { ticketId, kind }
   await change(client, 'delete from entry where ticket_id = $1 and kind = $2', [ticketId, kind])
   await change(
@@ -50,7 +52,7 @@ export async function insertEntries(client: Client, { ticketId, kind, readingId,
        from item i
       where i.reading_id = $3
       order by i.seq`,
-    [ticketId, kind, readingId, choice, kindOf(kind).leftByDefault ?? [], ...marksOf(kind)],
+    [ticketId, kind, readingId, choice, isWhole ? [] : (kindOf(kind).leftByDefault ?? []), ...marksOf(kind)],
   )
   if (choice === 'some') {
     await settle(client, scope, 'left', {

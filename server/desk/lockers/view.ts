@@ -1,22 +1,35 @@
-import type { CopyView, LockersView } from '#contracts/http/lockers.ts'
+import type { z } from 'zod'
+import type { CopyView, lockersBody, LockersView } from '#contracts/http/lockers.ts'
 import type { Services } from '../../base/services.ts'
 import { snapshot, type Client } from '../../base/db/sql.ts'
 import { openText } from '../../vault/keys.ts'
-import { findKeys } from '../../vault/holdings.ts'
+import { findKeys, serialHash } from '../../vault/holdings.ts'
 import type { HoldingId } from '../../base/ids.ts'
-import { manyCopies, manyCopyKinds, manyEnding, sumStored } from '../../vault/lockers/copies.queries.ts'
+import { countCopies, manyCopies, manyCopyKinds, manyEnding, sumStored } from '../../vault/lockers/copies.queries.ts'
 import { iso } from '../iso.ts'
 
-/** Every copy in the shop’s lockers with its counts, the newest first; below them those that are destroyed. */
-export function readLockers(services: Services): Promise<LockersView> {
-  return snapshot(services.pool, async (client) => ({
-    copies: await readCopies(client, services),
-    storedBytes: await sumStored(client),
-  }))
+/** Copies in the shop's lockers with their counts, kept or destroyed ones, a page at a time, the newest first. */
+export function readLockers(services: Services, body: z.output<typeof lockersBody>): Promise<LockersView> {
+  const { isDestroyed, find, after, limit } = body
+  const wish = { isDestroyed, find, serialHash: find ? serialHash(services.config, find) : null }
+  return snapshot(services.pool, async (client) => {
+    const rows = await manyCopies(client, wish, { after, limit })
+    const page = rows.slice(0, limit)
+    return {
+      copies: await viewsOf(client, services, page),
+      total: await countCopies(client, wish),
+      next: rows.length > limit ? page.at(-1)!.id : null,
+      storedBytes: await sumStored(client),
+      isShowing: false as const,
+    }
+  })
 }
 
-async function readCopies(client: Client, { config }: Pick<Services, 'config'>): Promise<CopyView[]> {
-  const rows = await manyCopies(client)
+async function viewsOf(
+  client: Client,
+  { config }: Pick<Services, 'config'>,
+  rows: Awaited<ReturnType<typeof manyCopies>>,
+): Promise<CopyView[]> {
   const kinds = await manyCopyKinds(
     client,
     rows.map(({ id }) => id),

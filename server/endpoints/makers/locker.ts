@@ -28,11 +28,15 @@ export const serialOfCopy = (id: CopyId) => `copy-${id}`
 
 type Shop = Pick<Services, 'pool' | 'config'>
 
-/** A copy in a locker: as the new side of the ticket that makes it, it takes records as they were given; as an old side it gives them again. */
+/** A copy in a locker: to the ticket that makes it, it takes records as they were given; to any other it gives them again. */
 export function lockerEndpoint(shop: Shop, copyId: CopyId, { ticketId, side }: { ticketId: TicketId; side: 'old' | 'new' }): Endpoint {
   return {
     body: null,
-    attach: () => (side === 'new' ? attachToWrite(shop, copyId, ticketId) : attachToRead(shop, copyId, ticketId)),
+    async attach() {
+      // only the ticket that makes a copy writes to it; whoever compares with it reads
+      const isMaking = side === 'new' && (await findCopy(shop.pool, copyId))?.ticket_id === ticketId
+      return isMaking ? attachToWrite(shop, copyId, ticketId) : attachToRead(shop, copyId, ticketId)
+    },
   }
 }
 

@@ -108,7 +108,7 @@ async function readSide(
     })
     await context.fenced(async (client) => {
       await setReading(client, { ticketId, kind }, side === 'old' ? 'old_reading' : 'first_reading', readingId)
-      if (side === 'old') await insertEntries(client, { ticketId, kind, readingId, choice })
+      if (side === 'old') await insertEntries(client, { ticketId, kind, readingId, choice, isWhole: ticket.ticket.purpose === 'look' })
       await tellTicket(client, ticketId, 'read')
     })
   }

@@ -5,6 +5,8 @@ import type { CopyId, HoldingId, LockerId, StaffId, TicketId } from '../../base/
 export interface CopyRow {
   id: CopyId
   locker_id: LockerId | null
+  /** The ticket that makes it. */
+  ticket_id: TicketId | null
   /** Null once it is destroyed. */
   holding: HoldingId | null
   /** Of what its phone's copies share; null before anything is written. */
@@ -24,7 +26,7 @@ export interface CopyRow {
   is_closed: boolean
 }
 
-const columns = `c.id, c.locker_id, c.holding_id as holding, l.holding_id as shared, c.format, c.maker, c.model, c.platform, c.version, c.region, c.zone,
+const columns = `c.id, c.locker_id, c.ticket_id, c.holding_id as holding, l.holding_id as shared, c.format, c.maker, c.model, c.platform, c.version, c.region, c.zone,
   c.created_at, c.closed_at, c.keep_until, c.destroyed_at, c.passphrase is not null as is_closed`
 
 export function findCopy(client: Client, id: CopyId): Promise<CopyRow | undefined> {
@@ -178,8 +180,29 @@ export async function noteChecked(client: Client, id: CopyId, kind: string, fate
   )
 }
 
-/** Copies in lockers with whose and who asked, the newest first. */
-export function manyCopies(client: Client): Promise<
+export interface CopyWish {
+  readonly isDestroyed: boolean
+  /** A copy's number, a ticket's or a model; empty for any. */
+  readonly find: string
+  /** The same as the keyed hash of a phone's serial. */
+  readonly serialHash: Buffer | null
+}
+
+const answers = `from locker_copy c
+       join staff s on s.id = c.asked_by
+       left join locker l on l.id = c.locker_id
+       left join staff d on d.id = c.destroyed_by
+       left join ticket t on t.id = c.ticket_id
+      where case when $1 then c.destroyed_at is not null else c.destroyed_at is null and c.closed_at is not null end
+        and ($2 = '' or c.id::text = $2 or lower(t.number) = lower($2) or strpos(lower(c.model), lower($2)) > 0 or l.serial_hash = $3)`
+const valuesOf = ({ isDestroyed, find, serialHash }: CopyWish) => [isDestroyed, find, serialHash]
+
+/** Copies in lockers with whose and who asked, the newest first, one more than a page. */
+export function manyCopies(
+  client: Client,
+  wish: CopyWish,
+  { after, limit }: { after: number | null; limit: number },
+): Promise<
   (CopyRow & {
     customer: Buffer | null
     asked_by: string
@@ -187,22 +210,20 @@ export function manyCopies(client: Client): Promise<
     destroyed_how: 'date' | 'asked' | 'unfinished' | null
     destroyed_why: string | null
     destroyed_by: string | null
-    size_bytes: number
   })[]
 > {
   return many(
     client,
-    `select ${columns}, c.customer, s.name as asked_by, t.number as ticket, c.destroyed_how, c.destroyed_why, d.name as destroyed_by,
-            coalesce((select sum(k.bytes) from copy_kind k where k.copy_id = c.id), 0)::float8 as size_bytes
-       from locker_copy c
-       join staff s on s.id = c.asked_by
-       left join locker l on l.id = c.locker_id
-       left join staff d on d.id = c.destroyed_by
-       left join ticket t on t.id = c.ticket_id
-      where c.closed_at is not null or c.destroyed_at is not null
-      order by c.destroyed_at is not null, c.created_at desc
-      limit 500`,
+    `select ${columns}, c.customer, s.name as asked_by, t.number as ticket, c.destroyed_how, c.destroyed_why, d.name as destroyed_by
+       ${answers} and ($4::bigint is null or c.id < $4)
+      order by c.id desc
+      limit $5`,
+    [...valuesOf(wish), after, limit + 1],
   )
+}
+
+export async function countCopies(client: Client, wish: CopyWish): Promise<number> {
+  return (await one<{ n: number }>(client, `select count(*)::int as n ${answers}`, valuesOf(wish))).n
 }
 
 /** Copies whose date is within a week, the next first. */

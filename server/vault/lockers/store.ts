@@ -56,7 +56,8 @@ export type LockerRecord = z.infer<typeof lockerRecord>
 /** The copy is written to by somebody else now, or is gone. */
 export class CopyTaken extends Error {}
 
-const keyBound = (copyId: CopyId, bodyId: number) => `copy ${copyId} body ${bodyId} v1`
+/** What the key of a body is bound to, as a copy holds it. */
+export const keyBound = (copyId: CopyId, bodyId: number) => `copy ${copyId} body ${bodyId} v1`
 const bodyBound = 'locker body v1'
 const manifestBound = (copyId: CopyId, kind: string) => `manifest ${copyId} ${kind} v1`
 

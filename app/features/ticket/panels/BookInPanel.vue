@@ -13,7 +13,10 @@ import type { Model, PhoneChoice } from '../../book-in/phone-choice.ts'
 import { localTime } from '../../book-in/local-time.ts'
 import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { common } from '../../../words/common.ts'
-import { bookInPanel as said } from '../../../words/stages.ts'
+import { bookInPanel } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(bookInPanel)
 
 /** What was booked, and what can still be changed of it. */
 const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()

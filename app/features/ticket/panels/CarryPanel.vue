@@ -8,7 +8,10 @@ import AppButton from '../../../components/base/AppButton.vue'
 import { itemsOf } from '../../../words/say.ts'
 import { mayChoose } from '../../../words/standing.ts'
 import RunBox from './RunBox.vue'
-import { carryPanel as said } from '../../../words/stages.ts'
+import { carryPanel } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(carryPanel)
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
 defineEmits<{ act: [name: string, call: TicketCall]; carry: []; choose: [] }>()

@@ -15,7 +15,10 @@ import DifferenceList from './DifferenceList.vue'
 import LeftBehindBox from './LeftBehindBox.vue'
 import RunBox from './RunBox.vue'
 import { common } from '../../../words/common.ts'
-import { checkPanel as said } from '../../../words/stages.ts'
+import { checkPanel } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(checkPanel)
 
 /** The account of the kind, what differs and the ways on. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string; zone: string }>()

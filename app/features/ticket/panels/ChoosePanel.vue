@@ -19,7 +19,10 @@ import { words } from '../../../words/words.ts'
 import ForecastTable from './ForecastTable.vue'
 import { packOf } from '../../../kinds/registry.ts'
 import { common } from '../../../words/common.ts'
-import { choosePanel as said } from '../../../words/stages.ts'
+import { choosePanel } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(choosePanel)
 
 /** What is carried, and what the forecast says of it, before anything is written. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string }>()

@@ -10,7 +10,10 @@ import { number } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import RunBox from './RunBox.vue'
 import { common } from '../../../words/common.ts'
-import { countInPanel as said } from '../../../words/stages.ts'
+import { countInPanel } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(countInPanel)
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
 defineEmits<{ act: [name: string, call: TicketCall]; choose: [] }>()

@@ -5,7 +5,10 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import { number, reason } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { worstFirst } from './worst-first.ts'
-import { differenceList as said } from '../../../words/stages.ts'
+import { differenceList } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(differenceList)
 
 /** All kinds’ differences, or notes, at once, the worst first; each opens to its items. */
 const props = defineProps<{ ticket: TicketView; only: 'differences' | 'notes' }>()

@@ -8,7 +8,10 @@ import { bytes, itemsAndReasons, number, reason } from '../../../words/say.ts'
 import { faceOf } from '#core/kinds/faces.ts'
 import { packOf } from '../../../kinds/registry.ts'
 import { common } from '../../../words/common.ts'
-import { forecastTable as said } from '../../../words/stages.ts'
+import { forecastTable } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(forecastTable)
 
 /** What a kind is going to be on the new phone, as sums that close, and what changes on the way. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; forecast: TicketView['forecasts'][number] }>()

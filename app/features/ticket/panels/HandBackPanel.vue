@@ -10,7 +10,10 @@ import { clock } from '../../../words/say.ts'
 import FilesOut from '../FilesOut.vue'
 import PutBackList from '../../ready/PutBackList.vue'
 import { common } from '../../../words/common.ts'
-import { handBackPanel as said } from '../../../words/stages.ts'
+import { handBackPanel } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(handBackPanel)
 
 /** The sheet, its signature, and erasing what the shop holds. */
 const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()

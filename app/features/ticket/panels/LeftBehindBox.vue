@@ -6,7 +6,10 @@ import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import { items } from '../../../words/say.ts'
-import { leftBehindBox as said } from '../../../words/stages.ts'
+import { leftBehindBox } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(leftBehindBox)
 
 /** What this ticket wrote on the new phone and is no item's any more: taken away by one press, or typed where it reads otherwise. */
 const props = defineProps<{ ticket: TicketView; row: LedgerRow; busy: string }>()

@@ -11,7 +11,10 @@ import RightPhoneDialog from '../../ready/RightPhoneDialog.vue'
 import NeedCard from '../../ready/NeedCard.vue'
 import { words } from '../../../words/words.ts'
 import { common } from '../../../words/common.ts'
-import { readyPanel as said } from '../../../words/stages.ts'
+import { readyPanel } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(readyPanel)
 
 /** What to see to next, in steps; and which phone is which. */
 const props = defineProps<{ ticket: TicketView; busy: string; picked: { side: 'old' | 'new'; code: string } | null }>()

@@ -6,7 +6,10 @@ import SentenceBox from '../../../components/base/SentenceBox.vue'
 import { bytes, number, guess, range, together } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { leftLine, runLine } from '../../../words/standing.ts'
-import { runBox as said } from '../../../words/stages.ts'
+import { runBox } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(runBox)
 
 /** What runs now: done and total, rate, time left, and what it waits for. */
 const props = defineProps<{ ticket: TicketView; busy: string }>()

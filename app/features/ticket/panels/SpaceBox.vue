@@ -3,7 +3,10 @@ import { computed } from 'vue'
 import type { MediaPlan } from '#contracts/http/media.ts'
 import DataTable from '../../../components/base/DataTable.vue'
 import { bytes, number, range } from '../../../words/say.ts'
-import { spaceBox as said } from '../../../words/stages.ts'
+import { spaceBox } from '../../../words/stages.ts'
+import { useSaid } from '../side-names.ts'
+
+const said = useSaid(spaceBox)
 
 /** What is chosen against what is free on the new phone, how long it takes, and the ways out when it does not fit. */
 const props = defineProps<{ plan: MediaPlan; model: string; canChoose: boolean; busy: string }>()

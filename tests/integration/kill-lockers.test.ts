@@ -1,0 +1,123 @@
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
+import type { TicketView } from '#contracts/http/ticket.ts'
+import type { CopyId } from '#server/base/ids.ts'
+import { callOff } from '#server/desk/hand-back/act.ts'
+import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
+import { blobsOf } from '#server/vault/blobs.ts'
+import { findCopy } from '#server/vault/lockers/copies.queries.ts'
+import { carryAcrossDeath } from '../setup/kill.ts'
+import { openShop, type TestShop } from '../setup/shop.ts'
+import {
+  addPhone,
+  bookTicket,
+  carry,
+  countIn,
+  expectAgrees,
+  isChecked,
+  prepareMessages,
+  waitFor,
+  worker,
+  type PhoneWish,
+} from '../setup/ticket.ts'
+
+let shop: TestShop
+let n = 0
+beforeAll(async () => {
+  shop = await openShop({ leaseMs: 500 })
+})
+afterAll(() => shop.close())
+afterEach(async () => {
+  for (const serial of [`LO-${n}`, `LN-${n}`]) await shop.hand(`phones/${serial}`, undefined, 'DELETE').catch(() => undefined)
+})
+
+const keepUntil = new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 10)
+const kinds = ['contacts', 'messages', 'photos']
+const twin = { person: { given: 'Twin', phones: [{ v: '+447700900304', t: 'cell' }] } }
+const text = { from: '07700 900471', atMs: Date.UTC(2026, 9, 1, 12), text: 'A text' }
+const picture = { ...text, type: 'mms', text: 'With a picture', parts: [{ type: 'image/jpeg', name: 'quay.jpg', handle: 'k1', size: 900 }] }
+
+const moments = {
+  'killed before send': { checkpoint: 'before-send' },
+  'killed after the answer, before commit': { checkpoint: 'after-answer' },
+  'killed when its files are moved': { checkpoint: 'file-moved' },
+  'the old side breaks off in mid-file': { fault: { point: 'file.give', effect: 'cut', skip: 9 } },
+} as const
+
+/** A phone with what is easily doubled or lost: twins, equal texts of one second, files of several records. */
+async function filled(): Promise<PhoneWish> {
+  n++
+  const old: PhoneWish = { serial: `LO-${n}`, model: 'Orrin 5', port: 1 }
+  await addPhone(shop, old)
+  await shop.hand(`phones/${old.serial}/add`, { persons: [twin, twin, { person: { given: 'Alone', phones: [] } }] })
+  await shop.hand(`phones/${old.serial}/add`, {
+    messages: [text, text, picture],
+    attached: [{ handle: 'k1', text: 'the picture'.repeat(80) }],
+  })
+  await shop.hand(`phones/${old.serial}/fill`, { kind: 'photos', seed: 60 + n, count: 6, style: 'traps' })
+  return old
+}
+
+async function end(number: string): Promise<void> {
+  const { services, actor } = shop
+  await callOff(services, number, { body: { why: 'done', takeAway: false, typed: number }, actor })
+  await handBackAndErase(services, number, number)
+}
+
+/** What must hold of a copy whatever happened on the way: each item once, each file named by a record, no blob nobody knows. */
+async function expectWhole(ticket: TicketView): Promise<void> {
+  const { pool, config } = shop.services
+  const id = ticket.new.copy!.id as CopyId
+  for (const row of ticket.ledger) {
+    expect([row.kind, row.verdict]).toEqual([row.kind, expect.stringMatching(/^agrees/)])
+    expect([row.kind, row.fates.carried, row.fates.lost, row.new.double, row.new.leftBehind]).toEqual([row.kind, row.new.last, 0, 0, 0])
+  }
+  const { rows } = await pool.query<{ kind: string; records: number; items: number }>(
+    `select k.kind, k.items, (select count(*)::int from copy_record r where r.copy_id = k.copy_id and r.kind = k.kind) as records
+       from copy_kind k where k.copy_id = $1`,
+    [id],
+  )
+  for (const { kind, records, items } of rows) expect([kind, records]).toEqual([kind, items])
+  expect((await pool.query('select 1 from copy_file where copy_id = $1 and seq is null', [id])).rows).toEqual([])
+  const { shared } = (await findCopy(pool, id))!
+  const { rows: known } = await pool.query<{ blob: string }>(
+    `select b.blob from locker_body b join locker_copy c on c.locker_id = b.locker_id where c.id = $1 and b.blob is not null order by 1`,
+    [id],
+  )
+  expect((await blobsOf(shop.services.config).names(shared!)).sort()).toEqual(known.map(({ blob }) => blob))
+  expect(config.keysFolder).toBeTruthy()
+}
+
+describe('a locker, whatever is killed at whatever moment', () => {
+  for (const [when, moment] of Object.entries(moments)) {
+    it(`a copy into it, ${when}: nothing is lost, nothing doubled, nothing half`, async () => {
+      const old = await filled()
+      const number = await bookTicket(shop, old, { keepUntil }, kinds)
+      if ('fault' in moment) await shop.hand(`phones/${old.serial}/faults`, { faults: [moment.fault] })
+      const ticket = await carryAcrossDeath(shop, number, moment)
+      await expectWhole(ticket)
+      await end(number)
+    }, 90_000)
+  }
+
+  for (const [when, moment] of Object.entries(moments).filter(([, one]) => 'checkpoint' in one)) {
+    it(`a copy out of it, ${when}`, async () => {
+      const old = await filled()
+      const hands = worker(shop)
+      const made = await bookTicket(shop, old, { keepUntil }, kinds)
+      await countIn(shop, made)
+      await carry(shop, made)
+      const copied = await waitFor(shop, made, isChecked, 'check off')
+      hands.kill()
+      await expectWhole(copied)
+      await end(made)
+      const now: PhoneWish = { serial: `LN-${n}`, model: 'Tamsel M2', port: 2, settle_ms: 60 }
+      await addPhone(shop, now)
+      const number = await bookTicket(shop, { copy: copied.new.copy!.id }, now, kinds)
+      await prepareMessages(shop, number, { old: { ...now, serial: null, model: 'none' }, now })
+      const ticket = await carryAcrossDeath(shop, number, moment)
+      await expectAgrees(shop, ticket, { new: now.serial })
+      expect(ticket.ledger.find(({ kind }) => kind === 'contacts')!.new.last).toBe(3)
+      await end(number)
+    }, 90_000)
+  }
+})

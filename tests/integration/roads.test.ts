@@ -1,0 +1,170 @@
+import { describe, expect, it } from 'vitest'
+import type { TicketView } from '#contracts/http/ticket.ts'
+import { closes, linesOfSums } from '#core/book/index.ts'
+import { numbers } from '#standins/demo/draw.ts'
+import { insertUpload } from '#server/endpoints/uploads.queries.ts'
+import { takeUpload } from '#server/endpoints/upload-store.ts'
+import { callOff } from '#server/desk/hand-back/act.ts'
+import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
+import { setNeed } from '#server/ready/act-ready.ts'
+import { readTicket } from '#server/desk/read-ticket.ts'
+import { againstStores } from '../setup/contents.ts'
+import {
+  addPhone,
+  bookTicket,
+  carry,
+  countIn,
+  expectAgrees,
+  figuresOf,
+  isChecked,
+  prepareMessages,
+  useShop,
+  waitFor,
+  type NamedPhone,
+} from '../setup/ticket.ts'
+
+const shop = useShop({ leaseMs: 500 })
+const keepUntil = new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 10)
+
+/** What a road begins at, and what of it a person can hold in a hand. */
+const olds = ['Orrin 5', 'Veyra 12', 'Holt 5', 'file', 'locker of an Orrin 5', 'locker of a Veyra 12'] as const
+const news = ['Orrin 9', 'Veyra 14', 'locker'] as const
+const given: Readonly<Record<string, readonly string[]>> = {
+  file: ['contacts', 'calendar'],
+  'Holt 5': ['contacts', 'calls', 'calendar'],
+}
+const most = ['contacts', 'calls', 'calendar', 'messages', 'photos'] as const
+const draw = numbers(2026)
+/** Every road, with kinds drawn from those it can carry: contacts always, so that no road is without a person. */
+const roads = olds.flatMap((old) =>
+  news.map((now) => {
+    const can = (given[old] ?? most).filter((kind) => kind !== 'calls' || now !== 'Veyra 14')
+    return { old, now, kinds: can.filter((kind) => kind === 'contacts' || draw() < 0.6) }
+  }),
+)
+
+let n = 0
+const versionOf = (model: string) => (model.startsWith('Veyra') ? '18' : model.startsWith('Holt') ? '2' : '13')
+
+async function phoneOf(model: string, port: number, kinds: readonly string[] = []): Promise<NamedPhone & { serial: string }> {
+  const phone = { serial: `RD-${++n}`, model, port, version: versionOf(model) }
+  await addPhone(shop(), phone)
+  for (const kind of kinds)
+    await shop().hand(`phones/${phone.serial}/fill`, {
+      ...(kind === 'contacts' ? {} : { kind }),
+      seed: 300 + n,
+      count: kind === 'photos' ? 4 : 18,
+      style: 'plain',
+      film: 0,
+    })
+  await shop()
+    .hand(`phones/${phone.serial}/cable-files-on`, {})
+    .catch(() => undefined)
+  return phone
+}
+
+/** A card file with a calendar is two drops; a road needs one: cards, or the calendar. */
+async function fileOf(kind: string): Promise<{ upload: string }> {
+  const { services } = shop()
+  const lines =
+    kind === 'contacts'
+      ? Array.from({ length: 12 }, (_, i) => [
+          'BEGIN:VCARD',
+          'VERSION:3.0',
+          `N:Road;Pat ${i};;;`,
+          `FN:Pat ${i} Road`,
+          `TEL:+4477009001${10 + i}`,
+          'END:VCARD',
+        ])
+      : [
+          ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//x//y//EN'],
+          ...Array.from({ length: 12 }, (_, i) => [
+            'BEGIN:VEVENT',
+            `UID:road-${i}`,
+            `SUMMARY:Road ${i}`,
+            `DTSTART:202612${10 + i}T100000Z`,
+            'END:VEVENT',
+          ]),
+          ['END:VCALENDAR'],
+        ]
+  const text = lines.flat().join('\r\n') + '\r\n'
+  const taken = await takeUpload(
+    services.config,
+    (async function* () {
+      yield Buffer.from(text)
+    })(),
+  )
+  await insertUpload(services.pool, taken)
+  return { upload: taken.id }
+}
+
+async function through(number: string, { old, now }: { old: NamedPhone | null; now: NamedPhone | null }): Promise<TicketView> {
+  const none: NamedPhone = { serial: null, model: 'none', port: 0 }
+  if (old || now) await prepareMessages(shop(), number, { old: old ?? none, now: now ?? none })
+  // what only a person can see is seen
+  const { ready } = await readTicket(shop().services, number, shop().actor)
+  for (const side of ['old', 'new'] as const)
+    for (const { code, weight, state } of ready[side].needs)
+      if (weight === 'must' && (state === 'ask' || state === 'unmet'))
+        await setNeed(shop().services, number, { actor: shop().actor, body: { side, code, how: 'ticked', reason: null } }).catch(
+          () => undefined,
+        )
+  await countIn(shop(), number)
+  await carry(shop(), number)
+  return waitFor(shop(), number, isChecked, 'check off')
+}
+
+async function end(number: string): Promise<void> {
+  const { services, actor } = shop()
+  await callOff(services, number, { body: { why: 'done', takeAway: false, typed: number }, actor })
+  await handBackAndErase(services, number, number)
+}
+
+describe('every road ends in counts that agree, equal to what stands at both ends', () => {
+  it.each(roads)(
+    '$old to $now: $kinds',
+    async ({ old, now, kinds: drawn }) => {
+      const made: string[] = []
+      const isByLocker = old.startsWith('locker')
+      // a file holds one kind a drop
+      const kinds = old === 'file' ? [drawn.at(-1)!] : drawn
+      try {
+        const model = isByLocker ? old.replace(/^locker of an? /, '') : old
+        const from = old === 'file' ? null : await phoneOf(model, 1, kinds)
+        if (from) made.push(from.serial)
+        let side: Parameters<typeof bookTicket>[1] = from ?? (await fileOf(kinds[0]!))
+        if (isByLocker) {
+          const number = await bookTicket(shop(), from!, { keepUntil }, kinds)
+          const copied = await through(number, { old: from, now: null })
+          expect(copied.ledger.map(({ verdict }) => verdict).every((verdict) => verdict === 'agrees')).toBe(true)
+          await end(number)
+          side = { copy: copied.new.copy!.id }
+        }
+        const to = now === 'locker' ? null : await phoneOf(now, 2)
+        if (to) made.push(to.serial)
+        const number = await bookTicket(shop(), side, to ?? { keepUntil }, kinds)
+        const ticket = await through(number, { old: isByLocker ? null : from, now: to })
+        expect(ticket.ledger.map(({ kind }) => kind).sort()).toEqual([...kinds].sort())
+        if (to) {
+          await expectAgrees(shop(), ticket, { new: to.serial })
+          if (from)
+            for (const row of ticket.ledger)
+              expect([row.kind, await againstStores(shop(), row, { old: from.serial, new: to.serial })]).toEqual([row.kind, []])
+        } else {
+          for (const row of ticket.ledger) {
+            // a copy takes everything as it is
+            expect([row.kind, row.verdict, closes(linesOfSums(figuresOf(row)))]).toEqual([row.kind, 'agrees', true])
+            expect([row.kind, row.fates.carried, row.new.last]).toEqual([row.kind, row.old.read, row.old.read])
+          }
+        }
+        await end(number)
+      } finally {
+        for (const serial of made)
+          await shop()
+            .hand(`phones/${serial}`, undefined, 'DELETE')
+            .catch(() => undefined)
+      }
+    },
+    90_000,
+  )
+})
