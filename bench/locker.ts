@@ -4,7 +4,7 @@ import type { Attached } from '#server/runs/ticket-of-run.ts'
 import { openShop, type TestShop } from '../tests/setup/shop.ts'
 import { connectionTo, newCopy } from './copy.ts'
 import { report, sideBySide } from './measure.ts'
-import { attach, digestOf } from './pipe.ts'
+import { attach, digestOf, plugPipe } from './pipe.ts'
 import type { BenchShop } from './shop.ts'
 
 const fileBytes = 128_000_000
@@ -14,18 +14,7 @@ export async function measureLocker({ adminUrl }: BenchShop): Promise<void> {
   process.env.CORVEND_TEST_ADMIN_URL = adminUrl
   const shop = await openShop()
   try {
-    for (const [i, [serial, port]] of (
-      [
-        ['PIPE-OLD', 1],
-        ['PIPE-NEW', 2],
-      ] as const
-    ).entries()) {
-      await shop.hand('phones', { serial, model: 'Orrin 9', settle_ms: 40 })
-      await shop.hand(`phones/${serial}/plug`, { port })
-      await shop.hand(`phones/${serial}/trust`, {})
-      await shop.hand(`phones/${serial}/set`, { free_bytes: 60_000_000_000 })
-      if (i === 0) await shop.hand(`phones/${serial}/fill`, { kind: 'photos', seed: 1, count: 0, film: fileBytes })
-    }
+    await plugPipe(shop, [fileBytes])
     await measurePace(shop)
     measureMemory(shop)
   } finally {

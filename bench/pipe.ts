@@ -4,7 +4,7 @@ import { generate } from '#standins/files/files.ts'
 import { connectionOver, type LinkServer } from '#server/endpoints/makers/practice.ts'
 import { streamFile } from '#server/line/moving/move-files.ts'
 import { attachedTo, type Attached } from '#server/runs/ticket-of-run.ts'
-import { openShop } from '../tests/setup/shop.ts'
+import { openShop, type TestShop } from '../tests/setup/shop.ts'
 import { report, sideBySide } from './measure.ts'
 import type { BenchShop } from './shop.ts'
 
@@ -17,19 +17,7 @@ export async function measurePipe({ adminUrl }: BenchShop): Promise<void> {
   const share = Number(process.env.CORVEND_MEDIA_SHARE ?? 1)
   const sizes = [pipeBytes, Math.round(1_000_000_000 * share), Math.round(20_000_000_000 * share)]
   try {
-    for (const [i, [serial, port]] of (
-      [
-        ['PIPE-OLD', 1],
-        ['PIPE-NEW', 2],
-      ] as const
-    ).entries()) {
-      await shop.hand('phones', { serial, model: 'Orrin 9', settle_ms: 40 })
-      await shop.hand(`phones/${serial}/plug`, { port })
-      await shop.hand(`phones/${serial}/trust`, {})
-      await shop.hand(`phones/${serial}/set`, { free_bytes: 60_000_000_000 })
-      if (i === 0)
-        for (const [n, film] of sizes.entries()) await shop.hand(`phones/${serial}/fill`, { kind: 'photos', seed: 1 + n, count: 0, film })
-    }
+    await plugPipe(shop, sizes)
     const link = shop.services.config.station!.link
     const handle = 'o1-1-0'
     const digest = digestOf(1, pipeBytes)
@@ -59,6 +47,18 @@ export async function measurePipe({ adminUrl }: BenchShop): Promise<void> {
     report('peak memory, twenty times the bytes', large! / small!, { atMost: 1.2 })
   } finally {
     await shop.close()
+  }
+}
+
+/** Two phones in ports, one with films of those sizes, the other with room for them. */
+export async function plugPipe(shop: TestShop, films: readonly number[]): Promise<void> {
+  for (const [i, serial] of ['PIPE-OLD', 'PIPE-NEW'].entries()) {
+    await shop.hand('phones', { serial, model: 'Orrin 9', settle_ms: 40 })
+    await shop.hand(`phones/${serial}/plug`, { port: i + 1 })
+    await shop.hand(`phones/${serial}/trust`, {})
+    await shop.hand(`phones/${serial}/set`, { free_bytes: 60_000_000_000 })
+    if (i === 0)
+      for (const [n, film] of films.entries()) await shop.hand(`phones/${serial}/fill`, { kind: 'photos', seed: 1 + n, count: 0, film })
   }
 }
 

@@ -16,6 +16,9 @@ import { readEntries } from '#server/desk/items/entries.ts'
 import { show } from '#server/desk/items/show.ts'
 import { readToday } from '#server/desk/today/view.ts'
 import { startCheck } from '#server/desk/check-off/act.ts'
+import { stopTicketRun } from '#server/desk/carry/act.ts'
+import { folderOfKeys } from '#server/vault/key-store.ts'
+import { findCopy } from '#server/vault/lockers/copies.queries.ts'
 import { destroyDue } from '#server/vault/lockers/destroy.ts'
 import { blobsOf } from '#server/vault/blobs.ts'
 import { againstStores } from '../setup/contents.ts'
@@ -439,6 +442,40 @@ describe('a copy of a phone in a locker', () => {
     expect(gone.copies.every(({ destroyed }) => destroyed !== null)).toBe(true)
     expect(gone.total).toBeGreaterThan(1)
   })
+
+  it('whose key can’t be reached, or that is destroyed while a ticket reads it, is said; the ticket has an end', async () => {
+    const { services, actor } = shop()
+    const old = { serial: 'LK-K', model: 'Orrin 5', port: 5 }
+    const now = { serial: 'LK-M', model: 'Orrin 9', port: 6 }
+    await addPhone(shop(), old)
+    await addPhone(shop(), now)
+    await shop().hand(`phones/${old.serial}/fill`, { kind: 'contacts', seed: 41, count: 8 })
+    const copied = await copy(old, ['contacts'])
+    await end(copied.number)
+    const { holding } = (await findCopy(services.pool, copied.id))!
+    const store = folderOfKeys(services.config.keysFolder)
+    const wrapped = store.find(holding!)!
+    store.destroy(holding!)
+    const number = await bookTicket(shop(), { copy: copied.id }, now, ['contacts'])
+    const waits = async (reason: string) => {
+      const ticket = await waitFor(shop(), number, ({ run }) => run?.state === 'paused' && run.reason === reason, reason)
+      expect(ticket.run!.side).toBe('old')
+    }
+    await startCountIn(services, number, actor)
+    await waits('KeyAway')
+    // its counts are no secret, and whose it is stays unsaid
+    expect(await viewOf(copied.id)).toMatchObject({ items: 8, customer: null, destroyed: null })
+    store.put(holding!, wrapped)
+    await waitFor(shop(), number, ({ run, forecasts }) => run === null && forecasts.length > 0, 'count in')
+    await services.pool.query(`update locker_copy set keep_until = now() where id = $1`, [copied.id])
+    expect(await destroyDue(services)).toBe(1)
+    await carry(shop(), number)
+    await waits('CopyGone')
+    await stopTicketRun(services, number)
+    await end(number)
+    await pull(old.serial)
+    await pull(now.serial)
+  }, 90_000)
 
   it('is kept longer by a day of the shop’s, never into the past', async () => {
     const { services, actor } = shop()

@@ -4,6 +4,7 @@ import { routes } from '#contracts/http/routes.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
+import FilesOut from '../ticket/FilesOut.vue'
 import { nameOf } from '../../words/copy-line.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import DataTable from '../../components/base/DataTable.vue'
@@ -24,6 +25,7 @@ defineEmits<{
   open: [kind: string, filter: EntryFilter]
   groups: [kind: string, by: GroupedBy]
   months: [kind: string]
+  show: []
 }>()
 interface Count {
   readonly key: string
@@ -113,6 +115,7 @@ const isOpen = (row: LedgerRow | null, n: number) => row !== null && n > 0 && !p
       ></template
     >
   </DataTable>
+  <FilesOut v-if="!isComparing && !isReading" class="mt-4 max-w-md" :ticket="ticket" @show="$emit('show')" />
   <div v-if="!ticket.erasedAt" class="mt-4 flex flex-wrap gap-2">
     <NuxtLink
       v-if="copy && !isComparing"

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import type { SheetView } from '#contracts/http/ticket.ts'
 import { price } from '../../words/say.ts'
-import { sheetInstall as said } from '../../words/sheet.ts'
+import { sheetInstall } from '../../words/sheet.ts'
+import { useSaid } from '../ticket/side-names.ts'
+
+const said = useSaid(sheetInstall)
 
 /** What is installed and moved by hand, with the code that opens the list. */
 defineProps<{ install: SheetView['install']; tied: number }>()

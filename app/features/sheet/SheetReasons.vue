@@ -2,7 +2,10 @@
 import { number, reason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import type { moreThanExpected, ReasonSection } from '../../words/sheet-lines.ts'
-import { sheetReasons as said } from '../../words/sheet.ts'
+import { sheetReasons } from '../../words/sheet.ts'
+import { useSaid } from '../ticket/side-names.ts'
+
+const said = useSaid(sheetReasons)
 
 /** What changed, what stayed and what else is there, each line with how many items it is. */
 defineProps<{ parts: readonly ReasonSection[]; more: ReturnType<typeof moreThanExpected>; isSeveral: boolean }>()

@@ -6,7 +6,10 @@ import { words } from '../../words/words.ts'
 import { columnsFor } from '../ticket/ledger-columns.ts'
 import { verdictWord } from '../../words/standing.ts'
 import { common } from '../../words/common.ts'
-import { sheetTable as said } from '../../words/sheet.ts'
+import { sheetTable } from '../../words/sheet.ts'
+import { useSaid } from '../ticket/side-names.ts'
+
+const said = useSaid(sheetTable)
 
 /** The ledger on paper. */
 const props = defineProps<{ ledger: readonly LedgerRow[] }>()

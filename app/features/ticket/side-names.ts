@@ -18,19 +18,18 @@ const key: InjectionKey<ComputedRef<SideNames>> = Symbol('sides')
 const usual = (code: string) => words.filters[code as keyof typeof words.filters] ?? code
 const phones: SideNames = { old: sideName('old', 'bench'), new: sideName('new', 'bench'), filter: usual, say: (text) => text }
 
-/** What the two sides of the ticket that is shown are called: its phones, or the locker where one is a copy. */
-export function provideSideNames(ticket: () => TicketView | undefined): void {
-  provide(
-    key,
-    computed(() => {
-      const shown = ticket()
-      if (!shown) return phones
-      // of a copy that is looked into nothing waits, and there is no phone
-      const say = (text: string) => ofSides(text, { old: shown.old.place, new: shown.new.place })
-      const filter = (code: string) => say(shown.isLook ? (lookBoard.filters[code] ?? usual(code)) : usual(code))
-      return { old: sideName('old', shown.old.place), new: sideName('new', shown.new.place), filter, say }
-    }),
-  )
+/** What the two sides of the ticket that is shown are called: its phones, or the locker where one is a copy. For all below, and for whoever asks. */
+export function provideSideNames(ticket: () => Pick<TicketView, 'old' | 'new' | 'isLook'> | undefined): ComputedRef<SideNames> {
+  const names = computed((): SideNames => {
+    const shown = ticket()
+    if (!shown) return phones
+    const say = (text: string) => ofSides(text, { old: shown.old.place, new: shown.new.place })
+    // of a copy that is looked into nothing waits, and there is no phone
+    const filter = (code: string) => say(shown.isLook ? (lookBoard.filters[code] ?? usual(code)) : usual(code))
+    return { old: sideName('old', shown.old.place), new: sideName('new', shown.new.place), filter, say }
+  })
+  provide(key, names)
+  return names
 }
 
 export function useSideNames(): ComputedRef<SideNames> {
@@ -40,8 +39,7 @@ export function useSideNames(): ComputedRef<SideNames> {
 type Say = (text: string) => string
 
 /** The words of a component, said of the sides of the ticket that is shown: of a locker where one is no phone. */
-export function useSaid<Words extends object>(words: Words): Words {
-  const sides = useSideNames()
+export function useSaid<Words extends object>(words: Words, sides = useSideNames()): Words {
   return sayingOf(words, (text) => sides.value.say(text))
 }
 

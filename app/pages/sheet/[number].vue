@@ -3,7 +3,7 @@ import { routes } from '#contracts/http/routes.ts'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { ActView } from '#contracts/http/course.ts'
-import type { SheetView } from '#contracts/http/ticket.ts'
+import type { PhoneOnTicket, SheetView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, sentenceOf } from '../../composables/use-api.ts'
@@ -18,12 +18,16 @@ import { useSession } from '../../stores/session.ts'
 import { fullDay, longMoment, phoneName, shortAndOver } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { common } from '../../words/common.ts'
-import { sheetPage as said } from '../../words/sheet.ts'
+import { copyLineOf } from '../../words/copy-line.ts'
+import { sheetPage } from '../../words/sheet.ts'
+import { provideSideNames, useSaid } from '../../features/ticket/side-names.ts'
 
 /** One A4 page: counts and reasons, no names of contacts. */
 const route = useRoute()
 const ofTicket = { number: String(route.params.number) }
 const sheet = ref<SheetView | null>(null)
+const sides = provideSideNames(() => sheet.value?.ticket)
+const said = useSaid(sheetPage, sides)
 const sentence = ref('')
 async function look() {
   try {
@@ -53,9 +57,11 @@ const settings = computed(() =>
 const exchanged = computed(() => sheet.value!.ticket.notes.filter((note) => note.what === 'new-exchanged'))
 /** “2 short”, “1 over”, or both. */
 const acceptedWords = ({ short, over }: { short: number; over: number }) => shortAndOver({ short, over }) || said.notMet
-/** Of a phone, not of a file; sealed, and gone with the data. */
-const serialOf = ({ place, serial }: { place: string; serial: string | null }) =>
-  place !== 'bench' ? '' : serial ? `, ${serial}` : sheet.value!.isErased ? said.serialErased : ''
+/** Of a phone its serial, sealed, and gone with the data; of a copy which it is, as of when, and what was short then. */
+function serialOf({ place, serial, copy, side }: PhoneOnTicket): string {
+  if (copy) return `, ${copyLineOf(copy, side)}`
+  return place !== 'bench' ? '' : serial ? `, ${serial}` : sheet.value!.isErased ? said.serialErased : ''
+}
 /** Printed with it when asked: on a page of its own, and no part of what is signed. */
 const acts = ref<readonly ActView[] | null>(null)
 async function withCourse() {
@@ -93,15 +99,15 @@ const print = () => {
       <dl class="mb-5 grid print:mb-2 print:grid-cols-[5rem_1fr_5rem_1fr] grid-cols-[7rem_1fr] gap-y-1">
         <dt class="text-soft">{{ common.customer }}</dt>
         <dd>{{ sheet.customer ? [sheet.customer.name, sheet.customer.phone].filter(Boolean).join(', ') : said.erased }}</dd>
-        <dt class="text-soft">{{ common.oldPhone }}</dt>
+        <dt class="text-soft">{{ sides.old }}</dt>
         <dd>
           {{ phoneName(sheet.ticket.old) }}, {{ words.platforms[sheet.ticket.old.platform] }} {{ sheet.ticket.old.version
           }}{{ serialOf(sheet.ticket.old) }}
         </dd>
-        <dt class="text-soft">{{ common.newPhone }}</dt>
+        <dt class="text-soft">{{ sides.new }}</dt>
         <dd>
-          {{ phoneName(sheet.ticket.new) }}, {{ words.platforms[sheet.ticket.new.platform] }} {{ sheet.ticket.new.version
-          }}{{ serialOf(sheet.ticket.new) }}
+          {{ sheet.ticket.new.place === 'bench' ? `${phoneName(sheet.ticket.new)}, ` : '' }}{{ words.platforms[sheet.ticket.new.platform] }}
+          {{ sheet.ticket.new.version }}{{ serialOf(sheet.ticket.new) }}
         </dd>
         <dt class="text-soft">{{ said.doneBy }}</dt>
         <dd>{{ sheet.ticket.bookedBy }}</dd>

@@ -133,6 +133,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
             @open="(kind, filter) => open(openedItems(kind, filter))"
             @groups="(kind, by) => open({ what: 'groups', kind, side: 'old', by })"
             @months="(kind) => open({ what: 'months', kind })"
+            @show="isAskingToShow = true"
           />
           <ReadyBoard v-if="isReadying" :ticket="ticket" :picked="picked" :now="now" @pick="(side, code) => (picked = { side, code })" />
           <component
