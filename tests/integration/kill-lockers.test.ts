@@ -71,12 +71,16 @@ async function expectWhole(ticket: TicketView): Promise<void> {
     expect([row.kind, row.verdict]).toEqual([row.kind, expect.stringMatching(/^agrees/)])
     expect([row.kind, row.fates.carried, row.fates.lost, row.new.double, row.new.leftBehind]).toEqual([row.kind, row.new.last, 0, 0, 0])
   }
-  const { rows } = await pool.query<{ kind: string; records: number; items: number }>(
-    `select k.kind, k.items, (select count(*)::int from copy_record r where r.copy_id = k.copy_id and r.kind = k.kind) as records
+  const { rows } = await pool.query<{ kind: string; records: number; items: number; bytes: number; held: number }>(
+    `select k.kind, k.items, k.bytes::float8 as bytes,
+            (select sum(b.size_bytes)::float8 from (select body_id from copy_record r where r.copy_id = k.copy_id and r.kind = k.kind
+                union all select body_id from copy_file f where f.copy_id = k.copy_id and f.kind = k.kind) h
+               join locker_body b on b.id = h.body_id) as held,
+            (select count(*)::int from copy_record r where r.copy_id = k.copy_id and r.kind = k.kind) as records
        from copy_kind k where k.copy_id = $1`,
     [id],
   )
-  for (const { kind, records, items } of rows) expect([kind, records]).toEqual([kind, items])
+  for (const { kind, records, items, bytes, held } of rows) expect([kind, records, held]).toEqual([kind, items, bytes])
   expect((await pool.query('select 1 from copy_file where copy_id = $1 and seq is null', [id])).rows).toEqual([])
   const { shared } = (await findCopy(pool, id))!
   const { rows: known } = await pool.query<{ blob: string }>(

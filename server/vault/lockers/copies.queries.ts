@@ -147,25 +147,52 @@ export async function takeSeqs(client: Client, id: CopyId, kind: string, n: numb
 /** What a kind holds by now; whatever was closed is open again. */
 export async function addToKind(
   client: Client,
-  { id, kind, items, bytes, savedBytes }: { id: CopyId; kind: string; items: number; bytes: number; savedBytes: number },
+  { id, kind, items, bytes }: { id: CopyId; kind: string; items: number; bytes: number },
 ): Promise<void> {
   await change(
     client,
-    `insert into copy_kind (copy_id, kind, items, bytes, saved_bytes, writes) values ($1, $2, $3, $4, $5, 1)
+    `insert into copy_kind (copy_id, kind, items, bytes, writes) values ($1, $2, $3, $4, 1)
      on conflict (copy_id, kind) do update
-        set items = copy_kind.items + $3, bytes = copy_kind.bytes + $4, saved_bytes = copy_kind.saved_bytes + $5,
-            writes = copy_kind.writes + 1, manifest = null`,
-    [id, kind, items, bytes, savedBytes],
+        set items = copy_kind.items + $3, bytes = copy_kind.bytes + $4, writes = copy_kind.writes + 1, manifest = null`,
+    [id, kind, items, bytes],
+  )
+}
+
+/**
+ * What a kind takes, by what it holds: a file that was taken twice counts once. `saved`: of it, what an earlier copy of
+ * the phone, or the copy itself, had stored already.
+ */
+export async function sumKind(client: Client, id: CopyId, kind: string): Promise<{ bytes: number; saved: number }> {
+  return one<{ bytes: number; saved: number }>(
+    client,
+    `with held as (
+       select body_id from copy_record where copy_id = $1 and kind = $2
+       union all
+       select body_id from copy_file where copy_id = $1 and kind = $2 and seq is not null),
+     own as (
+       select distinct h.body_id from held h
+        where not exists (select 1 from copy_record r where r.body_id = h.body_id and r.copy_id < $1)
+          and not exists (select 1 from copy_file f where f.body_id = h.body_id and f.copy_id < $1))
+     select coalesce(sum(b.size_bytes), 0)::float8 as bytes,
+            (coalesce(sum(b.size_bytes), 0) - coalesce((select sum(o.size_bytes) from own join locker_body o on o.id = own.body_id), 0))::float8 as saved
+       from held h
+       join locker_body b on b.id = h.body_id`,
+    [id, kind],
   )
 }
 
 /** @param manifest sealed: what it holds, now that it is closed */
-export async function closeKind(client: Client, id: CopyId, kind: string, manifest: Buffer): Promise<void> {
+export async function closeKind(
+  client: Client,
+  id: CopyId,
+  kind: string,
+  { manifest, bytes, saved }: { manifest: Buffer; bytes: number; saved: number },
+): Promise<void> {
   await change(
     client,
-    `insert into copy_kind (copy_id, kind, manifest) values ($1, $2, $3)
-     on conflict (copy_id, kind) do update set manifest = excluded.manifest`,
-    [id, kind, manifest],
+    `insert into copy_kind (copy_id, kind, manifest, bytes, saved_bytes) values ($1, $2, $3, $4, $5)
+     on conflict (copy_id, kind) do update set manifest = excluded.manifest, bytes = excluded.bytes, saved_bytes = excluded.saved_bytes`,
+    [id, kind, manifest, bytes, saved],
   )
 }
 

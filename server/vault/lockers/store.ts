@@ -24,7 +24,7 @@ import {
   takeBodyIds,
   type HeldBody,
 } from './bodies.queries.ts'
-import { addToKind, closeKind, holdCopy, maybeCopyKind, takeSeqs } from './copies.queries.ts'
+import { addToKind, closeKind, holdCopy, maybeCopyKind, sumKind, takeSeqs } from './copies.queries.ts'
 
 /**
  * A copy of a phone in a locker: its records as the phone gave them and its files, each sealed by a key of its own.
@@ -106,7 +106,7 @@ export async function storeRecords(
         blob: null,
       })),
     )
-    made.forEach(({ secret, bodyId }, i) => known.set(fresh[i]!, { secret, bodyId, isNew: true }))
+    made.forEach(({ secret, bodyId }, i) => known.set(fresh[i]!, { secret, bodyId }))
     const first = await takeSeqs(client, copy.id, kind, records.length)
     const seqs = records.map((_, i) => first + i)
     await insertRecords(
@@ -127,24 +127,17 @@ export async function storeRecords(
     )
     // a file that was taken by a connection that is gone went with it: its record is sent again, with its files
     if ((await nameFiles(client, { copyId: copy.id, kind }, files)) !== files.length) throw new CopyTaken()
-    const sum = (which: (digest: string) => boolean) => texts.reduce((all, text, i) => all + (which(hex[i]!) ? text.length : 0), 0)
-    await addToKind(client, {
-      id: copy.id,
-      kind,
-      items: records.length,
-      bytes: sum(() => true),
-      savedBytes: sum((digest) => !known.get(digest)!.isNew),
-    })
+    await addToKind(client, { id: copy.id, kind, items: records.length, bytes: texts.reduce((sum, text) => sum + text.length, 0) })
     return seqs
   })
 }
 
 /** The keys of bodies that the phone's copies hold already, by digest in hex. */
 async function keysHeld(shop: Shop, client: Client, copy: StoredCopy, digests: readonly Buffer[]) {
-  const known = new Map<string, { secret: Buffer; bodyId: number; isNew: boolean }>()
+  const known = new Map<string, { secret: Buffer; bodyId: number }>()
   for (const held of await manyBodies(client, copy.lockerId, digests)) {
     const secret = keyOfHeld(shop, copy, held)
-    if (secret) known.set(held.digest.toString('hex'), { secret, bodyId: held.body_id, isNew: false })
+    if (secret) known.set(held.digest.toString('hex'), { secret, bodyId: held.body_id })
   }
   return known
 }
@@ -178,7 +171,7 @@ export async function storeFile(
     const known = (await keysHeld(shop, client, copy, [digest])).get(digest.toString('hex'))
     const [bodyId] = known ? [known.bodyId] : await takeBodyIds(client, 1)
     const secret = known?.secret ?? fresh
-    await addToKind(client, { id: copy.id, kind, items: 0, bytes: sizeBytes, savedBytes: known ? sizeBytes : 0 })
+    await addToKind(client, { id: copy.id, kind, items: 0, bytes: sizeBytes })
     if (!known) await insertBodies(client, copy.lockerId, [bodyId!], [{ digest, sizeBytes, sealed: null, blob: name.name }])
     await insertLooseFile(client, { copyId: copy.id, kind, handle, bodyId: bodyId!, wrapped: wrap(copy.keys, copy.id, bodyId!, secret) })
     return !known
@@ -198,7 +191,7 @@ export async function removeStored(
 ): Promise<number[]> {
   const { gone, blobs } = await holding(shop, copy, connection, async (client) => {
     const gone = await deleteRecords(client, { copyId: copy.id, kind }, seqs)
-    await addToKind(client, { id: copy.id, kind, items: -gone.seqs.length, bytes: -gone.bytes, savedBytes: 0 })
+    await addToKind(client, { id: copy.id, kind, items: -gone.seqs.length, bytes: -gone.bytes })
     return { gone, blobs: await deleteUnheld(client, copy.lockerId) }
   })
   for (const name of blobs) await blobsOf(shop.config).remove({ holding: copy.shared.holding, name })
@@ -230,8 +223,9 @@ export async function countStored({ pool }: Shop, { id, keys }: Pick<StoredCopy,
 export async function closeStored(shop: Shop, copy: StoredCopy, kind: string, connection: number): Promise<void> {
   await holding(shop, copy, connection, async (client) => {
     const row = await maybeCopyKind(client, copy.id, kind)
-    const text = JSON.stringify({ items: row?.items ?? 0, bytes: row?.bytes ?? 0 })
-    await closeKind(client, copy.id, kind, sealText(copy.keys, manifestBound(copy.id, kind), text))
+    const { bytes, saved } = await sumKind(client, copy.id, kind)
+    const text = JSON.stringify({ items: row?.items ?? 0, bytes })
+    await closeKind(client, copy.id, kind, { manifest: sealText(copy.keys, manifestBound(copy.id, kind), text), bytes, saved })
   })
 }
 
