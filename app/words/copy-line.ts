@@ -2,7 +2,7 @@ import type { PlaceKind } from '#contracts/http/fields.ts'
 import type { PhoneOnTicket } from '#contracts/http/ticket.ts'
 import { common } from './common.ts'
 import { copyLine as said, lastDayOf, lookBoard } from './lockers.ts'
-import { day, number } from './say.ts'
+import { day, number, phoneName } from './say.ts'
 
 /** “copy 3 as of 27 Nov 2026”, “the Orrin 5 as it is now”: a side of a look. */
 export function nameOf({ copy, model }: Pick<PhoneOnTicket, 'copy' | 'model'>): string {
@@ -13,6 +13,13 @@ export function nameOf({ copy, model }: Pick<PhoneOnTicket, 'copy' | 'model'>): 
 export function sideName(side: 'old' | 'new', place: PlaceKind): string {
   if (place === 'locker') return side === 'old' ? said.fromLocker : said.intoLocker
   return side === 'old' ? common.oldPhone : common.newPhone
+}
+
+/** A side on paper: a phone by maker, model and serial; a copy by its number, and as of when or until when. */
+export function onPaper(side: PhoneOnTicket): string {
+  const phone = side.side === 'new' && side.place === 'locker' ? '' : phoneName(side)
+  const rest = side.copy ? copyLineOf(side.copy, side.side) : side.place === 'bench' ? (side.serial ?? '') : ''
+  return [phone, rest].filter(Boolean).join(', ')
 }
 
 /** “copy 3, kept until 27 Dec 2026” of one that is made; “copy 3 as of 27 Nov 2026, 2 short then” of one that is put back. */

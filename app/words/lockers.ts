@@ -45,6 +45,7 @@ export const lockersPage = {
   madeAsOf: (day: Shown) => `as of ${day}`,
   shortThen: (n: Shown) => `${n} short then`,
   nothingShort: 'nothing short',
+  notReadBack: (n: Shown) => `${n} not read back`,
   savedBytes: (bytes: Shown) => `${bytes} of it stored once already`,
   by: (name: Shown, ticket: Shown) => `${name}, ${ticket}`,
   ends: (days: number) => (days <= 0 ? 'ends today' : days === 1 ? 'ends tomorrow' : `ends in ${days} days`),

@@ -7,7 +7,7 @@ import { lockerEndpoint } from '#server/endpoints/makers/locker.ts'
 import type { CopyId, TicketId } from '#server/base/ids.ts'
 import { startCountIn } from '#server/desk/count-in/act.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
-import { callOff } from '#server/desk/hand-back/act.ts'
+import { callOff, sign } from '#server/desk/hand-back/act.ts'
 import { closeCopy, destroyNow, keepCopy } from '#server/desk/lockers/act.ts'
 import { closeLook, closeStaleLooks, lookInto } from '#server/desk/lockers/look.ts'
 import { readLockers } from '#server/desk/lockers/view.ts'
@@ -303,6 +303,36 @@ describe('a copy of a phone in a locker', () => {
     expect(await viewOf(half.new.copy!.id as CopyId)).toMatchObject({ destroyed: { how: 'unfinished' } })
     await pull(old.serial)
   }, 180_000)
+
+  it('stays when its ticket is signed before it was read back, and says what was not', async () => {
+    const { services, actor } = shop()
+    const old = { serial: 'LK-U', model: 'Orrin 5', port: 3 }
+    await addPhone(shop(), old)
+    await shop().hand(`phones/${old.serial}/fill`, { kind: 'contacts', seed: 51, count: 9 })
+    const number = await bookTicket(shop(), old, { keepUntil }, ['contacts'])
+    await countIn(shop(), number)
+    await carry(shop(), number)
+    // stopped before the check
+    const carried = await waitFor(
+      shop(),
+      number,
+      ({ run, ledger }) => run?.type === 'check-off' || ledger[0]!.notYetChecked === 9,
+      'carried',
+    )
+    await stopTicketRun(services, number).catch(() => undefined)
+    const stopped = await waitFor(shop(), number, ({ run }) => run === null, 'a stop')
+    await sign(services, number, { by: 'Ines Harrow', withWhatStands: true, actor })
+    await handBackAndErase(services, number, number)
+    expect(await destroyDue(services)).toBe(0)
+    const id = carried.new.copy!.id as CopyId
+    const view = await viewOf(id)
+    expect([view.items, view.destroyed, view.kinds[0]!.fates.notReadBack]).toEqual([9, null, stopped.ledger[0]!.notYetChecked])
+    const look = await lookInto(services, id, { beside: null, actor })
+    const seen = await waitFor(shop(), look, ({ run, ledger }) => run === null && ledger[0]!.new.first !== null, 'a look')
+    expect(seen.ledger[0]!.old.read).toBe(9)
+    await closeLook(services, look)
+    await pull(old.serial)
+  }, 60_000)
 
   it('is looked into as into a phone: every count opens, names stay hidden until they are shown, and what was read goes with the look', async () => {
     const { services, actor } = shop()

@@ -19,6 +19,7 @@ const left = computed(() => daysLeft(props.copy.keepUntil, props.now))
 /** The last day it is kept: it goes at the end of it. */
 const lastDay = computed(() => fullDay(lastDayOf(props.copy.keepUntil), props.zone))
 const short = computed(() => props.copy.kinds.reduce((sum, kind) => sum + shortOf(kind.fates), 0))
+const notReadBack = computed(() => sum(({ fates }) => fates.notReadBack ?? 0))
 const shownFates = computed(() => allFates.filter((fate) => props.copy.kinds.some(({ fates }) => (fates[fate] ?? 0) > 0)))
 const sum = (of: (kind: CopyView['kinds'][number]) => number) => props.copy.kinds.reduce((all, kind) => all + of(kind), 0)
 const rows = computed(() => [
@@ -68,6 +69,9 @@ const rows = computed(() => [
       <span v-if="copy.savedBytes > 0" class="text-soft">{{ said.savedBytes(bytes(copy.savedBytes)) }}</span>
       <span :class="short > 0 ? 'font-semibold text-madder' : 'text-soft'" data-testid="copy-short">{{
         short > 0 ? said.shortThen(number(short)) : said.nothingShort
+      }}</span>
+      <span v-if="notReadBack > 0" class="font-semibold text-madder" data-testid="copy-unread">{{
+        said.notReadBack(number(notReadBack))
       }}</span>
       <span v-if="!copy.destroyed" class="ml-auto flex gap-1.5">
         <SmallButton v-if="!copy.isClosed" :aria-label="said.lookOne(copy.id)" @click="$emit('look', '')">{{ said.look }}</SmallButton>

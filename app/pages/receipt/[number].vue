@@ -13,7 +13,8 @@ import { api, sentenceOf } from '../../composables/use-api.ts'
 import CallOffButton from '../../features/ticket/CallOffButton.vue'
 import { canCallOff } from '../../features/ticket/use-call-off.ts'
 import { useSession } from '../../stores/session.ts'
-import { longMoment, phoneName, reason } from '../../words/say.ts'
+import { longMoment, reason } from '../../words/say.ts'
+import { onPaper, sideName } from '../../words/copy-line.ts'
 import { words } from '../../words/words.ts'
 import { common } from '../../words/common.ts'
 import { receiptPage as said } from '../../words/receipt.ts'
@@ -92,14 +93,10 @@ const print = () => globalThis.print()
         {{ booking.customer ? [booking.customer.name, booking.customer.phone].filter(Boolean).join(', ') : said.erased }}
       </p>
       <dl class="mb-2 grid grid-cols-[6.5em_1fr] gap-y-0.5">
-        <dt class="text-soft">{{ common.oldPhone }}</dt>
-        <dd>
-          {{ phoneName(ticket.old) }}<template v-if="ticket.old.serial">, {{ ticket.old.serial }}</template>
-        </dd>
-        <dt class="text-soft">{{ common.newPhone }}</dt>
-        <dd>
-          {{ phoneName(ticket.new) }}<template v-if="ticket.new.serial">, {{ ticket.new.serial }}</template>
-        </dd>
+        <template v-for="phone in [ticket.old, ticket.new]" :key="phone.side">
+          <dt class="text-soft">{{ sideName(phone.side, phone.place) }}</dt>
+          <dd>{{ onPaper(phone) }}</dd>
+        </template>
         <dt class="text-soft">{{ common.wanted }}</dt>
         <dd>{{ kindList(ticket.kinds.filter((kind) => !ticket!.cannot[kind])) }}</dd>
         <template v-if="byHand.length > 0">

@@ -1,3 +1,4 @@
+import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { readLedgers } from '../../book/ledger.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
@@ -6,6 +7,8 @@ import { maybeActiveRun } from '../../runs/runs.queries.ts'
 import { eraseContents } from '../../book/forget.queries.ts'
 import { manyHalfErased, setErased } from '../../case/tickets.queries.ts'
 import { eraseHoldings } from '../../vault/erase.ts'
+import { LinkError } from '../../endpoints/endpoint.ts'
+import { closeAsItStands } from '../../endpoints/makers/locker.ts'
 import { serialHash } from '../../vault/holdings.ts'
 
 /**
@@ -18,6 +21,12 @@ export async function handBackAndErase(services: Services, number: string, typed
     if (!ticket.signed_at && !ticket.called_off_at) throw new Problem('SheetNotSigned')
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
+    const made = phones.find(({ side }) => side === 'new')!.copy_id
+    // what was carried since it was last read back is said, and stays with the copy
+    if (made !== null && !ticket.called_off_at)
+      await closeAsItStands(services, { copyId: made, ticketId: ticket.id, fates: Object.fromEntries(ledger.map(fatesOf)) }).catch(
+        asProblem,
+      )
     await setErased(client, ticket.id, {
       ledger,
       phones: phones.flatMap(({ side, place, serial }) =>
@@ -26,6 +35,12 @@ export async function handBackAndErase(services: Services, number: string, typed
     })
   })
   await finishErasing(services)
+}
+
+const fatesOf = ({ kind, fates, notYetChecked }: LedgerRow) => [kind, { ...fates, notReadBack: notYetChecked }] as const
+
+function asProblem(error: unknown): never {
+  throw error instanceof LinkError && error.code === 'KeyAway' ? new Problem('KeyAway') : error
 }
 
 /**

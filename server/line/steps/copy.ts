@@ -17,6 +17,6 @@ export async function noteCopy({ context, ticket, kind }: Work): Promise<void> {
   await context.fenced(async (client) => {
     const kinds = (await manyKinds(client, [ticket.ticket.id])).filter((row) => row.kind === kind)
     const [row] = (await readLedgers(client, { tickets: [ticket.ticket], kinds, runs: [] })).get(ticket.ticket.id)!
-    await noteChecked(client, copyId, kind, { ...row!.fates })
+    await noteChecked(client, copyId, kind, { ...row!.fates, notReadBack: row!.notYetChecked })
   })
 }

@@ -207,6 +207,11 @@ export async function noteChecked(client: Client, id: CopyId, kind: string, fate
   )
 }
 
+/** Records of a copy, of all kinds. */
+export async function countRecords(client: Client, id: CopyId): Promise<number> {
+  return (await one<{ n: number }>(client, 'select coalesce(sum(items), 0)::int as n from copy_kind where copy_id = $1', [id])).n
+}
+
 export interface CopyWish {
   readonly isDestroyed: boolean
   /** A copy's number, a ticket's or a model; empty for any. */
