@@ -89,6 +89,7 @@ export const lockersPage = {
     'by-mistake': 'It was made by mistake',
     'not-needed': 'It is not needed any more',
   } as Record<string, string>,
+  keptUnread: 'Kept unread',
   inLocker: 'Stored',
   countOf: (id: Shown) => `Counts of copy ${id}`,
 }

@@ -25,6 +25,8 @@ export const copyView = z.object({
       bytes: z.number(),
       /** Of these, what an earlier copy of the phone had stored already. */
       savedBytes: z.number(),
+      /** Beside them, records that could not be read, kept as they were given. */
+      unread: z.number().int(),
       /** Of the phone's items, what became of them, as it was checked. */
       fates: z.record(z.string(), z.number().int()),
     }),

@@ -35,6 +35,8 @@ export interface Sink {
   amend(kind: string, nativeId: string, ifRevision: string, record: Uint8Array): Promise<void>
   /** Of a place that keeps a count of its own only once it is told so: all of a kind is written for now. @throws LinkError */
   close?(kind: string): Promise<void>
+  /** Of a place that keeps, beside a kind, what could not be read of it, as it was given: whatever was kept before goes. @throws LinkError */
+  keepUnread?(kind: string, pages: AsyncIterable<readonly Uint8Array[]>): Promise<void>
 }
 
 /** What only a thing on the bench has: hands that ask it for something, a screen that shows a mark. */

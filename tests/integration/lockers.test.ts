@@ -139,6 +139,16 @@ describe('a copy of a phone in a locker', () => {
       const { carried, notChosen, unreadable } = row.fates
       expect([row.kind, carried + notChosen + unreadable, row.new.last]).toEqual([row.kind, row.old.read, carried])
     }
+    // what could not be read is kept beside, as it was given, once however often it is checked
+    await startCheck(shop().services, copied.number, shop().actor)
+    await waitFor(shop(), copied.number, isChecked, 'the check again')
+    const { kinds } = await viewOf(copied.id)
+    for (const row of copied.ticket.ledger) {
+      const kind = kinds.find((one) => one.kind === row.kind)!
+      expect([row.kind, kind.unread]).toEqual([row.kind, expect.any(Number)])
+      expect(kind.unread).toBeLessThanOrEqual(row.fates.unreadable)
+    }
+    expect(kinds.find(({ kind }) => kind === 'contacts')!.unread).toBeGreaterThan(0)
     await end(copied.number)
     // what is read of the copy is what was read of the phone: nothing of it became unreadable, and none became two
     const number = await lookInto(shop().services, copied.id, { beside: null, actor: shop().actor })

@@ -29,6 +29,7 @@ const rows = computed(() => [
     items: sum(({ items }) => items),
     bytes: sum(({ bytes: n }) => n),
     savedBytes: sum(({ savedBytes }) => savedBytes),
+    unread: sum(({ unread }) => unread),
     fates: Object.fromEntries(shownFates.value.map((fate) => [fate, sum(({ fates }) => fates[fate] ?? 0)])),
     isSum: true,
   },
@@ -97,6 +98,7 @@ const rows = computed(() => [
       :columns="[
         { key: 'kind', head: common.kind, names: true },
         { key: 'items', head: said.inLocker, isRight: true },
+        ...(sum(({ unread }) => unread) > 0 ? [{ key: 'unread', head: said.keptUnread, isRight: true }] : []),
         { key: 'bytes', head: said.heads.size, isRight: true },
         ...shownFates.map((fate) => ({ key: fate, head: words.filters[fate] ?? fate, isRight: true })),
       ]"
@@ -109,6 +111,7 @@ const rows = computed(() => [
           :aria-label="lookBoard.openOne(sayItems(row.kind, row.items))"
           @open="$emit('look', row.kind)"
       /></template>
+      <template #unread="{ row }">{{ number(row.unread) }}</template>
       <template #bytes="{ row }">{{ bytes(row.bytes) }}</template>
       <template v-for="fate in shownFates" :key="fate" #[fate]="{ row }">{{ number(row.fates[fate] ?? 0) }}</template>
     </DataTable>

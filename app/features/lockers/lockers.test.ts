@@ -24,8 +24,8 @@ const copy = (change: Partial<CopyView> = {}): CopyView => ({
   asOf: '2026-11-20T10:20:00.000Z',
   keepUntil: '2026-12-28T00:00:00.000Z',
   kinds: [
-    { kind: 'contacts', items: 30, bytes: 3000, savedBytes: 0, fates: { carried: 30, unreadable: 2, notChosen: 1 } },
-    { kind: 'calls', items: 12, bytes: 900, savedBytes: 100, fates: { carried: 12, lost: 1 } },
+    { kind: 'contacts', items: 30, bytes: 3000, savedBytes: 0, unread: 2, fates: { carried: 30, unreadable: 2, notChosen: 1 } },
+    { kind: 'calls', items: 12, bytes: 900, savedBytes: 100, unread: 0, fates: { carried: 12, lost: 1 } },
   ],
   items: 42,
   bytes: 3900,

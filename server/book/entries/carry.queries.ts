@@ -43,6 +43,21 @@ export function manyToCarry(
   )
 }
 
+/** Items that could not be read though the old phone gave something of them, in order, from the one after a place on. */
+export function manyUnread(
+  client: Client,
+  { ticketId, kind, after, limit }: KindScope & { after: number; limit: number },
+): Promise<EntryContent[]> {
+  return many<EntryContent>(
+    client,
+    `${contents}
+      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'unreadable' and e.is_chosen and e.seq > $4 and i.size_bytes > 0
+      order by e.seq
+      limit $3`,
+    [ticketId, kind, limit, after],
+  )
+}
+
 export function manyEntryContents(
   client: Client,
   { ticketId, kind, seqs }: KindScope & { seqs: readonly number[] },

@@ -37,7 +37,14 @@ async function viewsOf(
   return rows.map((row): CopyView => {
     const its = kinds
       .filter((kind) => kind.copy_id === row.id)
-      .map(({ kind, items, bytes, saved_bytes: savedBytes, fates }) => ({ kind, items, bytes, savedBytes, fates: fates ?? {} }))
+      .map(({ kind, items, bytes, saved_bytes: savedBytes, unread, fates }) => ({
+        kind,
+        items,
+        bytes,
+        savedBytes,
+        unread,
+        fates: fates ?? {},
+      }))
     return {
       id: row.id,
       customer: customerOf(config, row.holding, row.customer),

@@ -14,6 +14,7 @@ import {
   removeStored,
   storeFile,
   storeRecords,
+  storeUnread,
   tidyCopy,
   type StoredCopy,
 } from '../../vault/lockers/store.ts'
@@ -137,7 +138,7 @@ async function attachToWrite(shop: Shop, id: CopyId, ticketId: TicketId): Promis
     async write(kind, records) {
       const out: number[] = []
       for (let at = 0; at < records.length; at += maxWrite) {
-        const some = records.slice(at, at + maxWrite).map((record) => lockerRecord.parse(JSON.parse(Buffer.from(record).toString())))
+        const some = records.slice(at, at + maxWrite).map(recordOf)
         const seqs = await taken(() => storeRecords(shop, stored, { kind, connection, records: some })).catch((error: unknown) => {
           throw error instanceof LinkError ? new OutcomeUnknown(error.code) : error
         })
@@ -154,8 +155,14 @@ async function attachToWrite(shop: Shop, id: CopyId, ticketId: TicketId): Promis
     open: () => Promise.reject(new LinkError('NoSuchRecord')),
     amend: () => Promise.reject(new LinkError('NoSuchRecord')),
     close: (kind) => taken(() => closeStored(shop, stored, kind, connection)),
+    keepUnread: (kind, pages) => taken(() => storeUnread(shop, stored, { kind, connection, pages: recordsOf(pages) })),
   }
   return { source: sourceOf(shop, copy, row.shared), sink, place: async () => placeOf(row) }
+}
+
+const recordOf = (bytes: Uint8Array) => lockerRecord.parse(JSON.parse(Buffer.from(bytes).toString()))
+async function* recordsOf(pages: AsyncIterable<readonly Uint8Array[]>) {
+  for await (const page of pages) yield page.map(recordOf)
 }
 
 /**

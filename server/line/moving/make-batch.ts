@@ -8,13 +8,12 @@ import { settleEach } from '../../book/settle.ts'
 import { oneKind } from '../../case/tickets.queries.ts'
 import { MustWait } from '../../runs/context.ts'
 import { attach, orWait } from '../../runs/ticket-of-run.ts'
-import { openLists } from '../../vault/blocks.ts'
-import type { LockerRecord } from '../../vault/lockers/store.ts'
 import { openContents, sealMade, type Made } from '../../vault/contents.ts'
 import { contentDigest } from '../../vault/keys.ts'
 import { maybeReading } from '../../vault/readings.queries.ts'
 import { scopeOf, type Work } from '../step.ts'
 import { openBefore } from '../before.ts'
+import { recordsGiven } from './as-given.ts'
 import { createMover, type Moved } from './move-files.ts'
 
 const batchSize = 200
@@ -68,9 +67,8 @@ async function makeRecords(work: Work, items: readonly EntryContent[]): Promise<
     invariant(joined && 'item' in joined, 'what was joined once can be joined again')
     return joined.item
   })
-  const write = takesAsGiven(ticket.target)
-    ? await asGiven(work, items, bodies)
-    : (form: unknown) => kind.write(form, ticket.target, number)
+  const give = takesAsGiven(ticket.target) ? await recordsGiven(work, items, bodies) : undefined
+  const write: WriteForm = (form, i, handles) => give?.(i, handles) ?? kind.write(form, ticket.target, number)
   if (!kind.filesOf || !forms.some((form) => kind.filesOf!(form).length > 0))
     return { toSend: items, records: forms.map((form, i) => write(form, i)) }
   return moveItems(work, items, { forms, bodies, write })
@@ -78,31 +76,6 @@ async function makeRecords(work: Work, items: readonly EntryContent[]): Promise<
 
 /** One record as the new side takes it. @param handles of its files there, by those of the old side */
 type WriteForm = (form: unknown, i: number, handles?: ReadonlyMap<string, string>) => Uint8Array
-
-/** For a place that takes records as they were given: each with its phone's name for it, and where it was kept there. */
-async function asGiven({ context, ticket }: Work, items: readonly EntryContent[], bodies: readonly Uint8Array[]): Promise<WriteForm> {
-  const { pool } = context.services
-  const names = new Map<number, string>()
-  for (const readingId of new Set(items.map((item) => item.reading_id))) {
-    const its = items.filter((item) => item.reading_id === readingId)
-    const lists = await openLists(
-      pool,
-      ticket.keys,
-      readingId,
-      its.map(({ block }) => block),
-    )
-    for (const { seq, block, slot } of its) names.set(seq, lists.get(block)![slot]!.nativeId)
-  }
-  return (_, i, handles) =>
-    Buffer.from(
-      JSON.stringify({
-        id: names.get(items[i]!.seq)!,
-        storage: items[i]!.storage,
-        body: Buffer.from(bodies[i]!).toString('base64'),
-        ...(handles && handles.size > 0 ? { files: [...handles.keys()], handles: Object.fromEntries(handles) } : {}),
-      } satisfies LockerRecord),
-    )
-}
 
 /** Moves the files of items, one after the other, and makes the records that name them. */
 async function moveItems(

@@ -1,13 +1,33 @@
+import { manyUnread } from '../../book/entries/carry.queries.ts'
 import { readLedgers } from '../../book/ledger.ts'
 import { manyKinds } from '../../case/tickets.queries.ts'
 import { orWait } from '../../runs/ticket-of-run.ts'
 import { noteChecked } from '../../vault/lockers/copies.queries.ts'
-import type { Work } from '../step.ts'
+import { asGiven } from '../moving/as-given.ts'
+import { scopeOf, type Work } from '../step.ts'
 
-/** Tells a place that keeps its own count only then that all of the kind is written for now: what it is checked by. @throws MustWait */
-export async function closePlace({ now, kind, ticket }: Work): Promise<void> {
+/**
+ * Tells a place that keeps its own count only then that all of the kind is written for now: what it is checked by. What
+ * could not be read is kept beside, as it was given. @throws MustWait
+ */
+export async function closePlace(work: Work): Promise<void> {
+  const { now, kind, ticket } = work
   if (ticket.new.place !== 'locker') return
-  await orWait('new', async () => now.sink.close?.(kind))
+  await orWait('new', async () => {
+    await now.sink.keepUnread?.(kind, unreadPages(work))
+    await now.sink.close?.(kind)
+  })
+}
+
+const atOnce = 100
+
+async function* unreadPages(work: Work): AsyncGenerator<Uint8Array[]> {
+  for (let after = -1; ;) {
+    const items = await manyUnread(work.context.services.pool, { ...scopeOf(work), after, limit: atOnce })
+    if (items.length === 0) return
+    after = items.at(-1)!.seq
+    yield await asGiven(work, items)
+  }
 }
 
 /** A copy carries what it lacks against its phone: what became of each item, as it was checked. @throws LeaseLost */

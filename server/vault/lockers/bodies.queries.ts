@@ -130,6 +130,12 @@ export function manyRecordBodies(
   )
 }
 
+/** Places of the records of a kind. */
+export async function manySeqs(client: Client, copyId: CopyId, kind: string): Promise<number[]> {
+  const rows = await many<{ seq: number }>(client, 'select seq from copy_record where copy_id = $1 and kind = $2', [copyId, kind])
+  return rows.map(({ seq }) => seq)
+}
+
 export function maybeFileBody(
   client: Client,
   { copyId, kind, handle }: { copyId: CopyId; kind: string; handle: Buffer },

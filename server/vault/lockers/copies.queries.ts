@@ -124,10 +124,14 @@ export function maybeCopyKind(client: Client, id: CopyId, kind: string): Promise
   )
 }
 
-export function manyCopyKinds(client: Client, ids: readonly CopyId[]): Promise<(CopyKindRow & { copy_id: CopyId })[]> {
-  return many<CopyKindRow & { copy_id: CopyId }>(
+/** The kinds of copies, each with how many records it keeps beside them that could not be read. */
+export function manyCopyKinds(client: Client, ids: readonly CopyId[]): Promise<(CopyKindRow & { copy_id: CopyId; unread: number })[]> {
+  return many(
     client,
-    'select copy_id, kind, items, bytes, saved_bytes, writes, manifest, fates from copy_kind where copy_id = any($1::bigint[])',
+    `select k.copy_id, k.kind, k.items, k.bytes, k.saved_bytes, k.writes, k.manifest, k.fates, coalesce(u.items, 0) as unread
+       from copy_kind k
+       left join copy_kind u on u.copy_id = k.copy_id and u.kind = 'unread:' || k.kind
+      where k.copy_id = any($1::bigint[]) and k.kind not like 'unread:%'`,
     [ids],
   )
 }

@@ -19,6 +19,7 @@ import {
   manyBlobs,
   manyBodies,
   manyRecordBodies,
+  manySeqs,
   maybeFileBody,
   nameFiles,
   takeBodyIds,
@@ -227,6 +228,22 @@ export async function closeStored(shop: Shop, copy: StoredCopy, kind: string, co
     const text = JSON.stringify({ items: row?.items ?? 0, bytes })
     await closeKind(client, copy.id, kind, { manifest: sealText(copy.keys, manifestBound(copy.id, kind), text), bytes, saved })
   })
+}
+
+/** Beside a kind, what could not be read of it: kept as it was given, for a version that reads it. */
+export const unreadOf = (kind: string) => `unread:${kind}`
+
+/** Keeps what could not be read of a kind, and nothing else in its place. Safe to do twice. @throws CopyTaken */
+export async function storeUnread(
+  shop: Shop,
+  copy: StoredCopy,
+  { kind, connection, pages }: { kind: string; connection: number; pages: AsyncIterable<readonly LockerRecord[]> },
+): Promise<void> {
+  const beside = { kind: unreadOf(kind), connection }
+  const before = await manySeqs(shop.pool, copy.id, beside.kind)
+  if (before.length > 0) await removeStored(shop, copy, { ...beside, seqs: before })
+  for await (const records of pages) if (records.length > 0) await storeRecords(shop, copy, { ...beside, records })
+  if ((await maybeCopyKind(shop.pool, copy.id, beside.kind)) !== undefined) await closeStored(shop, copy, beside.kind, connection)
 }
 
 const atOnce = 500
