@@ -4,6 +4,11 @@ import { common } from './common.ts'
 import { copyLine as said, lastDayOf, lookBoard } from './lockers.ts'
 import { day, number, phoneName } from './say.ts'
 
+/** “copy 3”, “the Orrin 5”: the same at the head of a column. */
+export function shortNameOf({ copy, model }: Pick<PhoneOnTicket, 'copy' | 'model'>): string {
+  return copy ? lookBoard.copyOf(copy.id, '') : lookBoard.thePhone(model)
+}
+
 /** “copy 3 as of 27 Nov 2026”, “the Orrin 5 as it is now”: a side of a look. */
 export function nameOf({ copy, model }: Pick<PhoneOnTicket, 'copy' | 'model'>): string {
   return copy ? lookBoard.copyOf(copy.id, copy.asOf ? day(copy.asOf) : '') : lookBoard.phoneNow(model)

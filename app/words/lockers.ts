@@ -105,6 +105,7 @@ export const lookBoard = {
   title: (id: Shown) => `Looking into copy ${id}`,
   comparing: (one: Shown, other: Shown) => `Comparing ${one} with ${other}`,
   copyOf: (id: Shown, day: Shown) => (day ? `copy ${id} as of ${day}` : `copy ${id}`),
+  thePhone: (model: Shown) => `the ${model}`,
   phoneNow: (model: Shown) => `the ${model} as it is now`,
   compareLead: 'Equal is what says the same, one for one. What was changed in between is on both sides as it was there.',
   notReady: 'The phone is not ready to be read yet; its list ticks itself.',

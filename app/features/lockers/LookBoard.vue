@@ -5,7 +5,7 @@ import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import FilesOut from '../ticket/FilesOut.vue'
-import { nameOf } from '../../words/copy-line.ts'
+import { shortNameOf } from '../../words/copy-line.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import DataTable from '../../components/base/DataTable.vue'
 import FigureButton from '../../components/base/FigureButton.vue'
@@ -31,38 +31,47 @@ interface Count {
   readonly key: string
   readonly head: string
   readonly opens: EntryFilter
-  readonly of: (row: LedgerRow) => number
+  /** Null until it is counted. */
+  readonly of: (row: LedgerRow) => number | null
 }
 const isComparing = computed(() => props.ticket.new.place !== 'nothing')
-const names = computed(() => ({ old: nameOf(props.ticket.old), new: nameOf(props.ticket.new) }))
+const names = computed(() => ({ old: shortNameOf(props.ticket.old), new: shortNameOf(props.ticket.new) }))
 const countsOf = (row: LedgerRow) => props.ticket.forecasts.find(({ kind }) => kind === row.kind)?.counts
-const both = (row: LedgerRow) => countsOf(row)?.alreadyThere ?? 0
+/** What is in both is known once both are read: until then nothing is said to be only in one. */
+const both = (row: LedgerRow) => countsOf(row)?.alreadyThere ?? null
+const beyond = (n: number | null, row: LedgerRow) => {
+  const inBoth = both(row)
+  return n === null || inBoth === null ? null : n - inBoth
+}
 const unreadable: Count = { key: 'unreadable', head: said.unreadable, opens: 'unreadable', of: (row) => row.fates.unreadable }
 /** What is counted of each kind; each opens to its items. */
 const counts = computed((): readonly Count[] =>
   isComparing.value
     ? [
         { key: 'inOld', head: said.heads.inOld(names.value.old), opens: 'all', of: (row) => row.old.read },
-        { key: 'onlyOld', head: said.heads.onlyOld(names.value.old), opens: 'toCome', of: (row) => row.fates.pending - both(row) },
+        { key: 'onlyOld', head: said.heads.onlyOld(names.value.old), opens: 'toCome', of: (row) => beyond(row.fates.pending, row) },
         unreadable,
         { key: 'both', head: said.heads.both, opens: 'willBeThere', of: both },
         {
           key: 'onlyNew',
           head: said.heads.onlyNew(names.value.new),
           opens: 'cameOtherwise',
-          of: (row) => (row.new.first ?? 0) - both(row),
+          of: (row) => beyond(row.new.first, row),
         },
-        { key: 'inNew', head: said.heads.inNew(names.value.new), opens: 'first', of: (row) => row.new.first ?? 0 },
+        { key: 'inNew', head: said.heads.inNew(names.value.new), opens: 'first', of: (row) => row.new.first },
       ]
     : [{ key: 'inOld', head: said.inCopy, opens: 'all', of: (row) => row.old.read }, unreadable],
 )
-const sum = (of: (row: LedgerRow) => number) => props.ticket.ledger.reduce((all, row) => all + of(row), 0)
+const sum = (of: Count['of']) => {
+  const known = props.ticket.ledger.map(of)
+  return known.some((n) => n === null) ? null : known.reduce<number>((all, n) => all + n!, 0)
+}
 const rows = computed(() => [...props.ticket.ledger.map((row) => ({ row })), { row: null }])
 /** A phone that is not ready yet: made ready here, and read when it is. */
 const waitsForPhone = computed(() => !props.ticket.run && props.ticket.forecasts.length === 0 && !props.ticket.erasedAt)
 const isReading = computed(() => props.ticket.run !== null)
 const copy = computed(() => props.ticket.old.copy)
-const isOpen = (row: LedgerRow | null, n: number) => row !== null && n > 0 && !props.ticket.erasedAt
+const isOpen = (row: LedgerRow | null, n: number | null) => row !== null && n !== null && n > 0 && !props.ticket.erasedAt
 </script>
 
 <template>
@@ -87,8 +96,13 @@ const isOpen = (row: LedgerRow | null, n: number) => row !== null && n > 0 && !p
     :columns="[
       { key: 'kind', head: common.kind, names: true },
       ...counts.map(({ key, head }) => ({ key, head, isRight: true })),
-      { key: 'bytes', head: said.size, isRight: true },
-      { key: 'by', head: said.lookBy, isHeadHidden: true },
+      // beside each other the counts are what is looked for
+      ...(isComparing
+        ? []
+        : [
+            { key: 'bytes', head: said.size, isRight: true },
+            { key: 'by', head: said.lookBy, isHeadHidden: true },
+          ]),
     ]"
   >
     <template #kind="{ row: { row } }"
@@ -100,12 +114,14 @@ const isOpen = (row: LedgerRow | null, n: number) => row !== null && n > 0 && !p
     >
     <template v-for="count in counts" :key="count.key" #[count.key]="{ row: { row } }"
       ><FigureButton
-        :n="row ? count.of(row) : sum(count.of)"
-        :can-open="isOpen(row, row ? count.of(row) : 0)"
-        :aria-label="row ? said.countOf(sayItems(row.kind, count.of(row)), count.head) : undefined"
+        v-if="(row ? count.of(row) : sum(count.of)) !== null"
+        :n="(row ? count.of(row) : sum(count.of))!"
+        :can-open="isOpen(row, row && count.of(row))"
+        :aria-label="row ? said.countOf(sayItems(row.kind, count.of(row)!), count.head) : undefined"
         @open="$emit('open', row!.kind, count.opens)"
-    /></template>
-    <template #bytes="{ row: { row } }">{{ bytes(row ? row.old.bytes : sum((one) => one.old.bytes)) }}</template>
+      /><template v-else>—</template></template
+    >
+    <template #bytes="{ row: { row } }">{{ bytes(row ? row.old.bytes : sum((one) => one.old.bytes)!) }}</template>
     <template #by="{ row: { row } }"
       ><span v-if="row && !isReading && !ticket.erasedAt && row.old.read > 0" class="flex gap-x-3 text-xs">
         <LinkButton v-if="words.groups[row.kind]" @click="$emit('groups', row.kind, 'group')">{{

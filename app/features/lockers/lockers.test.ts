@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import type { CopyView } from '#contracts/http/lockers.ts'
 import { eachAnew, show } from '../../../tests/setup/mount.ts'
-import { phone, ticket } from '../../../tests/setup/view.ts'
+import { forecast, noFates, phone, row, run, ticket } from '../../../tests/setup/view.ts'
 import LockerPick from '../book-in/LockerPick.vue'
 import CloseDialog from './CloseDialog.vue'
 import CopyRow from './CopyRow.vue'
@@ -124,4 +124,48 @@ it('a look shows what the copy holds; its counts open, and its sum is theirs', a
   expect(shown.emitted('open')).toHaveLength(1)
   await shown.press('Close the look')
   expect((shown.emitted('act') as [string][])[0]![0]).toBe('close-look')
+})
+
+it('a comparison says nothing of what is only in one until both are read, and then what each side has beyond the other', () => {
+  const copyAt = (id: number) => ({
+    id,
+    asOf: '2026-11-20T10:20:00.000Z',
+    keepUntil: '2026-12-01T00:00:00.000Z',
+    shortThen: 0,
+    isDestroyed: false,
+  })
+  const sides = {
+    old: { ...phone('old'), place: 'locker' as const, copy: copyAt(7) },
+    new: { ...phone('new'), place: 'locker' as const, copy: copyAt(8) },
+  }
+  const contacts = row({
+    kind: 'contacts',
+    old: { ...row().old, read: 20 },
+    fates: { ...noFates, pending: 20 },
+    new: { ...row().new, first: 18 },
+  })
+  const reading = show(LookBoard, {
+    ticket: ticket({ isLook: true, ...sides, ledger: [contacts], forecasts: [], run: run({ type: 'count-in' }) }),
+    busy: '',
+  })
+  expect(reading.text()).not.toMatch(/ 0 |-18/)
+  expect(reading.buttons().filter((name) => /Only in/.test(name))).toEqual([])
+  const counted = forecast({ kind: 'contacts' })
+  const both = show(LookBoard, {
+    ticket: ticket({
+      isLook: true,
+      ...sides,
+      ledger: [contacts],
+      forecasts: [{ ...counted, counts: { ...counted.counts, alreadyThere: 15 } }],
+      run: null,
+    }),
+    busy: '',
+  })
+  expect(both.buttons().filter((name) => name.includes('contacts'))).toEqual([
+    '20 contacts: In copy 7',
+    '5 contacts: Only in copy 7',
+    '15 contacts: In both',
+    '3 contacts: Only in copy 8',
+    '18 contacts: In copy 8',
+  ])
 })

@@ -21,7 +21,7 @@ defineExpose({ askKinds: () => menu.value?.ask('kinds') })
 const lacks = (phone: PhoneOnTicket) => !phone.isReady && props.ticket.stage !== 'hand-back'
 function state(phone: PhoneOnTicket): string {
   if (phone.place === 'file') return said.readFromFile
-  if (phone.copy) return copyLineOf(phone.copy, phone.side)
+  if (phone.copy) return copyLineOf(phone.copy, props.ticket.isLook ? 'old' : phone.side)
   if (lacks(phone)) return needLine(phone) || said.notReady
   // in no port any more, nobody knows how it stands
   const charge = phone.batteryPercent === null ? '' : said.charge(phone.batteryPercent)

@@ -1,5 +1,6 @@
 import type { z } from 'zod'
 import type { CopyView, lockersBody, LockersView } from '#contracts/http/lockers.ts'
+import { kindCodes } from '#core/kinds/faces.ts'
 import type { Services } from '../../base/services.ts'
 import { snapshot, type Client } from '../../base/db/sql.ts'
 import { openText } from '../../vault/keys.ts'
@@ -37,6 +38,7 @@ async function viewsOf(
   return rows.map((row): CopyView => {
     const its = kinds
       .filter((kind) => kind.copy_id === row.id)
+      .sort((a, b) => kindCodes.indexOf(a.kind) - kindCodes.indexOf(b.kind))
       .map(({ kind, items, bytes, saved_bytes: savedBytes, unread, fates }) => ({
         kind,
         items,
