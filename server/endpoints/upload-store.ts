@@ -52,20 +52,21 @@ export const rawName = 'raw'
 /**
  * Streams a dropped file (vCards, a calendar, or a ZIP of such) into a sealed blob, and has a thread take it apart into
  * one for each kind; what it and the files in it were called is not kept. A dropped file is a holding of its own.
- * @param bookedBytes what of all dropped files belongs to tickets
+ * @param waitingOf which holdings are files that nobody booked yet: a ticket's, and lockers, take no place from them
  * @throws Problem `FileTooLarge`, `FileUnreadable`, `ZipRefused`, `UploadsFull`
  */
 export async function takeUpload(
   places: UploadPlaces,
   body: AsyncIterable<Uint8Array>,
-  { bookedBytes = 0 }: { bookedBytes?: number } = {},
+  { waitingOf = async (all) => all }: { waitingOf?: (all: readonly HoldingId[]) => Promise<readonly HoldingId[]> } = {},
 ): Promise<Upload> {
   const { dataFolder } = places
   const { id, keys } = newHolding(places)
   const secret = secretOf(places, id)
   const store = blobsOf(places)
   const raw = { holding: id, name: rawName }
-  const waiting = (await store.all()).reduce((sum, { bytes }) => sum + bytes, 0) - bookedBytes
+  let waiting = 0
+  for (const holding of await waitingOf(await store.holdings())) waiting += (await store.sizeOf(holding)).bytes
   const writer = writeBlob(keys, store, raw)
   let sizeBytes = 0
   try {

@@ -1,4 +1,4 @@
-import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
+import { change, many, maybeOne, type Client } from '../base/db/sql.ts'
 import type { Upload } from './upload-store.ts'
 import type { HoldingId } from '../base/ids.ts'
 
@@ -35,11 +35,14 @@ export async function manyUnbooked(client: Client, minutes: number): Promise<Hol
   return rows.map(({ id }) => id)
 }
 
-/** What the files of tickets take. Bytes. */
-export async function sumBooked(client: Client): Promise<number> {
-  const { bytes } = await one<{ bytes: number }>(
+/** Which of these holdings are files that nobody booked yet, or that are just being dropped. */
+export async function manyWaiting(client: Client, ids: readonly HoldingId[]): Promise<HoldingId[]> {
+  const rows = await many<{ id: HoldingId }>(
     client,
-    'select coalesce(sum(u.size_bytes), 0)::float8 as bytes from upload u where exists (select 1 from ticket_phone p where p.upload_id = u.id)',
+    `select s.id::text as id
+       from unnest($1::uuid[]) as s(id)
+      where not exists (select 1 from ticket_phone p where p.upload_id = s.id) and not exists (select 1 from locker l where l.holding_id = s.id)`,
+    [ids],
   )
-  return bytes
+  return rows.map(({ id }) => id)
 }

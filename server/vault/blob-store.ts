@@ -28,8 +28,10 @@ export interface BlobStore {
   names(holding: HoldingId): Promise<string[]>
   /** Everything of a holding. */
   drop(holding: HoldingId): Promise<void>
-  /** Every holding that has blobs, what they take, and since when nothing was written; bytes, and milliseconds since 1970. */
-  all(): Promise<{ holding: HoldingId; bytes: number; atMs: number }[]>
+  /** Every holding that has blobs. */
+  holdings(): Promise<HoldingId[]>
+  /** What the blobs of a holding take, and since when nothing was written; bytes, and milliseconds since 1970. It looks at each: not for a locker of many. */
+  sizeOf(holding: HoldingId): Promise<{ bytes: number; atMs: number }>
 }
 
 const isName = (text: string) => /^[\w-]{1,80}$/.test(text)
@@ -65,19 +67,14 @@ export function folderOfBlobs(folder: string, slotBytes: number): BlobStore {
     remove: (blob) => rm(pathOf(blob), { force: true }),
     names: (holding) => readdir(folderOf(holding)).catch(() => []),
     drop: (holding) => rm(folderOf(holding), { recursive: true, force: true }),
-    async all() {
-      const holdings = await readdir(folder).catch(() => [])
-      return Promise.all(
-        holdings.filter(isName).map(async (holding) => {
-          const files = await readdir(join(folder, holding)).catch(() => [])
-          const stats = await Promise.all(['', ...files].map((name) => stat(join(folder, holding, name)).catch(() => null)))
-          return {
-            holding: holding as HoldingId,
-            bytes: stats.slice(1).reduce((sum, one) => sum + (one?.size ?? 0), 0),
-            atMs: Math.max(0, ...stats.map((one) => one?.mtimeMs ?? 0)),
-          }
-        }),
-      )
+    holdings: async () => (await readdir(folder).catch(() => [])).filter(isName) as HoldingId[],
+    async sizeOf(holding) {
+      const files = await readdir(folderOf(holding)).catch(() => [])
+      const stats = await Promise.all(['', ...files].map((name) => stat(join(folderOf(holding), name)).catch(() => null)))
+      return {
+        bytes: stats.slice(1).reduce((sum, one) => sum + (one?.size ?? 0), 0),
+        atMs: Math.max(0, ...stats.map((one) => one?.mtimeMs ?? 0)),
+      }
     },
   }
 }

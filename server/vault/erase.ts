@@ -27,8 +27,10 @@ export async function forgetStray({ pool, config }: Pick<Services, 'pool' | 'con
   const strayOf = (holdings: readonly HoldingId[]) => manyStrayHoldings(pool, holdings)
   const keys = await forgetStrayKeys(config, { olderThanMs, strayOf })
   const store = blobsOf(config)
-  const old = (await store.all()).filter(({ atMs }) => Date.now() - atMs >= olderThanMs).map(({ holding }) => holding)
-  const blobs = old.length === 0 ? [] : await strayOf(old)
+  // whose they are is asked first: a locker's many files are not looked at every minute
+  const blobs: HoldingId[] = []
+  for (const holding of await strayOf(await store.holdings()))
+    if (Date.now() - (await store.sizeOf(holding)).atMs >= olderThanMs) blobs.push(holding)
   for (const holding of blobs) await store.drop(holding)
   return new Set([...keys, ...blobs]).size
 }

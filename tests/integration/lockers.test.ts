@@ -4,7 +4,9 @@ import type { z } from 'zod'
 import { lockersBody, type CopyView } from '#contracts/http/lockers.ts'
 import { kindCodes } from '#core/kinds/faces.ts'
 import { lockerEndpoint } from '#server/endpoints/makers/locker.ts'
-import type { CopyId, TicketId } from '#server/base/ids.ts'
+import type { CopyId, HoldingId, TicketId } from '#server/base/ids.ts'
+import { forgetUnbooked } from '#server/endpoints/forget-uploads.ts'
+import { manyWaiting } from '#server/endpoints/uploads.queries.ts'
 import { startCountIn } from '#server/desk/count-in/act.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { callOff, sign } from '#server/desk/hand-back/act.ts'
@@ -460,6 +462,18 @@ describe('a copy of a phone in a locker', () => {
     await pull(old.serial)
     await pull(now.serial)
   }, 180_000)
+
+  it('takes no place from dropped files, and its blobs are nobody’s to tidy', async () => {
+    const { pool, config } = shop().services
+    const store = blobsOf(config)
+    const all = await store.holdings()
+    const { rows } = await pool.query<{ id: HoldingId }>('select holding_id as id from locker')
+    const mine = all.filter((id) => rows.some((row) => row.id === id))
+    expect(mine.length).toBeGreaterThan(0)
+    expect((await manyWaiting(pool, all)).filter((id) => mine.includes(id))).toEqual([])
+    await forgetUnbooked(shop().services, 0)
+    expect((await store.holdings()).filter((id) => mine.includes(id))).toEqual(mine)
+  })
 
   it('is found by its number, its ticket, its model or the serial of its phone; a page at a time', async () => {
     const all = await lockers({ limit: 200 })

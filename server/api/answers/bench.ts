@@ -3,7 +3,7 @@ import { together } from '../../base/once.ts'
 import { readToday } from '../../desk/today/view.ts'
 import { markPort } from '../../endpoints/ports.ts'
 import { takeUpload } from '../../endpoints/upload-store.ts'
-import { insertUpload, sumBooked } from '../../endpoints/uploads.queries.ts'
+import { insertUpload, manyWaiting } from '../../endpoints/uploads.queries.ts'
 import { guideIndex, guidePair, guidePhone } from '../../ready/guide-views.ts'
 import { serve } from '../door/door.ts'
 
@@ -17,7 +17,9 @@ export const bench = [
   serve(routes.guidePhone, async ({ services, body }) => guidePhone(services, body)),
   serve(routes.guidePair, async ({ services, body }) => ({ kinds: guidePair(services, body) })),
   serve(routes.takeUpload, async ({ event, services }) => {
-    const upload = await takeUpload(services.config, event.node.req, { bookedBytes: await sumBooked(services.pool) })
+    const upload = await takeUpload(services.config, event.node.req, {
+      waitingOf: (all) => manyWaiting(services.pool, all),
+    })
     await insertUpload(services.pool, upload)
     return {
       upload: upload.id,
