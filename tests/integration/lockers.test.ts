@@ -419,6 +419,8 @@ describe('a copy of a phone in a locker', () => {
     }
     expect((await viewOf(first.id)).items).toBe(30)
     expect(await codeOf(lookInto(services, first.id, { beside: { serial: 'nowhere' }, actor }))).toBe('NotPlugged')
+    const ofPhotos = (await lockers()).copies.find(({ kinds }) => kinds.every(({ kind }) => kind === 'photos'))!
+    expect(await codeOf(lookInto(services, first.id, { beside: { copy: ofPhotos.id }, actor }))).toBe('NothingToCompare')
     await pull(old.serial)
   }, 120_000)
 

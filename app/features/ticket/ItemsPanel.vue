@@ -94,8 +94,8 @@ const choosable = ['all', 'pending', 'notChosen', 'toCome', 'willCarry', 'willCh
         >, <span data-testid="items-total">{{ number(total) }}</span></template
       >
     </template>
-    <p v-if="open.reason || words.meanings[open.filter]" class="mb-1 text-xs text-soft first-letter:uppercase">
-      {{ open.reason ? sayReason(open.reason) : words.meanings[open.filter] }}
+    <p v-if="open.reason || (words.meanings[open.filter] && !sides.isLook)" class="mb-1 text-xs text-soft first-letter:uppercase">
+      {{ open.reason ? sayReason(open.reason) : sides.say(words.meanings[open.filter]!) }}
     </p>
     <p
       v-if="open.group || open.when"

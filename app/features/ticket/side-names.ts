@@ -10,13 +10,21 @@ export interface SideNames {
   readonly new: string
   /** What a count of items is called. */
   readonly filter: (code: string) => string
+  /** A copy is looked into: what would become of its items on a phone is no matter. */
+  readonly isLook: boolean
   /** What is said of two phones, said of what is there. */
   readonly say: (text: string) => string
 }
 
 const key: InjectionKey<ComputedRef<SideNames>> = Symbol('sides')
 const usual = (code: string) => words.filters[code as keyof typeof words.filters] ?? code
-const phones: SideNames = { old: sideName('old', 'bench'), new: sideName('new', 'bench'), filter: usual, say: (text) => text }
+const phones: SideNames = {
+  old: sideName('old', 'bench'),
+  new: sideName('new', 'bench'),
+  filter: usual,
+  isLook: false,
+  say: (text) => text,
+}
 
 /** What the two sides of the ticket that is shown are called: its phones, or the locker where one is a copy. For all below, and for whoever asks. */
 export function provideSideNames(ticket: () => Pick<TicketView, 'old' | 'new' | 'isLook'> | undefined): ComputedRef<SideNames> {
@@ -26,7 +34,7 @@ export function provideSideNames(ticket: () => Pick<TicketView, 'old' | 'new' | 
     const say = (text: string) => ofSides(text, { old: shown.old.place, new: shown.new.place })
     // of a copy that is looked into nothing waits, and there is no phone
     const filter = (code: string) => say(shown.isLook ? (lookBoard.filters[code] ?? usual(code)) : usual(code))
-    return { old: sideName('old', shown.old.place), new: sideName('new', shown.new.place), filter, say }
+    return { old: sideName('old', shown.old.place), new: sideName('new', shown.new.place), filter, isLook: shown.isLook, say }
   })
   provide(key, names)
   return names
