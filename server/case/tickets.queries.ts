@@ -569,11 +569,16 @@ export async function maybeLook(client: Client, { copyId, staffId }: { copyId: C
   return row?.number
 }
 
-/** Looks nobody closed for so long. */
+/** Looks nobody closed for so long, and those into a copy that is destroyed or closed by its owner. */
 export async function manyStaleLooks(client: Client, hours: number): Promise<string[]> {
   const rows = await many<{ number: string }>(
     client,
-    `select number from ticket where purpose = 'look' and erased_at is null and created_at < now() - make_interval(hours => $1)`,
+    `select number
+       from ticket t
+      where purpose = 'look' and erased_at is null
+        and (created_at < now() - make_interval(hours => $1)
+             or exists (select 1 from ticket_phone p join locker_copy c on c.id = p.copy_id
+                         where p.ticket_id = t.id and (c.destroyed_at is not null or c.passphrase is not null)))`,
     [hours],
   )
   return rows.map(({ number }) => number)

@@ -16,6 +16,7 @@ import { readLockers } from '#server/desk/lockers/view.ts'
 import { searchBody } from '#contracts/http/ticket.ts'
 import { readEntries } from '#server/desk/items/entries.ts'
 import { show } from '#server/desk/items/show.ts'
+import { readTicket } from '#server/desk/read-ticket.ts'
 import { readToday } from '#server/desk/today/view.ts'
 import { startCheck } from '#server/desk/check-off/act.ts'
 import { stopTicketRun } from '#server/desk/carry/act.ts'
@@ -436,7 +437,11 @@ describe('a copy of a phone in a locker', () => {
     const { rows: before } = await services.pool.query<{ holding: string }>('select holding_id as holding from locker_copy where id = $1', [
       copied.id,
     ])
+    // what somebody looks at now is closed with it
+    const looking = await lookInto(services, copied.id, { beside: null, actor })
+    await waitFor(shop(), looking, ({ run }) => run === null, 'a look')
     await closeCopy(services, copied.id, { passphrase: 'tide and lantern' })
+    expect((await readTicket(services, looking, actor)).erasedAt).not.toBeNull()
     expect(readdirSync(services.config.keysFolder)).not.toContain(`${before[0]!.holding}.key`)
     expect(await viewOf(copied.id)).toMatchObject({ isClosed: true, customer: null, items: 15 })
     expect(await codeOf(lookInto(services, copied.id, { beside: null, actor }))).toBe('CopyClosed')

@@ -6,26 +6,11 @@ import { transaction, type Client } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 import { endOfShopDay } from '../../base/shop.queries.ts'
-import { copyFormat } from '../../endpoints/makers/locker.ts'
-import { findCopy, insertCopyAct, isCopyInUse, setKeepUntil, type CopyRow } from '../../vault/lockers/copies.queries.ts'
+import { copyToRead, openCopyRow } from './copies.ts'
+import { closeStaleLooks } from './look.ts'
+import { insertCopyAct, isCopyInUse, setKeepUntil } from '../../vault/lockers/copies.queries.ts'
 import { closeByPassphrase } from '../../vault/lockers/passphrase.ts'
 import { destroyCopy } from '../../vault/lockers/destroy.ts'
-
-/** A copy to be put back or taken from. @throws Problem `CopyNotFound`, `CopyGone`, `CopyNewer` */
-export async function copyToRead(client: Client, id: CopyId): Promise<CopyRow> {
-  const copy = await openCopyRow(client, id)
-  // one that was never read back is no copy yet
-  if (!copy.closed_at) throw new Problem('CopyNotFound')
-  if (copy.format > copyFormat) throw new Problem('CopyNewer')
-  return copy
-}
-
-async function openCopyRow(client: Client, id: CopyId): Promise<CopyRow> {
-  const copy = await findCopy(client, id)
-  if (!copy) throw new Problem('CopyNotFound')
-  if (copy.destroyed_at) throw new Problem('CopyGone')
-  return copy
-}
 
 /** The last moment of a day in the shop’s zone. @throws Problem `BadRequest` when it is over, or more than ten years ahead */
 export async function endOfDay(client: Client, day: string): Promise<Date> {
@@ -57,6 +42,7 @@ export async function destroyNow(services: Services, id: CopyId, { why, typed }:
   if (typed !== String(id)) throw new Problem('NumberNotTyped')
   if (await isCopyInUse(services.pool, id)) throw new Problem('CopyInUse')
   if ((await destroyCopy(services, id, { how: 'asked', why, staffId: actor.id })) === 0) throw new Problem('CopyGone')
+  await closeStaleLooks(services)
 }
 
 /** Closes a copy by its owner's passphrase: the shop sees its counts from then on, and nothing else. @throws Problem `CopyNotFound`, `CopyGone`, `CopyClosed`, `CopyInUse` */
@@ -65,4 +51,5 @@ export async function closeCopy(services: Services, id: CopyId, { passphrase }: 
   if (copy.is_closed) throw new Problem('CopyClosed')
   if (await isCopyInUse(services.pool, id)) throw new Problem('CopyInUse')
   await closeByPassphrase(services, { id, holding: copy.holding! }, passphrase)
+  await closeStaleLooks(services)
 }

@@ -27,7 +27,7 @@ import { sealText } from '../../vault/keys.ts'
 import { kindsOfCopy } from '../book-in/kinds.ts'
 import { startCountIn } from '../count-in/act.ts'
 import { finishErasing } from '../hand-back/erase.ts'
-import { copyToRead } from './act.ts'
+import { copyToRead } from './copies.ts'
 
 /** How long a look stays open that nobody closes. Hours. */
 const lookHours = 12
@@ -128,7 +128,7 @@ export async function closeLook(services: Services, number: string): Promise<voi
   await finishErasing(services)
 }
 
-/** Closes what nobody closed. Answers how many. */
+/** Closes what nobody closed, and what looks into a copy that is destroyed, or that its owner closed: nothing of it outlives that. Answers how many. */
 export async function closeStaleLooks(services: Services): Promise<number> {
   const stale = await manyStaleLooks(services.pool, lookHours)
   for (const number of stale) await closeLook(services, number)
