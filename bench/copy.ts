@@ -18,6 +18,7 @@ export async function newCopy({ pool, config }: Services): Promise<StoredCopy> {
     ticketId: null as never,
     staffId: rows[0]!.id,
     customer: Buffer.alloc(0),
+    purpose: 'keep',
     keepUntil: new Date(Date.now() + 86_400_000),
   })
   const locker = await lockerOf(pool, randomBytes(16), newHolding(config).id)

@@ -29,6 +29,10 @@ const statuses = {
   NothingToCompare: 409,
   CopyNotFound: 404,
   DiskFull: 507,
+  // what is taken home as files
+  ArchiveNotThere: 410,
+  NothingTakenHome: 409,
+  RangeNotThere: 416,
   ConnectionTaken: 409,
   RevisionChanged: 409,
   FileChanged: 409,

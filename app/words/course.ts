@@ -84,6 +84,9 @@ const lines: Readonly<Record<ActCode, (act: ActView) => string>> = {
   shown: ({ why }) => `Names shown: ${showReasons[why ?? ''] ?? reason(why ?? '')}`,
   hidden: () => 'Names hidden',
   'file-out': (act) => `${kind(act)} taken out as a file (${act.code})`,
+  'taken-home': () => 'The files to take home were fetched',
+  'home-locked': ({ code }) =>
+    code === 'none' ? 'The files to take home: password taken off' : 'The files to take home: locked with a password',
   note: () => 'Note',
   told: ({ code }) => `Text for the customer copied: ${code === 'ready' ? 'ready' : code === 'late' ? 'late' : 'needed at the shop'}`,
   rested: () => 'Stopped, both phones given back',
@@ -137,7 +140,7 @@ export const actGroups: Readonly<Record<string, readonly ActCode[]>> = {
     'again',
     'put-back',
   ],
-  'Names shown': ['shown', 'hidden', 'file-out'],
+  'Names shown': ['shown', 'hidden', 'file-out', 'taken-home', 'home-locked'],
   'Notes and hand-overs': ['note', 'told', 'rested', 'resumed', 'handed-over', 'new-exchanged', 'called-off'],
   'Sheet and end': ['accepted', 'not-accepted', 'printed', 'signed', 'voided', 'erased'],
 }

@@ -120,7 +120,7 @@ export function runLine(run: RunView, ticket: Pick<TicketSummary, 'old' | 'new'>
   const step = words.steps[run.step] ?? run.step
   const isCounted = run.total > 1 && run.step !== 'settling'
   const kind =
-    run.kind && ['carrying', 'reading', 'recounting', 'counting', 'streaming'].includes(run.step)
+    run.kind && ['carrying', 'reading', 'recounting', 'counting', 'streaming', 'packing'].includes(run.step)
       ? ` ${words.many[run.kind] ?? run.kind}`
       : ''
   const amount = (n: number) => (run.unit === 'bytes' ? bytes(n) : number(n))

@@ -350,6 +350,7 @@ export const words = {
     carrying: 'carrying',
     streaming: 'reading files',
     reading: 'reading the new phone afresh',
+    packing: 'making the file to take home, and reading it back',
     pairing: 'comparing item by item',
     done: 'done',
     stopped: 'stopped',

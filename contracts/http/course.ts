@@ -37,6 +37,8 @@ export const actCodes = [
   'shown',
   'hidden',
   'file-out',
+  'taken-home',
+  'home-locked',
   'note',
   'told',
   'rested',

@@ -10,8 +10,8 @@ export const kindCode = z
 export const wantedKind = kindCode
 export const side = z.enum(['old', 'new'])
 
-/** What a side of a ticket can be: a phone on the bench, files, a copy in a locker; nothing where a copy is only looked into. */
-export const placeKinds = ['bench', 'file', 'locker', 'nothing'] as const
+/** What a side of a ticket can be: a phone on the bench, files, a copy in a locker, files that are taken home; nothing where a copy is only looked into. */
+export const placeKinds = ['bench', 'file', 'locker', 'nothing', 'folder'] as const
 export type PlaceKind = (typeof placeKinds)[number]
 /** A copy in a locker, by its number. */
 export const copyId = z.number().int().min(1).max(Number.MAX_SAFE_INTEGER)

@@ -28,6 +28,23 @@ export type Stage = z.infer<typeof stage>
 
 export type Side = z.infer<typeof side>
 
+/** An archive of open files, proved by reading it back. */
+export const archiveView = z.object({
+  sizeBytes: z.number(),
+  files: z.number().int(),
+  items: z.number().int(),
+  hasPassword: z.boolean(),
+  madeAt: z.string(),
+  /** Until when it can be fetched; it is over where it is not there any more. */
+  keepUntil: z.string(),
+  isThere: z.boolean(),
+  takenAt: z.string().nullable(),
+})
+export type ArchiveView = z.infer<typeof archiveView>
+
+/** `POST /api/tickets/{number}/take-home/password`: at least so long that nobody tries them all; null for none. */
+export const lockHomeBody = z.object({ password: z.string().min(8).max(200).nullable() })
+
 export const phoneOnTicket = z.object({
   side,
   place: z.enum(placeKinds),
@@ -58,6 +75,8 @@ export const phoneOnTicket = z.object({
       isDestroyed: z.boolean(),
     })
     .nullable(),
+  /** What is taken home as files: the archive as it stands, once it was made and read back. */
+  archive: archiveView.nullable(),
 })
 export type PhoneOnTicket = z.infer<typeof phoneOnTicket>
 
@@ -74,6 +93,8 @@ export const phoneChoice = z.object({
   copy: copyId.optional(),
   /** For a copy that is closed by its owner: what opens it. */
   passphrase: passphrase.optional(),
+  /** For `folder`: what the archive is locked with; none where nothing is said. */
+  password: z.string().min(8).max(200).optional(),
   /** For `locker` as the new side: until when the copy is kept, the day included. */
   keepUntil: z.iso.date().optional(),
 })
@@ -85,11 +106,11 @@ export const bookInBody = z.object({
     phone: z.string().trim().max(40).default(''),
     note: z.string().trim().max(500).default(''),
   }),
-  old: phoneChoice.refine(({ place, copy }) => place !== 'nothing' && (place !== 'locker' || copy !== undefined), {
+  old: phoneChoice.refine(({ place, copy }) => place !== 'nothing' && place !== 'folder' && (place !== 'locker' || copy !== undefined), {
     message: 'which copy',
   }),
   new: phoneChoice
-    .refine(({ place }) => place === 'bench' || place === 'locker', { message: 'a file takes nothing' })
+    .refine(({ place }) => place === 'bench' || place === 'locker' || place === 'folder', { message: 'a file takes nothing' })
     .refine(({ place, keepUntil }) => place !== 'locker' || keepUntil !== undefined, { message: 'until when' }),
   /** Kinds the customer wants; those this version does not carry are noted and done by hand. */
   kinds: z.array(wantedKind).min(1).max(40),

@@ -1,3 +1,4 @@
+import type { RecordSplitter } from '../formats/files/records.ts'
 import type { FileFacts, Inspector } from '../formats/image/inspect.ts'
 import type { PhoneModel } from '../phones/capability.ts'
 import type { LocalTime } from '../text/zone.ts'
@@ -54,6 +55,45 @@ export interface OpenFile<Item> {
   write(item: Item, at: { readonly position: number; readonly number: (text: string) => string }): Uint8Array | string
 }
 
+/**
+ * How a kind stands in a folder of open files: one standard file with all its items, and beside it the files that belong
+ * to them, each as it is. The reader of the kind reads each of its records again.
+ */
+export interface ArchiveFace<Item> {
+  /** `Contacts.vcf` */
+  readonly file: string
+  /** What stands before the first item and after the last. */
+  readonly head?: string
+  readonly tail?: string
+  /** The form an item has there, with every change named, or the rule by which it has none; as it was given where nothing is said. */
+  form?(item: Item): Formed<Item>
+  /**
+   * One record of the file.
+   * @param record as the phone gave it, of an item that needs no other form
+   * @param paths of its files there, by their handles
+   */
+  write(item: Item, at: { readonly record: Uint8Array; readonly position: number; readonly paths: ReadonlyMap<string, string> }): Uint8Array
+  /** Cuts the file into its records again. */
+  splitter(): RecordSplitter
+  /** In which folder a file of an item stands, what it is called where nothing else is, and from when it is. */
+  placeOf?(item: Item, file: ItemFile, position: number): { readonly folder: string; readonly name: string; readonly atMs: number | null }
+  /** How it is laid out on the page that people read. */
+  readonly page: {
+    readonly title: string
+    /** What stands together and in which order: names from A to Z, a conversation each, a year each, or one day after the other. */
+    readonly by: 'name' | 'group' | 'year' | 'time'
+    /** A word or two on which way it went. */
+    says?(item: Item): string
+    /** Whose numbers it names. */
+    namesOf?(item: Item): readonly { readonly number: string; readonly name: string }[]
+  }
+  /** Of the open files of this kind, by their codes, those that stand beside it for people: a table. */
+  readonly beside?: readonly { readonly file: string; readonly code: string }[]
+}
+
+/** The form an item takes on a side, with every change named, or the rule by which it can't cross. */
+export type Formed<Item> = { readonly item: Item; readonly changes: readonly Change[] } | { readonly cannot: string }
+
 /** Two records of one person as one, or by field what stands against joining them. */
 export type Joined<Item> = { readonly item: Item } | { readonly conflicts: readonly string[] }
 
@@ -78,7 +118,7 @@ export interface Kind<Item = unknown> extends KindFace {
   canonicalBytes(atoms: readonly string[]): Uint8Array
   matchKeys(atoms: readonly string[]): string[]
   /** The form this item takes on that phone, with every change named, or the rule by which it can't cross. */
-  change(item: Item, to: PhoneModel): { readonly item: Item; readonly changes: readonly Change[] } | { readonly cannot: string }
+  change(item: Item, to: PhoneModel): Formed<Item>
   /** An item that has everything a phone of this model can hold: what becomes of it on another names all changes of the pair. */
   sample(from: PhoneModel): Item
   /** Every change this kind knows, and whether something is lost by it. */
@@ -145,6 +185,8 @@ export interface Kind<Item = unknown> extends KindFace {
   readonly figures?: readonly string[]
   /** Open files this kind goes out as. */
   readonly openFiles?: readonly OpenFile<Item>[]
+  /** How it is taken home as files; a kind without it has no open format. */
+  readonly archive?: ArchiveFace<Item>
   /** When it happened, in milliseconds since 1970: what lists show and years are counted by. */
   at?(item: Item): number | null
   /** Storages whose items are left behind unless they are chosen: not the customer's own. */

@@ -7,8 +7,8 @@ export interface KindCapability<Write> {
 /** By kind; what each means to a phone stands in the kind's own folder. */
 export type PhoneCapability = Readonly<Record<string, KindCapability<unknown>>>
 
-/** What a ticket's side can be of: a phone's platform, a dropped file, a locker. */
-export const sidePlatforms = ['android', 'ios', 'keypad', 'file', 'locker'] as const
+/** What a ticket's side can be of: a phone's platform, files that are brought, a locker, files that are taken home. */
+export const sidePlatforms = ['android', 'ios', 'keypad', 'file', 'locker', 'folder'] as const
 export type SidePlatform = (typeof sidePlatforms)[number]
 
 export interface PhoneModel {
@@ -27,9 +27,14 @@ export function capabilityOf<Ability>(phone: PhoneModel, kind: string): KindCapa
   return (phone.capability[kind] as KindCapability<Ability> | undefined) ?? unknown
 }
 
-/** A locker takes everything, each record as the phone gave it: nothing is changed on the way and nothing can't cross. */
+/** A locker, and what is taken home as files, take each record as the phone gave it. */
 export function takesAsGiven({ platform }: Pick<PhoneModel, 'platform'>): boolean {
-  return platform === 'locker'
+  return platform === 'locker' || platform === 'folder'
+}
+
+/** It is taken home as open files. */
+export function isFolder({ platform }: Pick<PhoneModel, 'platform'>): boolean {
+  return platform === 'folder'
 }
 
 /** Whether a phone takes nothing of a kind. */

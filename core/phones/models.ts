@@ -31,10 +31,14 @@ export const fileModel: PhoneModel = {
 /** A locker as the new side; what was copied into one is read as the phone it came from. */
 export const lockerModel: PhoneModel = { maker: 'Locker', model: 'Locker', platform: 'locker', capability: {} }
 
+/** What is taken home as open files. */
+export const folderModel: PhoneModel = { maker: 'Files', model: 'Files', platform: 'folder', capability: {} }
+
 /** The model by maker and model; an unknown one is taken as the most limited of its platform, so that nothing is promised. */
 export function findModel(phone: { maker: string; model: string; platform: string }): PhoneModel {
   if (phone.platform === 'file') return fileModel
   if (phone.platform === 'locker') return lockerModel
+  if (phone.platform === 'folder') return folderModel
   const known = phoneModels.find((m) => m.maker === phone.maker && m.model === phone.model)
   if (known) return known
   const fallback = fallbacks[phone.platform as keyof typeof fallbacks] ?? fallbacks.android

@@ -61,6 +61,7 @@ export const guards = {
   carry: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'StageNotReached'],
   check: ['LookOnly', 'TicketCalledOff', 'NotCarried'],
   again: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'PhoneBusy'],
+  lockTakeHome: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'TicketRests', 'PhoneBusy'],
   takeAway: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'TicketRests', 'PhoneBusy'],
   accept: ['LookOnly', 'TicketCalledOff', 'TicketSigned'],
   sign: ['LookOnly', 'TicketCalledOff', 'TicketSigned', 'PhoneBusy'],

@@ -60,6 +60,17 @@ export interface PhoneRow {
   copy_id: CopyId | null
   /** What is known of it. */
   copy: { id: number; asOf: string | null; keepUntil: string; shortThen: number; isDestroyed: boolean } | null
+  /** What is taken home, as it was made last. */
+  archive: {
+    sizeBytes: number
+    files: number
+    items: number
+    hasPassword: boolean
+    madeAt: string
+    keepUntil: string
+    isThere: boolean
+    takenAt: string | null
+  } | null
 }
 
 export interface KindRow {
@@ -137,13 +148,18 @@ export function manyPhones(client: Client, ticketIds: readonly TicketId[]): Prom
   return many<PhoneRow>(
     client,
     `select p.ticket_id, p.side, p.place, p.maker, p.model, p.platform, p.version, p.region, p.zone, p.serial, p.upload_id, p.copy_id,
-            case when c.id is not null then json_build_object(
+            case when c.purpose = 'keep' then json_build_object(
               'id', c.id, 'asOf', c.closed_at, 'keepUntil', c.keep_until, 'isDestroyed', c.destroyed_at is not null,
               'shortThen', (select coalesce(sum(f.n::int), 0)
                               from copy_kind k, jsonb_each_text(k.fates) as f(fate, n)
-                             where k.copy_id = c.id and f.fate in ('lost', 'unreadable', 'refused'))) end as copy
+                             where k.copy_id = c.id and f.fate in ('lost', 'unreadable', 'refused'))) end as copy,
+            case when a.copy_id is not null then json_build_object(
+              'sizeBytes', a.size_bytes, 'files', a.files, 'hasPassword', a.has_password, 'madeAt', a.made_at, 'takenAt', a.taken_at,
+              'keepUntil', a.keep_until, 'isThere', a.blob is not null,
+              'items', (select coalesce(sum((k.value->>'items')::int), 0) from jsonb_each(a.kinds) as k)) end as archive
        from ticket_phone p
        left join locker_copy c on c.id = p.copy_id
+       left join archive a on a.copy_id = c.id
       where p.ticket_id = any($1::bigint[])`,
     [ticketIds],
   )

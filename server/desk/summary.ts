@@ -92,8 +92,8 @@ export function summaryOf(services: Services, { ticket, kinds, sides, ledger, ru
 }
 
 function phoneViewOf({ phone, view, needs, isReady, next }: SideReady, rows: ReadyRows): PhoneOnTicket {
-  const { side, place, maker, model, platform, version, serial, copy } = phone
-  const base = { side, place, maker, model, platform, version, serial, copy }
+  const { side, place, maker, model, platform, version, serial, copy, archive } = phone
+  const base = { side, place, maker, model, platform, version, serial, copy, archive }
   const open = { port: null, station: null, waitsSinceMs: null, batteryPercent: null, freeBytes: null, next: null, unmet: [] }
   if (place !== 'bench') return { ...base, ...open, isReady: true }
   if (!view?.phone) return { ...base, ...open, isReady: false, unmet: [serial ? 'plugged' : 'named'], next: serial ? 'plugged' : 'named' }

@@ -4,6 +4,7 @@ import type { PhoneRow } from '../case/tickets.queries.ts'
 import { LinkError, type Endpoint } from './endpoint.ts'
 import { emptyEndpoint } from './makers/nothing.ts'
 import { fileEndpoint } from './makers/file.ts'
+import { folderEndpoint } from './makers/folder.ts'
 import { lockerEndpoint } from './makers/locker.ts'
 import { findOnBench } from './ports.ts'
 import { openUpload } from './upload-store.ts'
@@ -18,6 +19,10 @@ const makers: Readonly<Record<PlaceKind, (services: Services, phone: PhoneRow) =
   async locker(services, { copy_id: copyId, ticket_id: ticketId, side }) {
     if (copyId === null) throw new LinkError('CopyGone')
     return lockerEndpoint(services, copyId, { ticketId, side })
+  },
+  async folder(services, { copy_id: copyId, ticket_id: ticketId }) {
+    if (copyId === null) throw new LinkError('CopyGone')
+    return folderEndpoint(services, copyId, { ticketId })
   },
   async nothing(_, { serial }) {
     return emptyEndpoint(serial!)

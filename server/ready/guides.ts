@@ -61,14 +61,14 @@ interface Named {
   readonly version: string
 }
 
-/** What is known of a phone; a dropped file needs nothing and takes nothing, a locker needs nothing and takes all. */
+/** What is known of a phone; a dropped file needs nothing and takes nothing, a locker, and what is taken home, need nothing and take all. */
 export function guideOf({ parts }: Guides, { platform, maker, model, version }: Named): PhoneGuide {
   if (platform === 'file') return fileGuide
-  if (platform === 'locker') return lockerGuide
+  if (platform === 'locker' || platform === 'folder') return takingAllGuide
   return resolveGuide(parts, { platform: platform as Platform, maker, model, version })
 }
 
-const lockerGuide: PhoneGuide = {
+const takingAllGuide: PhoneGuide = {
   needs: [],
   causes: [],
   from: [],

@@ -6,6 +6,7 @@ import { forgetSerials } from '../case/tickets.queries.ts'
 import { keepPresence } from '../runs/presence.ts'
 import { forgetUnbooked } from '../endpoints/forget-uploads.ts'
 import { closeStaleLooks } from '../desk/lockers/look.ts'
+import { forgetArchives } from '../endpoints/makers/folder.ts'
 import { destroyDue } from '../vault/lockers/destroy.ts'
 import { getServices } from '../base/services.ts'
 import type { RunId } from '../base/ids.ts'
@@ -50,6 +51,7 @@ void destroyDue(services).catch(() => undefined)
 setInterval(() => {
   void finishErasing(services).catch(() => undefined)
   void destroyDue(services).catch(() => undefined)
+  void forgetArchives(services).catch(() => undefined)
   void closeStaleLooks(services).catch(() => undefined)
   void forgetUnbooked(services).catch(() => undefined)
   void forgetSerials(services.pool).catch(() => undefined)

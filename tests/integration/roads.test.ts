@@ -27,7 +27,7 @@ const keepUntil = new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 1
 
 /** What a road begins at, and what of it a person can hold in a hand. */
 const olds = ['Orrin 5', 'Veyra 12', 'Holt 5', 'file', 'locker of an Orrin 5', 'locker of a Veyra 12'] as const
-const news = ['Orrin 9', 'Veyra 14', 'locker'] as const
+const news = ['Orrin 9', 'Veyra 14', 'locker', 'files'] as const
 const given: Readonly<Record<string, readonly string[]>> = {
   file: ['contacts', 'calendar'],
   'Holt 5': ['contacts', 'calls', 'calendar'],
@@ -155,9 +155,14 @@ describe('every road ends in counts that agree, equal to what stands at both end
           await end(number)
           side = { copy: copied.new.copy!.id }
         }
-        const to = now === 'locker' ? null : await phoneOf(now, 2)
+        const to = now === 'locker' || now === 'files' ? null : await phoneOf(now, 2)
         if (to) made.push(to.serial)
-        const number = await bookTicket(shop(), side, to ?? { keepUntil }, kinds)
+        const number = await bookTicket(
+          shop(),
+          side,
+          to ?? (now === 'files' ? { home: draw() < 0.5 ? {} : { password: 'Lantern 12' } } : { keepUntil }),
+          kinds,
+        )
         const ticket = await through(number, { old: isByLocker ? null : from, now: to, kinds })
         expect(ticket.ledger.map(({ kind }) => kind).sort()).toEqual([...kinds].sort())
         if (to) {

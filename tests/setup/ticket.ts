@@ -57,7 +57,7 @@ const platformOf = (model: string) => (model.startsWith('Veyra') ? 'ios' : model
 export async function bookTicket(
   shop: TestShop,
   old: NamedPhone | { upload: string } | { copy: number; passphrase?: string },
-  now: NamedPhone | { keepUntil: string },
+  now: NamedPhone | { keepUntil: string } | { home: { password?: string } },
   kinds: string[] = ['contacts'],
 ): Promise<string> {
   const phone = (wish: NamedPhone): BookIn['old'] => ({
@@ -86,12 +86,21 @@ export async function bookTicket(
     serial: null,
     ...of,
   })
+  const folder = (of: { password?: string }): BookIn['new'] => ({
+    place: 'folder',
+    maker: 'Files',
+    model: 'files',
+    platform: 'folder',
+    version: '',
+    serial: null,
+    ...of,
+  })
   return bookIn(
     shop.services,
     {
       customer: { name: 'Ines Harrow', phone: '07700 900001', note: '' },
       old: 'upload' in old ? file(old.upload) : 'copy' in old ? locker(old) : phone(old),
-      new: 'keepUntil' in now ? locker(now) : phone(now),
+      new: 'home' in now ? folder(now.home) : 'keepUntil' in now ? locker(now) : phone(now),
       kinds,
       intake: {},
       promisedAt: '2026-11-24T16:30:00Z',

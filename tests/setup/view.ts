@@ -13,6 +13,7 @@ export const phone = (side: 'old' | 'new', change: Partial<PhoneOnTicket> = {}):
   version: '18',
   serial: side,
   copy: null,
+  archive: null,
   port: side === 'old' ? 3 : 4,
   station: 'bench',
   isReady: true,

@@ -18,12 +18,65 @@ export interface AppFile {
   readonly digest: string
 }
 
-/** Reads lines of a package listing (Android), or a property list in XML (iOS). Undefined when it names no app. */
+/** Reads lines of a package listing (Android), a property list in XML (iOS), or a line of JSON (open files). Undefined when it names no app. */
 export function readAppRecord(bytes: Uint8Array): AppRecord | undefined {
   const text = utf8Text(bytes)
   if (text === undefined || text.length > 200_000) return undefined
-  const record = text.startsWith('<?xml') || text.startsWith('<plist') ? fromPlist(text) : fromLines(text)
-  return record.id === '' ? undefined : record
+  const record = text.startsWith('{')
+    ? fromJson(text)
+    : text.startsWith('<?xml') || text.startsWith('<plist')
+      ? fromPlist(text)
+      : fromLines(text)
+  return !record || record.id === '' ? undefined : record
+}
+
+interface AppLine {
+  readonly id: string
+  readonly name: string
+  readonly version: string
+  readonly use: string
+  readonly dataStays: boolean
+  readonly package?: LineFile
+  readonly data?: LineFile
+  readonly catalogue?: string
+}
+interface LineFile {
+  readonly file: string
+  readonly sizeBytes: number
+  readonly sha256: string
+}
+
+/** An app as a line of JSON. @param pathOf where a file of it stands, by its handle */
+export function appLine(app: Omit<AppRecord, 'catalogue'>, pathOf: (handle: string) => string): Uint8Array {
+  const { id, name, version, use, dataStays } = app
+  const file = (of: AppFile | undefined): LineFile | undefined =>
+    of && { file: pathOf(of.handle), sizeBytes: of.sizeBytes, sha256: of.digest }
+  const line: AppLine = { id, name, version, use, dataStays, package: file(app.package), data: file(app.data) }
+  return utf8Bytes(`${JSON.stringify(line)}\n`)
+}
+
+function fromJson(text: string): AppRecord | undefined {
+  let line: Partial<Record<keyof AppLine, unknown>>
+  try {
+    line = JSON.parse(text) as typeof line
+  } catch {
+    return undefined
+  }
+  const word = (value: unknown) => (typeof value === 'string' ? value : '')
+  const file = (value: unknown): AppFile | undefined => {
+    const { file, sizeBytes, sha256 } = (value ?? {}) as Partial<Record<keyof LineFile, unknown>>
+    return word(file) ? { handle: word(file), sizeBytes: Number(sizeBytes) || 0, digest: word(sha256) } : undefined
+  }
+  return {
+    id: word(line.id),
+    name: word(line.name),
+    version: word(line.version),
+    use: word(line.use),
+    package: file(line.package),
+    data: file(line.data),
+    dataStays: line.dataStays === true,
+    catalogue: word(line.catalogue),
+  }
 }
 
 function fromLines(text: string): AppRecord {
@@ -108,6 +161,15 @@ export function noteInAppRecord(
   let text = utf8Text(bytes)
   const record = readAppRecord(bytes)
   if (text === undefined || !record) return bytes
+  if (text.startsWith('{')) {
+    const note = (file: AppFile | undefined) => {
+      const found = file && digests?.get(file.handle)
+      return found ? { ...file, digest: found.digest, sizeBytes: found.sizeBytes } : file
+    }
+    const noted = appLine({ ...record, package: note(record.package), data: note(record.data) }, (handle) => handle)
+    const known = catalogue ?? record.catalogue
+    return known === '' ? noted : utf8Bytes(`${JSON.stringify({ ...(JSON.parse(utf8Text(noted)!) as AppLine), catalogue: known })}\n`)
+  }
   const isPlist = text.startsWith('<')
   const lines: string[] = []
   for (const [name, file] of [

@@ -60,3 +60,8 @@ export function crc32(bytes: Uint8Array, before = 0): number {
   for (const byte of bytes) c = table[(c ^ byte) & 0xff]! ^ (c >>> 8)
   return ~c >>> 0
 }
+
+/** One byte further on the way of a CRC-32, without the turning at its ends: what the old lock of archives is made of. */
+export function crcStep(before: number, byte: number): number {
+  return (table[(before ^ byte) & 0xff]! ^ (before >>> 8)) >>> 0
+}

@@ -1,4 +1,5 @@
-import { noteInAppRecord, readAppRecord, writeAppRecord } from '../../formats/app-record/index.ts'
+import { createRecordSplitter } from '../../formats/files/records.ts'
+import { appLine, noteInAppRecord, readAppRecord, writeAppRecord } from '../../formats/app-record/index.ts'
 import { invariant } from '../../invariant.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
 import type { Kind, ItemFile } from '../kind.ts'
@@ -70,6 +71,18 @@ export const apps: Kind<App> = {
   withHandles: (app, handles) => {
     const moved = (file: ItemFile | undefined) => file && { ...file, handle: handles.get(file.handle) ?? file.handle }
     return { ...app, package: moved(app.package), data: moved(app.data) }
+  },
+  archive: {
+    file: 'Apps.jsonl',
+    page: { title: 'Apps', by: 'name' },
+    // what a file is, is found out by whoever reads it, and never taken from here
+    write: ({ package: pack, data, ...app }, { paths }) =>
+      appLine(
+        { ...app, package: pack && { ...pack, digest: '' }, data: data && { ...data, digest: '' } },
+        (handle) => paths.get(handle) ?? '',
+      ),
+    splitter: () => createRecordSplitter((line) => (line.startsWith('{') ? 'begins' : 'goes-on')),
+    placeOf: ({ id, data }, { handle }) => ({ folder: 'Apps', name: `${id}${handle === data?.handle ? '.data' : '.package'}`, atMs: null }),
   },
   sizeBytes: ({ package: pack, data }) => (pack?.sizeBytes ?? 0) + (data?.sizeBytes ?? 0),
   describe: ({ name, id, version, use }) => ({

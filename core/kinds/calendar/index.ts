@@ -1,3 +1,4 @@
+import { createRecordSplitter } from '../../formats/files/records.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
 import type { Kind } from '../kind.ts'
 import { calendarAtoms, calendarCanonicalVersion } from './canonical.ts'
@@ -32,6 +33,17 @@ export const calendar: Kind<CalendarItem> = {
       write: (item, { position }) => itemToIcalendar(formInFile(item.uid ? item : { ...item, uid: `item-${position}` })),
     },
   ],
+  archive: {
+    file: 'Calendar.ics',
+    page: { title: 'Calendar', by: 'time' },
+    form: (item) => {
+      const isAsked = [...(item.event ? [item.event] : []), ...item.overrides.map(({ facts }) => facts)].some((f) => f.attendees.length > 0)
+      return { item: formInFile(item), changes: isAsked ? [{ code: 'attendees-as-text', loss: false }] : [] }
+    },
+    write: (item, { position }) => itemToIcalendar(item.uid ? item : { ...item, uid: `item-${position}` }),
+    splitter: () =>
+      createRecordSplitter((line) => (/^BEGIN:VCALENDAR/i.test(line) ? 'begins' : /^END:VCALENDAR/i.test(line) ? 'ends' : 'goes-on')),
+  },
   atoms: calendarAtoms,
   canonicalBytes: (atoms) => utf8Bytes(`calendar ${calendarCanonicalVersion}\n${atoms.join('\n')}`),
   matchKeys: () => [],

@@ -1,4 +1,4 @@
-import { readVcards, writeVcard, type PlainProperty } from '../../formats/vcard/index.ts'
+import { createCardSplitter, readVcards, writeVcard, type PlainProperty } from '../../formats/vcard/index.ts'
 import { invariant } from '../../invariant.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
 import { writeBasicTime } from '../../text/zone.ts'
@@ -20,6 +20,14 @@ const written: Readonly<Record<CallType, { type: string; state?: string }>> = {
   missed: { type: 'MISSED' },
   rejected: { type: 'MISSED', state: 'REJECTED' },
   blocked: { type: 'MISSED', state: 'BLOCKED' },
+}
+
+const said: Readonly<Record<CallType, string>> = {
+  in: 'called',
+  out: 'was called',
+  missed: 'called, missed',
+  rejected: 'called, turned away',
+  blocked: 'called, blocked',
 }
 
 export const calls: Kind<Call> = {
@@ -110,6 +118,13 @@ export const calls: Kind<Call> = {
         ]),
     },
   ],
+  archive: {
+    file: 'Calls.vcf',
+    page: { title: 'Calls', by: 'time', says: ({ type }) => said[type] },
+    write: (call) => callToVcard(call, '3.0'),
+    splitter: createCardSplitter,
+    beside: [{ file: 'Calls.csv', code: 'calls-csv' }],
+  },
   /** A phone keeps only so many, the newest. */
   capacity(to) {
     const { write } = callsOn(to)

@@ -1,4 +1,4 @@
-import { readVcards } from '../../formats/vcard/index.ts'
+import { createCardSplitter, readVcards } from '../../formats/vcard/index.ts'
 import { invariant } from '../../invariant.ts'
 import type { Kind } from '../kind.ts'
 import { canonicalBytes, contactAtoms, contactCanonicalVersion, contactMatchKeys } from './canonical.ts'
@@ -82,6 +82,17 @@ export const contacts: Kind<Contact> = {
     mediaType: 'text/vcard',
     write: (contact) => contactToVcard(contact, version),
   })),
+  archive: {
+    file: 'Contacts.vcf',
+    page: {
+      title: 'Contacts',
+      by: 'name',
+      namesOf: (contact) => contact.phones.map(({ value }) => ({ number: value, name: contactTitle(contact) })),
+    },
+    // what address books of every age take
+    write: (contact) => contactToVcard(contact, '3.0'),
+    splitter: createCardSplitter,
+  },
   shape(contact) {
     return {
       phones: contact.phones.length,

@@ -57,6 +57,10 @@ export function contactToVcard(contact: Contact, version: VcardVersion): Uint8Ar
       out.push({ name: 'PHOTO', value: `data:image/${imageType(bytes).toLowerCase()};base64,${base64Text(bytes)}`, isRaw: true })
     else out.push({ name: 'PHOTO', types: [imageType(bytes)], value: bytes })
   }
+  if (contact.photo && 'address' in contact.photo)
+    out.push({ name: 'PHOTO', params: { VALUE: version === '2.1' ? 'URL' : 'uri' }, value: contact.photo.address, isRaw: true })
+  // what has no place of its own stays as it is; a phone's form has none of it
+  for (const { name, value } of contact.extra) if (/^[A-Za-z0-9-]+$/.test(name)) out.push({ name, value })
   return writeVcard(out, version)
 }
 

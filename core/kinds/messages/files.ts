@@ -1,6 +1,8 @@
 import { writeMime, type MimePiece } from '../../formats/mime/index.ts'
+import { asciiName } from '../../formats/files/names.ts'
+import { createRecordSplitter } from '../../formats/files/records.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
-import type { OpenFile } from '../kind.ts'
+import type { ArchiveFace, OpenFile } from '../kind.ts'
 import type { Message } from './model.ts'
 import { mimePieces } from './to-bmessage.ts'
 
@@ -15,6 +17,35 @@ export const messageFiles: readonly OpenFile<Message>[] = [
   { code: 'jsonl', extension: 'jsonl', mediaType: 'application/jsonl', write: (message) => JSON.stringify(lineOf(message)) + '\n' },
 ]
 
+/** All messages in one letter box, their attachments in a folder beside it, each named by its path. */
+export const messageArchive: ArchiveFace<Message> = {
+  file: 'Messages.mbox',
+  page: {
+    title: 'Messages',
+    by: 'group',
+    says: ({ direction, state, from }) =>
+      state !== 'done' ? (state === 'draft' ? 'draft' : 'not sent') : direction === 'out' ? 'sent' : from,
+  },
+  write: (message, { position, paths }) =>
+    mboxEntry(
+      { ...message, attachments: message.attachments.map((one) => ({ ...one, handle: paths.get(one.handle) ?? '' })) },
+      { position, number: (text) => text },
+    ),
+  splitter() {
+    // a line `From ` begins a message where an empty line, or nothing, stands before it
+    let isAfterEmpty = true
+    return createRecordSplitter((line) => {
+      const begins = isAfterEmpty && line.startsWith('From ')
+      isAfterEmpty = line === ''
+      return begins ? 'begins' : 'goes-on'
+    })
+  },
+  placeOf({ atMs, attachments }, { handle }, position) {
+    const { name, type } = attachments.find((one) => one.handle === handle)!
+    return { folder: 'Messages', name: `${position} ${asciiName(name, asciiName(type.replace('/', '.')))}`, atMs }
+  },
+}
+
 /** A party as an address no mail ever goes to (RFC 2606): a number, or a sender's word. */
 function addressOf(party: string, number: (text: string) => string): string {
   if (party.includes('@')) return party.replace(/[^\x21-\x7e]|[<>,;:"()]/g, '')
@@ -27,7 +58,7 @@ function addressOf(party: string, number: (text: string) => string): string {
  * that looks like `From ` quoted, and an empty line. Attachments stand as references with type, size and digest.
  */
 function mboxEntry(message: Message, { position, number }: { position: number; number: (text: string) => string }): Uint8Array {
-  const { direction, state, service, atMs, line, group, subject, isRead } = message
+  const { direction, state, service, chatOf, atMs, line, group, subject, isRead } = message
   const owner = 'owner@phone.invalid'
   const from = direction === 'in' ? addressOf(message.from, number) : owner
   const others = message.to.map((party) => addressOf(party, number))
@@ -41,9 +72,16 @@ function mboxEntry(message: Message, { position, number }: { position: number; n
       ['Date', at.toUTCString().replace('GMT', '+0000')],
       ['Message-ID', `<${position}.${atMs}@phone.invalid>`],
       ['Subject', subject || group],
+      // what a mail has no header for: read again, it says the same
+      ['X-Message-Time', String(atMs)],
       ['X-Message-Service', service],
+      ['X-Message-Chat', chatOf],
       ['X-Message-State', state === 'done' ? (direction === 'in' ? 'received' : 'sent') : state],
       ['X-Message-Line', line > 0 ? String(line) : ''],
+      ['X-Message-From', message.from],
+      ...message.to.map((party) => ['X-Message-To', party] as const),
+      ['X-Message-Subject', subject],
+      ['X-Message-Group', group],
       ['Status', isRead ? 'RO' : 'O'],
     ],
     pieces,

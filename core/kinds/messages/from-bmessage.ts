@@ -1,5 +1,5 @@
 import { readBmessage, readListingEntry, textOfPdus, type Bmessage, type ListingEntry } from '../../formats/bmessage/index.ts'
-import { headerOf, readEncodedWords, readMime, textOfPart, type MimePart } from '../../formats/mime/index.ts'
+import { headerOf, readEncodedWords, readMime, textOfPart, type MimeMessage, type MimePart } from '../../formats/mime/index.ts'
 import { asBase64Url, decodeCharset, utf8Text } from '../../text/bytes.ts'
 import { quotedPrintableBytes } from '../../text/quoted-printable.ts'
 import { binaryBytes, binaryText } from '../../text/bytes.ts'
@@ -25,7 +25,7 @@ export function messageFromRecord(bytes: Uint8Array, tools: ReadTools): MessageR
     (/^\d+$/.test(entry.x_time ?? '') ? readPhoneTime(entry.x_time, tools.instant) : undefined) ??
     (entry.datetime?.includes('T') ? readPhoneTime(entry.datetime, tools.instant) : undefined)
   if (atMs === undefined) return { code: 'no-message-date' }
-  const content = isText(object) ? textContent(object) : mimeContent(object, tools)
+  const content = isText(object) ? textContent(object) : contentOfMime(readMime(object.body), tools)
   if ('code' in content) return content
   const { direction, state } = courseOf(entry, object)
   const others = object.recipients.filter((party) => party !== '')
@@ -115,8 +115,8 @@ function textContent({ body, charset, encoding, type }: Bmessage): Content {
   return { issues, says: { subject: '', text: text.replace(/\r\n?/g, '\n'), reactionTo: undefined, attachments: [] } }
 }
 
-function mimeContent({ body }: Bmessage, tools: Pick<ReadTools, 'hash'>): Content {
-  const { headers, parts, issues } = readMime(body)
+/** What a message of parts says: its text, and what it carries. */
+export function contentOfMime({ headers, parts, issues }: MimeMessage, tools: Pick<ReadTools, 'hash'>): Content {
   const lossy = issues.find(
     (code) => code.startsWith('damaged-') || code === 'boundary-open' || code === 'boundary-missing' || code === 'too-many-parts',
   )

@@ -5,7 +5,8 @@ import { conversationKey, messageAtoms, messageCanonicalVersion } from './canoni
 import { changeMessage, messageChanges, splitMessage } from './change.ts'
 import { attachmentInside, messageFromRecord } from './from-bmessage.ts'
 import { isGroup, type Message } from './model.ts'
-import { messageFiles } from './files.ts'
+import { messageArchive, messageFiles } from './files.ts'
+import { isMboxEntry, messageFromMbox } from './from-mbox.ts'
 import { noteFiles, recordOfMessage } from './to-bmessage.ts'
 import { messagesOn, messagesFace } from './face.ts'
 
@@ -19,7 +20,7 @@ export const messages: Kind<Message> = {
   canonicalVersion: messageCanonicalVersion,
   joins: false,
   read(bytes, tools) {
-    const result = messageFromRecord(bytes, tools)
+    const result = isMboxEntry(bytes) ? messageFromMbox(bytes, tools) : messageFromRecord(bytes, tools)
     return 'code' in result ? { ok: false, code: result.code } : { ok: true, item: result.message, issues: result.issues }
   },
   atoms: messageAtoms,
@@ -116,6 +117,7 @@ export const messages: Kind<Message> = {
     return shape
   },
   openFiles: messageFiles,
+  archive: messageArchive,
   at: (message) => message.atMs,
   slice: conversationKey,
   figures: ['attachments'],

@@ -1,3 +1,4 @@
+import { createRecordSplitter } from '../../formats/files/records.ts'
 import { createInspector } from '../../formats/image/inspect.ts'
 import { isFilm } from '../../formats/image/sniff.ts'
 import { invariant } from '../../invariant.ts'
@@ -7,7 +8,7 @@ import { photoAtoms, photoCanonicalVersion } from './canonical.ts'
 import { changePhoto, photoChanges, splitPhoto, toBeMade } from './change.ts'
 import { photoFromListing } from './from-listing.ts'
 import { bytesOf, shownFile, type Photo } from './model.ts'
-import { listingOfPhoto, noteFiles } from './to-listing.ts'
+import { listingOfPhoto, noteFiles, recordInFolder } from './to-listing.ts'
 import { photosOn, photosFace } from './face.ts'
 
 export type { Photo } from './model.ts'
@@ -105,6 +106,20 @@ export const photos: Kind<Photo> = {
     }),
   }),
   sizeBytes: bytesOf,
+  archive: {
+    file: 'Photos.xml',
+    page: { title: 'Photos', by: 'year' },
+    head: '<?xml version="1.0" encoding="UTF-8"?>\r\n<folder-listing version="1.0">\r\n',
+    tail: '</folder-listing>\r\n',
+    // whatever its owner has of it goes along, also what is no picture
+    form: (photo) => (photo.isCloudOnly ? { cannot: 'only-in-cloud' } : { item: photo, changes: [] }),
+    write: (_, { record, paths }) => recordInFolder(record, paths),
+    splitter: () => createRecordSplitter((line) => (line === '<photo>' ? 'begins' : line === '</photo>' ? 'ends' : 'goes-on')),
+    placeOf({ files, takenMs }, { handle }) {
+      const year = takenMs === null ? 'Without a date' : String(new Date(takenMs).getUTCFullYear())
+      return { folder: `Photos/${year}`, name: files.find((file) => file.handle === handle)!.name, atMs: takenMs }
+    },
+  },
   describe(photo) {
     const { files, folder, albums } = photo
     const lines = [

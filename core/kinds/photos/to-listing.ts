@@ -1,3 +1,4 @@
+import { joinBytes, utf8Bytes } from '../../text/bytes.ts'
 import { readFolderRecord, writeFolderRecord, type FileEntry } from '../../formats/folder-listing/index.ts'
 import type { FileFacts } from '../../formats/image/inspect.ts'
 import type { LocalTime } from '../../text/zone.ts'
@@ -28,6 +29,18 @@ export function listingOfPhoto(photo: Photo, { albums }: PhotosAbility): Uint8Ar
 
 function safeName(name: string): string {
   return name.replace(/[/\\]/g, '-')
+}
+
+/**
+ * A record for a list of files that lie in folders: as it was given, with the path of each of its files.
+ * @param paths by the phone's handles
+ */
+export function recordInFolder(bytes: Uint8Array, paths: ReadonlyMap<string, string>): Uint8Array {
+  const record = readFolderRecord(bytes)
+  if (!record) return bytes
+  // what a file is, is found out by whoever reads it, and never taken from here
+  const files = record.files.map((entry): FileEntry => ({ ...entry, x_handle: paths.get(entry.x_handle ?? '') ?? '', x_digest: '' }))
+  return joinBytes([utf8Bytes('<photo>\r\n'), writeFolderRecord({ ...record, files }), utf8Bytes('</photo>\r\n')])
 }
 
 /** A record with what its files were found to be, noted in it: read again, it says what they are. */

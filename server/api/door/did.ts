@@ -50,6 +50,7 @@ const notings: ReadonlyMap<Route, Noting> = new Map([
   noting(routes.markMoved, (_, { isMoved }) => [{ what: 'moved', code: isMoved ? 'yes' : 'no' }]),
   noting(routes.show, (_, { reason }) => [{ what: 'shown', why: reason }]),
   plain(routes.hide, 'hidden'),
+  noting(routes.lockTakeHome, (_, { password }) => [{ what: 'home-locked', code: password === null ? 'none' : undefined }]),
   plain(routes.printed, 'printed'),
   noting(routes.sign, (_, { withWhatStands }) => [{ what: 'signed', code: withWhatStands ? 'with-what-stands' : undefined }]),
   plain(routes.erase, 'erased'),

@@ -9,6 +9,8 @@ import { insertAct } from '../../case/acts.queries.ts'
 import { insertKind, insertPhone, insertTicket, tellTicket } from '../../case/tickets.queries.ts'
 import { keepBench } from '../../ready/keeper.ts'
 import { secretByPassphrase } from '../../vault/lockers/passphrase.ts'
+import { setPassword } from '../../endpoints/archives/archives.queries.ts'
+import { passwordBound } from '../../endpoints/makers/folder.ts'
 import { sealCopyKey, serialOfCopy } from '../../endpoints/makers/locker.ts'
 import { insertCopy } from '../../vault/lockers/copies.queries.ts'
 import { endOfDay } from '../lockers/act.ts'
@@ -21,6 +23,10 @@ import { sealText } from '../../vault/keys.ts'
 
 /** How a locker stands on a ticket where a phone would. */
 const lockerPhone = { maker: 'Locker', model: 'locker', platform: 'locker', version: '' }
+/** How what is taken home stands there. */
+const folderPhone = { maker: 'Files', model: 'files', platform: 'folder', version: '' }
+/** What is taken home goes with its ticket; a ticket nobody ends does not keep it for ever. */
+const mostDays = 365
 
 /** The copy a ticket makes, kept until the end of a day of the shop’s. @throws Problem `BadRequest` when that day is over */
 async function newCopy(
@@ -29,13 +35,15 @@ async function newCopy(
   { id, body, actor }: { id: TicketId; body: BookIn; actor: Actor },
 ): Promise<CopyId> {
   await insertHolding(client, { id: holding, purpose: 'locker' })
-  const keepUntil = await endOfDay(client, body.new.keepUntil!)
+  const isKept = body.new.place === 'locker'
+  const keepUntil = isKept ? await endOfDay(client, body.new.keepUntil!) : new Date(Date.now() + mostDays * 86_400_000)
   return insertCopy(client, {
     holding,
     ticketId: id,
     staffId: actor.id,
     customer: sealText(keys, 'customer', JSON.stringify({ name: body.customer.name })),
     keepUntil,
+    purpose: isKept ? 'keep' : 'take-home',
   })
 }
 
@@ -56,7 +64,8 @@ export async function bookIn(services: Services, body: BookIn, actor: Actor): Pr
     body.old.place === 'locker' && body.old.passphrase !== undefined
       ? await secretByPassphrase(services, body.old.copy as CopyId, body.old.passphrase)
       : null
-  const copyHolding = body.new.place === 'locker' ? newHolding(config) : null
+  const isCopied = body.new.place === 'locker' || body.new.place === 'folder'
+  const copyHolding = isCopied ? newHolding(config) : null
   try {
     const booked = await transaction(pool, async (client) => {
       const kept = body.old.place === 'locker' ? await copyToRead(client, body.old.copy as CopyId) : null
@@ -93,12 +102,14 @@ export async function bookIn(services: Services, body: BookIn, actor: Actor): Pr
       const made = copyHolding && (await newCopy(client, copyHolding, { id, body, actor }))
       await insertPhone(client, id, 'new', {
         ...body.new,
-        ...(made ? lockerPhone : {}),
+        ...(made ? (body.new.place === 'locker' ? lockerPhone : folderPhone) : {}),
         serial: made ? serialOfCopy(made) : serials.new,
         uploadId: null,
         copyId: made ?? null,
         copyKey: null,
       })
+      if (body.new.place === 'folder' && body.new.password)
+        await setPassword(client, id, sealText(keys, passwordBound(id), body.new.password))
       for (const kind of carried) await insertKind(client, id, kind)
       await insertAct(client, id, actor.id, { what: 'booked' })
       await tellTicket(client, id, 'booked')

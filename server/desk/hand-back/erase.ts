@@ -8,6 +8,7 @@ import { eraseContents } from '../../book/forget.queries.ts'
 import { manyHalfErased, setErased } from '../../case/tickets.queries.ts'
 import { eraseHoldings } from '../../vault/erase.ts'
 import { LinkError } from '../../endpoints/endpoint.ts'
+import { destroyDue } from '../../vault/lockers/destroy.ts'
 import { closeAsItStands } from '../../endpoints/makers/locker.ts'
 import { serialHash } from '../../vault/holdings.ts'
 
@@ -21,7 +22,8 @@ export async function handBackAndErase(services: Services, number: string, typed
     if (!ticket.signed_at && !ticket.called_off_at) throw new Problem('SheetNotSigned')
     if (await maybeActiveRun(client, ticket.id)) throw new Problem('PhoneBusy')
     const ledger = (await readLedgers(client, { tickets: [ticket], kinds, runs: [] })).get(ticket.id)!
-    const made = phones.find(({ side }) => side === 'new')!.copy_id
+    const { copy_id: copyId, place } = phones.find(({ side }) => side === 'new')!
+    const made = place === 'locker' ? copyId : null
     // what was carried since it was last read back is said, and stays with the copy
     if (made !== null && !ticket.called_off_at)
       await closeAsItStands(services, { copyId: made, ticketId: ticket.id, fates: Object.fromEntries(ledger.map(fatesOf)) }).catch(
@@ -35,6 +37,8 @@ export async function handBackAndErase(services: Services, number: string, typed
     })
   })
   await finishErasing(services)
+  // what was made to be taken home goes with its ticket
+  await destroyDue(services)
 }
 
 const fatesOf = ({ kind, fates, notYetChecked }: LedgerRow) => [kind, { ...fates, notReadBack: notYetChecked }] as const

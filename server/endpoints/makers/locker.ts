@@ -36,7 +36,7 @@ export function lockerEndpoint(shop: Shop, copyId: CopyId, { ticketId, side }: {
     async attach() {
       // only the ticket that makes a copy writes to it; whoever compares with it reads
       const isMaking = side === 'new' && (await findCopy(shop.pool, copyId))?.ticket_id === ticketId
-      return isMaking ? attachToWrite(shop, copyId, ticketId) : attachToRead(shop, copyId, ticketId)
+      return isMaking ? (await attachToWrite(shop, copyId, ticketId)).connection : attachToRead(shop, copyId, ticketId)
     },
   }
 }
@@ -127,7 +127,12 @@ async function attachToRead(shop: Shop, id: CopyId, ticketId: TicketId): Promise
   return { source: sourceOf(shop, copy, row.shared), sink: null, place: async () => placeOf(row) }
 }
 
-async function attachToWrite(shop: Shop, id: CopyId, ticketId: TicketId): Promise<Connection> {
+/** A copy in the hand of the ticket that makes it. @throws LinkError `CopyGone`, `CopyNewer`, `CopyClosed`, `KeyAway` */
+export async function attachToWrite(
+  shop: Shop,
+  id: CopyId,
+  ticketId: TicketId,
+): Promise<{ connection: Connection; row: CopyRow; stored: StoredCopy }> {
   await openCopy(shop, id, ticketId)
   const lockerId = await nameFromOld(shop, id, ticketId)
   const { row, copy } = await openCopy(shop, id, ticketId)
@@ -157,7 +162,7 @@ async function attachToWrite(shop: Shop, id: CopyId, ticketId: TicketId): Promis
     close: (kind) => taken(() => closeStored(shop, stored, kind, connection)),
     keepUnread: (kind, pages) => taken(() => storeUnread(shop, stored, { kind, connection, pages: recordsOf(pages) })),
   }
-  return { source: sourceOf(shop, copy, row.shared), sink, place: async () => placeOf(row) }
+  return { connection: { source: sourceOf(shop, copy, row.shared), sink, place: async () => placeOf(row) }, row, stored }
 }
 
 const recordOf = (bytes: Uint8Array) => lockerRecord.parse(JSON.parse(Buffer.from(bytes).toString()))
@@ -176,7 +181,7 @@ export async function closeAsItStands(
 ): Promise<void> {
   const row = await findCopy(shop.pool, copyId)
   if (!row || row.closed_at || row.destroyed_at || row.is_closed || (await countRecords(shop.pool, copyId)) === 0) return
-  const { sink } = await attachToWrite(shop, copyId, ticketId)
+  const { sink } = (await attachToWrite(shop, copyId, ticketId)).connection
   for (const [kind, ended] of Object.entries(fates)) {
     await sink!.close!(kind)
     await noteChecked(shop.pool, copyId, kind, ended)

@@ -1,3 +1,4 @@
+import { takesAsGiven } from '#core/phones/capability.ts'
 import { manyUnread } from '../../book/entries/carry.queries.ts'
 import { readLedgers } from '../../book/ledger.ts'
 import { manyKinds } from '../../case/tickets.queries.ts'
@@ -11,11 +12,11 @@ import { scopeOf, type Work } from '../step.ts'
  * could not be read is kept beside, as it was given. @throws MustWait
  */
 export async function closePlace(work: Work): Promise<void> {
-  const { now, kind, ticket } = work
-  if (ticket.new.place !== 'locker') return
+  const { context, now, kind, ticket } = work
+  if (!takesAsGiven(ticket.target)) return
   await orWait('new', async () => {
     await now.sink.keepUnread?.(kind, unreadPages(work))
-    await now.sink.close?.(kind)
+    await now.sink.close?.(kind, (done, total) => context.progress('packing', done, total, { unit: 'bytes' }))
   })
 }
 

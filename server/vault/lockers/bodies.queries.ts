@@ -130,9 +130,27 @@ export function manyRecordBodies(
   )
 }
 
-/** Places of the records of a kind. */
+/** The same of records by their places. */
+export function manyRecordsAt(
+  client: Client,
+  { copyId, kind, seqs }: { copyId: CopyId; kind: string; seqs: readonly number[] },
+): Promise<{ seq: number; body_id: number; sealed: Buffer | null; wrapped: Buffer }[]> {
+  return many(
+    client,
+    `select r.seq, r.body_id, b.sealed, r.wrapped
+       from copy_record r
+       join locker_body b on b.id = r.body_id
+      where r.copy_id = $1 and r.kind = $2 and r.seq = any($3::bigint[])`,
+    [copyId, kind, seqs],
+  )
+}
+
+/** Places of the records of a kind, in order. */
 export async function manySeqs(client: Client, copyId: CopyId, kind: string): Promise<number[]> {
-  const rows = await many<{ seq: number }>(client, 'select seq from copy_record where copy_id = $1 and kind = $2', [copyId, kind])
+  const rows = await many<{ seq: number }>(client, 'select seq from copy_record where copy_id = $1 and kind = $2 order by seq', [
+    copyId,
+    kind,
+  ])
   return rows.map(({ seq }) => seq)
 }
 

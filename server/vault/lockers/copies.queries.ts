@@ -24,10 +24,13 @@ export interface CopyRow {
   destroyed_at: Date | null
   /** A passphrase of its owner's opens it, and nothing else. */
   is_closed: boolean
+  /** Kept for its owner, or made to be taken home as files: that goes with its ticket. */
+  purpose: CopyPurpose
 }
+export type CopyPurpose = 'keep' | 'take-home'
 
 const columns = `c.id, c.locker_id, c.ticket_id, c.holding_id as holding, l.holding_id as shared, c.format, c.maker, c.model, c.platform, c.version, c.region, c.zone,
-  c.created_at, c.closed_at, c.keep_until, c.destroyed_at, c.passphrase is not null as is_closed`
+  c.created_at, c.closed_at, c.keep_until, c.destroyed_at, c.passphrase is not null as is_closed, c.purpose`
 
 export function findCopy(client: Client, id: CopyId): Promise<CopyRow | undefined> {
   return maybeOne<CopyRow>(client, `select ${columns} from locker_copy c left join locker l on l.id = c.locker_id where c.id = $1`, [id])
@@ -40,13 +43,14 @@ export interface NewCopy {
   /** Sealed. */
   readonly customer: Buffer
   readonly keepUntil: Date
+  readonly purpose: CopyPurpose
 }
 
-export async function insertCopy(client: Client, { holding, ticketId, staffId, customer, keepUntil }: NewCopy): Promise<CopyId> {
+export async function insertCopy(client: Client, { holding, ticketId, staffId, customer, keepUntil, purpose }: NewCopy): Promise<CopyId> {
   const { id } = await one<{ id: CopyId }>(
     client,
-    `insert into locker_copy (holding_id, ticket_id, asked_by, customer, keep_until) values ($1, $2, $3, $4, $5) returning id`,
-    [holding, ticketId, staffId, customer, keepUntil],
+    `insert into locker_copy (holding_id, ticket_id, asked_by, customer, keep_until, purpose) values ($1, $2, $3, $4, $5, $6) returning id`,
+    [holding, ticketId, staffId, customer, keepUntil, purpose],
   )
   return id
 }
@@ -229,7 +233,8 @@ const answers = `from locker_copy c
        left join locker l on l.id = c.locker_id
        left join staff d on d.id = c.destroyed_by
        left join ticket t on t.id = c.ticket_id
-      where case when $1 then c.destroyed_at is not null else c.destroyed_at is null and c.closed_at is not null end
+      where c.purpose = 'keep'
+        and case when $1 then c.destroyed_at is not null else c.destroyed_at is null and c.closed_at is not null end
         and ($2 = '' or c.id::text = $2 or lower(t.number) = lower($2) or strpos(lower(c.model), lower($2)) > 0 or l.serial_hash = $3)`
 const valuesOf = ({ isDestroyed, find, serialHash }: CopyWish) => [isDestroyed, find, serialHash]
 
@@ -269,7 +274,7 @@ export function manyEnding(
   return many(
     client,
     `select id, holding_id as holding, customer, keep_until from locker_copy
-      where destroyed_at is null and closed_at is not null and keep_until < now() + interval '7 days'
+      where purpose = 'keep' and destroyed_at is null and closed_at is not null and keep_until < now() + interval '7 days'
       order by keep_until
       limit 20`,
   )
@@ -321,15 +326,15 @@ export function setDestroyed(client: Client, id: CopyId, { how, why, staffId }: 
   )
 }
 
-/** Copies whose date is over, and those that were never read back and that no ticket works on any more. */
+/** Copies whose date is over, and those that were never read back, or made to be taken home, and that no ticket works on any more. */
 export function manyDue(client: Client): Promise<{ id: CopyId; how: 'date' | 'unfinished' }[]> {
   return many(
     client,
-    `select c.id, case when c.closed_at is null then 'unfinished' else 'date' end as how
+    `select c.id, case when c.closed_at is null or c.purpose = 'take-home' then 'unfinished' else 'date' end as how
        from locker_copy c
       where c.destroyed_at is null
         and (c.keep_until <= now()
-             or (c.closed_at is null
+             or ((c.closed_at is null or c.purpose = 'take-home')
                  and not exists (select 1 from ticket_phone p join ticket t on t.id = p.ticket_id
                                   where p.copy_id = c.id and p.side = 'new' and t.erased_at is null)))`,
   )

@@ -33,7 +33,11 @@ export async function destroyDue(shop: Shop): Promise<number> {
 /** Takes away what is left of destroyed copies, the key first; also of those a process that was killed left half way. Safe to do twice. */
 async function finishDestroying(shop: Shop): Promise<void> {
   for (const { id, holding, locker_id: lockerId, shared } of await manyHalfDestroyed(shop.pool)) {
-    if (holding) destroyKey(shop.config, holding)
+    if (holding) {
+      destroyKey(shop.config, holding)
+      // an archive that was made of it
+      await blobsOf(shop.config).drop(holding)
+    }
     let last: Awaited<ReturnType<typeof leaveLocker>>
     const blobs = await transaction(shop.pool, async (client) => {
       if (lockerId) await lockLocker(client, lockerId)

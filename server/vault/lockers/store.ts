@@ -19,6 +19,7 @@ import {
   manyBlobs,
   manyBodies,
   manyRecordBodies,
+  manyRecordsAt,
   manySeqs,
   maybeFileBody,
   nameFiles,
@@ -272,6 +273,22 @@ export async function* listStored(
   }
   for (; closedItems !== null && count < closedItems; count++) yield damaged(`missing-${count}`)
   return count
+}
+
+/** Records by their places; one whose seal does not open is not among them. */
+export async function openStored(
+  { pool }: Shop,
+  { id, keys }: Pick<StoredCopy, 'id' | 'keys'>,
+  kind: string,
+  seqs: readonly number[],
+): Promise<Map<number, LinkRecord>> {
+  const rows = await manyRecordsAt(pool, { copyId: id, kind, seqs })
+  return new Map(
+    rows.flatMap((row) => {
+      const record = openRecord(keys, id, row)
+      return record ? [[row.seq, record] as const] : []
+    }),
+  )
 }
 
 function openRecord(
