@@ -122,6 +122,21 @@ function isHurt(right: World, hurt: World): boolean {
   return [...balance].some(([d, n]) => n > 0 || (n < 0 && ours.has(d)))
 }
 
+describe('an item that was found before and is not as it was', () => {
+  const of = (now: Partial<PairRecord>) =>
+    pair({
+      first: [],
+      last: [{ seq: 0, nativeId: 'n', digest: 'other', atoms: ['a'], ...now }],
+      items: [{ seq: 0, fate: 'carried', digest: 'a|b', atoms: ['a', 'b'], nativeIds: ['n'], wasFound: true }],
+      joins: false,
+    }).fates.get(0)
+
+  it('is its owner’s doing where it reads otherwise, and lost where nobody can read it', () => {
+    expect(of({})).toBe('editedThere')
+    expect(of({ isUnreadable: true })).toBe('lost')
+  })
+})
+
 describe('the ledger', () => {
   it('agrees when all went right, also when the phone numbers its records anew', () => {
     fc.assert(

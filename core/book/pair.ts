@@ -9,6 +9,8 @@ export interface PairRecord {
   readonly atoms: readonly string[]
   /** When it happened, for kinds of which a phone keeps only the newest; milliseconds since 1970. */
   readonly atMs?: number | null
+  /** It stands there and can't be read: what became of it is no owner's doing. */
+  readonly isUnreadable?: boolean
 }
 
 /** An item the new phone took, or that it was found to hold already. */
@@ -251,7 +253,7 @@ function pairChanged({ joins, items }: PairInput, book: Book): void {
   // seen once as it was written, and otherwise since: its owner changed it
   for (const item of [...book.takenLeft.values()]) {
     const now = item.wasFound ? book.ownRecord(item) : undefined
-    if (!now) continue
+    if (!now || now.isUnreadable) continue
     book.takenLeft.delete(item.seq)
     book.free.delete(now.seq)
     book.origins.set(now.seq, 'editedThere')

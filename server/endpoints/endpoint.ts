@@ -33,14 +33,16 @@ export interface Sink {
   open(kind: string, nativeId: string): Promise<{ body: string; revision: string }>
   /** Changes a record in place, while it is of that revision. @throws LinkError `RevisionChanged` when it moved on, `LinkLost` when nobody knows */
   amend(kind: string, nativeId: string, ifRevision: string, record: Uint8Array): Promise<void>
+  /** Of a place that keeps a count of its own only once it is told so: all of a kind is written for now. @throws LinkError */
+  close?(kind: string): Promise<void>
   /**
-   * Of a place that keeps a count of its own only once it is told so: all of a kind is written for now.
-   * @param told how far it is where that takes a while, in bytes
+   * Of a place that is made of what was written, once all kinds are closed: it is what is read from then on.
+   * @param told how far it is, in bytes
    * @throws LinkError
    */
-  close?(kind: string, told?: (done: number, total: number) => Promise<void>): Promise<void>
+  finish?(told: (done: number, total: number) => Promise<void>): Promise<void>
   /** Of a place that keeps, beside a kind, what could not be read of it, as it was given: whatever was kept before goes. @throws LinkError */
-  keepUnread?(kind: string, pages: AsyncIterable<readonly Uint8Array[]>): Promise<void>
+  keepUnread?(kind: string, pages: () => AsyncIterable<readonly Uint8Array[]>): Promise<void>
 }
 
 /** What only a thing on the bench has: hands that ask it for something, a screen that shows a mark. */

@@ -1,5 +1,6 @@
 import { mostRetries } from '#core/book/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
+import { isFolder } from '#core/phones/capability.ts'
 import { usualSeconds } from '#core/plan/left.ts'
 import { stretchesOf } from '#core/plan/order.ts'
 import { oneCarryBytes, oneCarryTotals } from '../book/entries/carry.queries.ts'
@@ -13,7 +14,7 @@ import type { Step, WorkAlone } from './step.ts'
 import { checkOff } from './steps/check-off.ts'
 import { clearLeft } from './steps/clear.ts'
 import { compareBoth } from './steps/compare.ts'
-import { closePlace, noteCopy } from './steps/copy.ts'
+import { closePlace, finishFolder, noteCopy } from './steps/copy.ts'
 import { countBothIn, fitKinds } from './steps/count-in.ts'
 import { findSamePeople } from './steps/find-same-people.ts'
 import { freezeFirst } from './steps/freeze.ts'
@@ -33,6 +34,13 @@ interface Line {
   readonly each: readonly Step[]
 }
 
+const beforeChecking: readonly Step[] = [resolveUnknown, (work) => tryAgain(work, mostRetries.checkOff)]
+/** What is taken home is one archive: nothing is written to it once the first kind is checked. */
+const unlessFolder =
+  (step: Step): Step =>
+  async (work) =>
+    isFolder(work.ticket.target) ? undefined : step(work)
+
 const lines: Readonly<Record<RunRow['type'], Line>> = {
   'count-in': { once: [countBothIn, fitKinds], alone: [findSamePeople, measureConversion, compareBoth], each: [] },
   carry: {
@@ -51,9 +59,9 @@ const lines: Readonly<Record<RunRow['type'], Line>> = {
     ],
   },
   'check-off': {
-    once: [],
+    once: [(context, ticket) => finishFolder(context, ticket, beforeChecking)],
     alone: [],
-    each: [resolveUnknown, (work) => tryAgain(work, mostRetries.checkOff), closePlace, checkOff, noteCopy],
+    each: [...beforeChecking.map(unlessFolder), closePlace, checkOff, noteCopy],
   },
   'take-away': { once: [], alone: [], each: [resolveUnknown, undoAsked, clearLeft] },
 }

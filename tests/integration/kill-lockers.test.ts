@@ -1,6 +1,6 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import type { TicketView } from '#contracts/http/ticket.ts'
-import type { CopyId } from '#server/base/ids.ts'
+import type { CopyId, HoldingId } from '#server/base/ids.ts'
 import { callOff } from '#server/desk/hand-back/act.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { blobsOf } from '#server/vault/blobs.ts'
@@ -90,6 +90,38 @@ async function expectWhole(ticket: TicketView): Promise<void> {
   expect((await blobsOf(shop.services.config).names(shared!)).sort()).toEqual(known.map(({ blob }) => blob))
   expect(config.keysFolder).toBeTruthy()
 }
+
+const homeMoments = {
+  ...moments,
+  'killed while the archive is made': { checkpoint: 'packing', of: 'check-off' },
+  'killed when it is made, before it is read back': { checkpoint: 'finished', of: 'check-off' },
+} as const
+
+describe('what is taken home as files, whatever is killed at whatever moment', () => {
+  for (const [when, moment] of Object.entries(homeMoments)) {
+    it(`${when}: everything is in the archive once, and there is one archive`, async () => {
+      const old = await filled()
+      const number = await bookTicket(shop, old, { home: { password: 'Lantern 12' } }, kinds)
+      if ('fault' in moment) await shop.hand(`phones/${old.serial}/faults`, { faults: [moment.fault] })
+      const ticket = await carryAcrossDeath(shop, number, moment)
+      for (const row of ticket.ledger) {
+        expect([row.kind, row.verdict]).toEqual([row.kind, expect.stringMatching(/^agrees/)])
+        expect([row.kind, row.fates.carried, row.fates.lost, row.new.double, row.new.leftBehind]).toEqual([row.kind, row.new.last, 0, 0, 0])
+      }
+      expect(ticket.new.archive).toMatchObject({ isThere: true, hasPassword: true, takenAt: null })
+      const { pool, config } = shop.services
+      const { rows } = await pool.query<{ holding: HoldingId; blob: string }>(
+        `select c.holding_id as holding, a.blob from archive a join locker_copy c on c.id = a.copy_id
+           join ticket_phone p on p.copy_id = c.id join ticket t on t.id = p.ticket_id where t.number = $1`,
+        [number],
+      )
+      expect(await blobsOf(config).names(rows[0]!.holding)).toEqual([rows[0]!.blob])
+      await end(number)
+      // and nothing of it outlives its ticket
+      expect(await blobsOf(config).names(rows[0]!.holding)).toEqual([])
+    }, 90_000)
+  }
+})
 
 describe('a locker, whatever is killed at whatever moment', () => {
   for (const [when, moment] of Object.entries(moments)) {

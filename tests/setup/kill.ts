@@ -14,12 +14,13 @@ export const moments = {
 export async function carryAcrossDeath(
   shop: TestShop,
   number: string,
-  moment: { readonly checkpoint: string } | { readonly fault: unknown },
+  moment: { readonly checkpoint: string; readonly of?: 'carry' | 'check-off' } | { readonly fault: unknown },
 ): Promise<TicketView> {
   const checkpoint = 'checkpoint' in moment ? moment.checkpoint : undefined
+  const of = ('checkpoint' in moment && moment.of) || 'carry'
   let deaths = 0
   const first = worker(shop, (name, run) => {
-    if (name === checkpoint && run.type === 'carry' && deaths++ === 0) {
+    if (name === checkpoint && run.type === of && deaths++ === 0) {
       first.kill()
       return new Promise(() => undefined)
     }

@@ -1,7 +1,7 @@
 import { pair, type BookEvent, type Fate, type PairItem } from '#core/book/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import type { ReadTools } from '#core/kinds/kind.ts'
-import type { PhoneModel } from '#core/phones/capability.ts'
+import { takesAsGiven, type PhoneModel } from '#core/phones/capability.ts'
 import type { Client } from '../../base/db/sql.ts'
 import { factsOf, openContents, openMade, type WhereSealed } from '../../vault/contents.ts'
 import type { TicketKeys } from '../../vault/keys.ts'
@@ -64,7 +64,7 @@ export async function pairKind(client: Client, scope: PairScope, how: PairHow): 
     const read = createReader(client, kind, how)
     const [firstFacts, lastFacts, hostFacts] = [await read(first, newTools), await read(last, newTools), await read(hosts, newTools)]
     const entryFacts = await read(entries, oldTools, target)
-    const record = (r: (typeof first)[number], atoms: readonly string[]) => ({
+    const record = (r: (typeof hosts)[number], atoms: readonly string[]) => ({
       seq: r.seq,
       nativeId: r.native.toString('hex'),
       digest: r.digest.toString('hex'),
@@ -73,10 +73,10 @@ export async function pairKind(client: Client, scope: PairScope, how: PairHow): 
     })
     const result = pair({
       first: first.map((r, i) => record(r, firstFacts[i]!)),
-      last: last.map((r, i) => record(r, lastFacts[i]!)),
+      last: last.map((r, i) => ({ ...record(r, lastFacts[i]!), isUnreadable: r.is_unreadable })),
       settled: hosts.map((r, i) => record(r, hostFacts[i]!)),
       joins: kindOf(kind).joins,
-      items: entries.map((e, i) => itemOf(e, entryFacts[i]!)),
+      items: entries.map((e, i) => itemOf(e, entryFacts[i]!, target)),
       formers: formers.map(({ id, native, expected, is_gone: isGone, is_double: isDouble }) => ({
         isGone,
         isDouble,
@@ -168,7 +168,7 @@ function createReader(client: Client, kind: string, { keys }: PairHow) {
     })
 }
 
-function itemOf(e: UnbalancedEntry, atoms: readonly string[]): PairItem {
+function itemOf(e: UnbalancedEntry, atoms: readonly string[], target: PhoneModel): PairItem {
   return {
     seq: e.seq,
     fate: e.fate === 'alreadyThere' ? 'alreadyThere' : e.fate === 'merged' && !e.written ? 'merged' : e.has_change ? 'changed' : 'carried',
@@ -176,7 +176,8 @@ function itemOf(e: UnbalancedEntry, atoms: readonly string[]): PairItem {
     atoms,
     nativeIds: e.written ? [e.written.toString('hex')] : [],
     parts: e.parts.map((part) => part.toString('hex')),
-    wasFound: e.was_found,
+    // nobody but this house writes to a place that takes as given: what reads otherwise there is damaged
+    wasFound: e.was_found && !takesAsGiven(target),
     standsInFor: e.stands_in_for?.toString('hex'),
     atMs: e.at?.getTime() ?? null,
   }

@@ -137,10 +137,10 @@ export interface RecordPlace {
   at: Date | null
 }
 
-export function manyUnbalancedRecords(client: Client, readingId: ReadingId): Promise<RecordPlace[]> {
-  return many<RecordPlace>(
+export function manyUnbalancedRecords(client: Client, readingId: ReadingId): Promise<(RecordPlace & { is_unreadable: boolean })[]> {
+  return many(
     client,
-    `select i.seq, i.native, i.digest, i.reading_id, i.block, i.slot, i.at
+    `select i.seq, i.native, i.digest, i.reading_id, i.block, i.slot, i.at, i.state = 'unreadable' as is_unreadable
        from item i
        join unbalanced u using (digest)
       where i.reading_id = $1

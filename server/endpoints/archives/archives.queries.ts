@@ -56,7 +56,6 @@ export async function setArchive(
 /** An archive that stands no more: whoever reads the copy back makes it anew. */
 export async function clearArchive(client: Client, id: CopyId): Promise<void> {
   await change(client, 'update archive set blob = null where copy_id = $1', [id])
-  await change(client, 'update copy_kind set manifest = null where copy_id = $1', [id])
 }
 
 /** Archives whose hour is over. */
@@ -66,7 +65,9 @@ export function manyOver(client: Client): Promise<{ copy_id: CopyId; holding: Ho
     `select a.copy_id, c.holding_id as holding, a.blob
        from archive a
        join locker_copy c on c.id = a.copy_id
-      where a.blob is not null and a.keep_until <= now() and c.holding_id is not null`,
+      where a.blob is not null and a.keep_until <= now() and c.holding_id is not null
+        -- what is being read back stays until it was
+        and not exists (select 1 from run r where r.ticket_id = c.ticket_id and r.state in ('waiting', 'running', 'paused', 'held'))`,
   )
 }
 

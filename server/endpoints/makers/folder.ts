@@ -4,7 +4,7 @@ import { blobsOf, readBlob, writeBlob } from '../../vault/blobs.ts'
 import { findKeys } from '../../vault/holdings.ts'
 import { openText } from '../../vault/keys.ts'
 import { manySeqs } from '../../vault/lockers/bodies.queries.ts'
-import { findCopy, manyCopyKinds, maybeCopyKind, type CopyRow } from '../../vault/lockers/copies.queries.ts'
+import { findCopy, manyCopyKinds, type CopyRow } from '../../vault/lockers/copies.queries.ts'
 import type { StoredCopy } from '../../vault/lockers/store.ts'
 import { readTools } from '../../vault/read-tools.ts'
 import {
@@ -39,10 +39,7 @@ export function folderEndpoint(shop: Shop, copyId: CopyId, { ticketId }: { ticke
       const { connection, row, stored } = await attachToWrite(shop, copyId, ticketId)
       const sink: Sink = {
         ...connection.sink!,
-        async close(kind, told) {
-          await connection.sink!.close!(kind)
-          await packWhatStands(shop, { row, stored, ticketId }, told ?? (async () => undefined))
-        },
+        finish: (told) => packWhatStands(shop, { row, stored, ticketId }, told),
       }
       return { ...connection, sink, source: sourceOf(shop, { row, stored, asWritten: connection.source }) }
     },
@@ -130,7 +127,6 @@ async function packWhatStands(shop: Shop, home: TakenHome, told: (done: number, 
       )
       if (JSON.stringify(proved) !== JSON.stringify(manifest)) throw new ZipError('zip-damaged')
       const found = kindsOf(proved, new Map(kinds.map((kind) => [kind.kind, kind.writes])))
-      if (before && !areStill(before.kinds, found)) throw new ZipError('zip-damaged')
       await setArchive(
         pool,
         {
@@ -175,35 +171,38 @@ function kindsOf(manifest: ArchiveManifest, writes: ReadonlyMap<string, number>)
   )
 }
 
-/** A kind nothing was written of since is byte for byte what it was: what was read back of it stands. */
-function areStill(before: ArchiveRow['kinds'], now: ArchiveRow['kinds']): boolean {
-  return Object.entries(before).every(([code, kind]) => now[code]?.writes !== kind.writes || now[code].digest === kind.digest)
-}
-
-/** While it is written, what is written; once a kind is closed, what the archive holds of it and nothing else. */
+/** While it is written, what is written; once it is finished, what the archive holds and nothing else. */
 function sourceOf(shop: Shop, { row, stored, asWritten }: { row: CopyRow; stored: StoredCopy; asWritten: Source }): Source {
   let opened: { readonly blob: string; readonly archive: Promise<OpenArchive> } | undefined
-  /** Undefined while the kind is written. @throws LinkError `CopyDamaged` */
-  const archiveOf = async (kind: string): Promise<OpenArchive | undefined> => {
-    const closed = await maybeCopyKind(shop.pool, row.id, kind)
-    if (!closed?.manifest) return undefined
+  /** An archive that is not what it was goes: it is made anew by whoever reads it next. @throws LinkError `CopyDamaged` */
+  const orMadeAnew = async <T>(work: () => Promise<T>): Promise<T> => {
+    try {
+      return await work()
+    } catch (error) {
+      if (error instanceof LinkError) throw error
+      await clearArchive(shop.pool, row.id)
+      throw new LinkError('CopyDamaged')
+    }
+  }
+  /** Undefined while there is none of what was written by now. @throws LinkError `CopyDamaged` */
+  const archiveOf = async (): Promise<OpenArchive | undefined> => {
     const archive = await maybeArchive(shop.pool, row.id)
-    if (!archive?.blob || archive.writes !== (await countWrites(shop.pool, row.id))) throw new LinkError('CopyDamaged')
+    if (!archive?.blob || archive.writes !== (await countWrites(shop.pool, row.id))) return undefined
     if (opened?.blob !== archive.blob) {
       const { password } = await lockOf(shop, { row, ticketId: row.ticket_id! })
       opened = { blob: archive.blob, archive: openArchive(archiveBytes(shop, { row, keys: stored.keys }, archive), password) }
     }
-    return damagedIs('CopyDamaged', () => opened!.archive)
+    return orMadeAnew(() => opened!.archive)
   }
   return {
     async count(kind) {
-      const archive = await archiveOf(kind)
+      const archive = await archiveOf()
       if (!archive) return asWritten.count(kind)
       const { items, bytes, sha256 } = archive.manifest.kinds[kind] ?? { items: 0, bytes: 0, sha256: 'none' }
       return { items, bytes, derived: 0, derivedOf: {}, revision: `a${sha256.slice(0, 24)}`, also: {} }
     },
     async *list(kind) {
-      const archive = await archiveOf(kind)
+      const archive = await archiveOf()
       if (!archive) return yield* asWritten.list(kind)
       const said = archive.manifest.kinds[kind]
       if (!said) return { count: 0, revision: 'none' }
@@ -211,8 +210,8 @@ function sourceOf(shop: Shop, { row, stored, asWritten }: { row: CopyRow; stored
       const seqs = await manySeqs(shop.pool, row.id, kind)
       const { nowMs } = await lockOf(shop, { row, ticketId: row.ticket_id! })
       const tools = readTools(row, nowMs)
-      let count = 0
       const { kind: reader, archive: face } = openKind(kind)!
+      let count = 0
       const recordOf = (bytes: Uint8Array) => {
         const read = reader.filesOf && reader.read(bytes, tools)
         // its files are read where they lie, every one
@@ -228,30 +227,23 @@ function sourceOf(shop: Shop, { row, stored, asWritten }: { row: CopyRow; stored
       const splitter = face.splitter()
       const chunks = archive.open(said.file)
       for (;;) {
-        const next = await damagedIs('CopyDamaged', () => chunks.next())
+        const next = await orMadeAnew(() => chunks.next())
         for (const bytes of next.done ? splitter.end() : splitter.push(next.value)) yield recordOf(bytes)
         if (next.done) return { count, revision: `a${said.sha256.slice(0, 24)}` }
       }
     },
     async *openFile(kind, handle) {
-      const archive = await archiveOf(kind)
+      const archive = await archiveOf()
       if (!archive) return yield* asWritten.openFile(kind, handle)
+      // what could not be read when it was made is not in it
+      if (!archive.entries.has(handle)) throw new LinkError('NoSuchRecord')
       const chunks = archive.open(handle)
       for (;;) {
-        const next = await damagedIs('NoSuchRecord', () => chunks.next())
+        const next = await orMadeAnew(() => chunks.next())
         if (next.done) return
         yield next.value
       }
     },
-  }
-}
-
-async function damagedIs<T>(code: 'CopyDamaged' | 'NoSuchRecord', work: () => Promise<T>): Promise<T> {
-  try {
-    return await work()
-  } catch (error) {
-    if (error instanceof LinkError) throw error
-    throw new LinkError(code)
   }
 }
 

@@ -160,7 +160,7 @@ export async function attachToWrite(
     open: () => Promise.reject(new LinkError('NoSuchRecord')),
     amend: () => Promise.reject(new LinkError('NoSuchRecord')),
     close: (kind) => taken(() => closeStored(shop, stored, kind, connection)),
-    keepUnread: (kind, pages) => taken(() => storeUnread(shop, stored, { kind, connection, pages: recordsOf(pages) })),
+    keepUnread: (kind, pages) => taken(() => storeUnread(shop, stored, { kind, connection, pages: () => recordsOf(pages()) })),
   }
   return { connection: { source: sourceOf(shop, copy, row.shared), sink, place: async () => placeOf(row) }, row, stored }
 }

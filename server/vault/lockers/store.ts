@@ -238,13 +238,25 @@ export const unreadOf = (kind: string) => `unread:${kind}`
 export async function storeUnread(
   shop: Shop,
   copy: StoredCopy,
-  { kind, connection, pages }: { kind: string; connection: number; pages: AsyncIterable<readonly LockerRecord[]> },
+  { kind, connection, pages }: { kind: string; connection: number; pages: () => AsyncIterable<readonly LockerRecord[]> },
 ): Promise<void> {
   const beside = { kind: unreadOf(kind), connection }
   const before = await manySeqs(shop.pool, copy.id, beside.kind)
+  // kept already, it is not written once more
+  if (before.length > 0 && (await isKept(shop, copy, beside.kind, pages()))) return
   if (before.length > 0) await removeStored(shop, copy, { ...beside, seqs: before })
-  for await (const records of pages) if (records.length > 0) await storeRecords(shop, copy, { ...beside, records })
+  for await (const records of pages()) if (records.length > 0) await storeRecords(shop, copy, { ...beside, records })
   if ((await maybeCopyKind(shop.pool, copy.id, beside.kind)) !== undefined) await closeStored(shop, copy, beside.kind, connection)
+}
+
+async function isKept(shop: Shop, copy: StoredCopy, kind: string, pages: AsyncIterable<readonly LockerRecord[]>): Promise<boolean> {
+  const held = listStored(shop, copy, kind, null)
+  for await (const records of pages)
+    for (const { body } of records) {
+      const next = await held.next()
+      if (next.done || next.value.body !== body) return false
+    }
+  return (await held.next()).done === true
 }
 
 const atOnce = 500
