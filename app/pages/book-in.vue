@@ -13,7 +13,15 @@ import { localTime } from '../features/book-in/local-time.ts'
 import IntakeList from '../features/book-in/IntakeList.vue'
 import CrossTable from '../features/book-in/CrossTable.vue'
 import PhonePick from '../features/book-in/PhonePick.vue'
-import { keepPlaces, pickOfCopy, pickOfPort, type ListedPort, type Model, type PhoneChoice } from '../features/book-in/phone-choice.ts'
+import {
+  filesHome,
+  keepPlaces,
+  pickOfCopy,
+  pickOfPort,
+  type ListedPort,
+  type Model,
+  type PhoneChoice,
+} from '../features/book-in/phone-choice.ts'
 import AppShell from '../features/shell/AppShell.vue'
 import { useTickets } from '../stores/tickets.ts'
 import { words } from '../words/words.ts'
@@ -47,6 +55,7 @@ onMounted(async () => {
   copies.value = (await api(routes.lockers, { body: { find: asked, limit: 100 } })).copies
   const copy = copies.value.find(({ id }) => String(id) === asked)
   if (copy) phones.old ??= pickOfCopy(copy)
+  if (route.query.home === '1') phones.new ??= filesHome()
 })
 useEvents(
   (event) => event.what === 'bench',

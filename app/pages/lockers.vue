@@ -83,6 +83,9 @@ async function compare(copy: CopyView) {
           ><span class="sr-only">{{ said.find }}</span
           ><input v-model="wish.find" data-find class="field" type="search" autocomplete="off" maxlength="64" :placeholder="said.find"
         /></label>
+        <NuxtLink to="/whole" class="font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink">{{
+          said.isWhole
+        }}</NuxtLink>
         <label class="flex items-center gap-2"
           ><input v-model="wish.isDestroyed" type="checkbox" class="size-4 accent-ink" />{{ said.showDestroyed }}</label
         >

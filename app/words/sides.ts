@@ -21,12 +21,18 @@ const now: readonly Phrase[] = [
   [/\bNew phone\b/g, 'Locker'],
 ]
 
-/** What is said of two phones, said of what is there: a copy that is put back, a locker that takes one. */
+const home: readonly Phrase[] = [
+  [/\bnew phone\b/g, 'take-home file'],
+  [/\bNew phone\b/g, 'Take-home file'],
+]
+
+/** What is said of two phones, said of what is there: a copy that is put back, a locker that takes one, files that are taken home. */
 export function ofSides(text: string, places: SidePlaces): string {
   const phrases = [
     ...(places.old === 'locker' ? old : []),
     ...(places.new === 'locker' ? now : []),
-    ...(places.old === 'locker' || places.new === 'locker' ? both : []),
+    ...(places.new === 'folder' ? home : []),
+    ...(places.old === 'locker' || places.new === 'locker' || places.new === 'folder' ? both : []),
   ]
   return phrases.reduce((said, [phrase, instead]) => said.replace(phrase, instead), text)
 }

@@ -466,5 +466,8 @@ export const words = {
     reckoning: 'Reckoning',
     own: 'Own',
   } as Record<string, string>,
-  platforms: { android: 'Android', ios: 'iOS', keypad: 'keypad phone', file: 'file', locker: 'locker' } as Record<string, string>,
+  platforms: { android: 'Android', ios: 'iOS', keypad: 'keypad phone', file: 'file', locker: 'locker', folder: 'files' } as Record<
+    string,
+    string
+  >,
 } as const

@@ -33,6 +33,8 @@ export const archiveView = z.object({
   sizeBytes: z.number(),
   files: z.number().int(),
   items: z.number().int(),
+  /** What a customer's copy of it is told by. */
+  mark: z.string(),
   hasPassword: z.boolean(),
   madeAt: z.string(),
   /** Until when it can be fetched; it is over where it is not there any more. */

@@ -65,6 +65,7 @@ export interface PhoneRow {
     sizeBytes: number
     files: number
     items: number
+    mark: string
     hasPassword: boolean
     madeAt: string
     keepUntil: string
@@ -154,7 +155,7 @@ export function manyPhones(client: Client, ticketIds: readonly TicketId[]): Prom
                               from copy_kind k, jsonb_each_text(k.fates) as f(fate, n)
                              where k.copy_id = c.id and f.fate in ('lost', 'unreadable', 'refused'))) end as copy,
             case when a.copy_id is not null then json_build_object(
-              'sizeBytes', a.size_bytes, 'files', a.files, 'hasPassword', a.has_password, 'madeAt', a.made_at, 'takenAt', a.taken_at,
+              'sizeBytes', a.size_bytes, 'files', a.files, 'mark', a.mark, 'hasPassword', a.has_password, 'madeAt', a.made_at, 'takenAt', a.taken_at,
               'keepUntil', a.keep_until, 'isThere', a.blob is not null,
               'items', (select coalesce(sum((k.value->>'items')::int), 0) from jsonb_each(a.kinds) as k)) end as archive
        from ticket_phone p

@@ -7,6 +7,7 @@ import SentenceBox from '../../components/base/SentenceBox.vue'
 import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import RightPhoneDialog from '../ready/RightPhoneDialog.vue'
+import FolderPick from './FolderPick.vue'
 import LockerPick from './LockerPick.vue'
 import { fileHolds, useFile } from './use-file.ts'
 import { pickOfPort, type ListedPort, type Model, type PhoneChoice } from './phone-choice.ts'
@@ -125,6 +126,7 @@ function drop({ dataTransfer }: DragEvent) {
       >
       <strong v-else-if="choice?.place === 'file'">{{ said.inFile(fileHolds(choice.held ?? {})) }}</strong>
     </label>
+    <FolderPick v-if="side === 'new'" v-model="choice" />
     <LockerPick v-model="choice" :side="side" :copies="copies" />
     <RightPhoneDialog :asks="asks" @no="asks = null" @yes="pick(asks!.serial)" />
     <SentenceBox v-if="sentence" tone="bad" class="mt-2">{{ sentence }}</SentenceBox>

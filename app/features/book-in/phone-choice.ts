@@ -24,6 +24,8 @@ export interface PhoneChoice {
   passphrase?: string
   /** For the eye only: it is closed. */
   isClosed?: boolean
+  /** What the files that are taken home are locked with. */
+  password?: string
   /** Until when the copy is kept that is made (ISO 8601 day). */
   keepUntil?: string
   /** For the eye only: what a dropped file holds, by kind. */
@@ -40,6 +42,12 @@ export function pickOfPort(port: TodayView['ports'][number]): PhoneChoice | null
 /** A copy in a locker in place of the phone it was made of. */
 export function pickOfCopy({ id, phone, isClosed }: CopyView): PhoneChoice {
   return { ...phone, place: 'locker', platform: phone.platform as PhoneChoice['platform'], serial: null, copy: id, isClosed }
+}
+
+/** Open files in place of the new phone. */
+export function filesHome(password = ''): PhoneChoice {
+  const files = { place: 'folder', maker: 'Files', model: 'Files', platform: 'folder', version: '', serial: null } as const
+  return password ? { ...files, password } : files
 }
 
 type Port = TodayView['ports'][number]

@@ -82,6 +82,12 @@ const rows = computed(() => [
           :aria-label="said.putBackOne(copy.id)"
           >{{ said.putBack }}</NuxtLink
         >
+        <NuxtLink
+          :to="{ path: '/book-in', query: { copy: String(copy.id), home: '1' } }"
+          class="rounded-[3px] border border-ink bg-sheet px-2 py-1 text-xs font-semibold"
+          :aria-label="said.takeHomeOne(copy.id)"
+          >{{ said.takeHome }}</NuxtLink
+        >
         <SmallButton v-if="!copy.isClosed" :aria-label="said.compareOne(copy.id)" @click="$emit('compare')">{{ said.compare }}</SmallButton>
         <SmallButton v-if="!copy.isClosed" :aria-label="said.closeOne(copy.id)" @click="$emit('shut')">{{ said.closeIt }}</SmallButton>
         <SmallButton :aria-label="said.keepOne(copy.id)" @click="$emit('keep')">{{ said.keepLonger }}</SmallButton>

@@ -7,6 +7,7 @@ import { countOpenNeeds, isOpenNeed } from '#core/phones/needs.ts'
 import { ago, openNeedsLine, touchLine } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { copyLine } from '../../words/lockers.ts'
+import { homeLine } from '../../words/take-home.ts'
 import StepList from './StepList.vue'
 import { readySide as said } from '../../words/ready.ts'
 
@@ -44,6 +45,7 @@ const open = computed(() => countOpenNeeds(props.ready.needs))
     </header>
     <p v-if="phone.place === 'file'" class="text-soft">{{ said.readFromFileNothing }}</p>
     <p v-else-if="phone.place === 'locker'" class="text-soft">{{ phone.copy?.asOf ? copyLine.readNow : copyLine.madeNow }}</p>
+    <p v-else-if="phone.place === 'folder'" class="text-soft">{{ homeLine.nothingToReady }}</p>
     <template v-else>
       <p class="mb-2 text-xs" :class="ready.isReady ? 'text-verdigris' : 'text-soft'">
         <strong v-if="ready.isReady">{{ said.ready }}</strong>

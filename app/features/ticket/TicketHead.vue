@@ -5,7 +5,7 @@ import { ArrowRight } from '@lucide/vue'
 import type { PhoneOnTicket, TicketView } from '#contracts/http/ticket.ts'
 import { bytes, promise, untilPromise } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
-import { copyLineOf } from '../../words/copy-line.ts'
+import { copyLineOf, homeLineOf } from '../../words/copy-line.ts'
 import { needLine } from '../../words/standing.ts'
 import CourseMenu from './CourseMenu.vue'
 import { ticketHead } from '../../words/ticket.ts'
@@ -21,6 +21,7 @@ defineExpose({ askKinds: () => menu.value?.ask('kinds') })
 const lacks = (phone: PhoneOnTicket) => !phone.isReady && props.ticket.stage !== 'hand-back'
 function state(phone: PhoneOnTicket): string {
   if (phone.place === 'file') return said.readFromFile
+  if (phone.place === 'folder') return homeLineOf(phone)
   if (phone.copy) return copyLineOf(phone.copy, props.ticket.isLook ? 'old' : phone.side)
   if (lacks(phone)) return needLine(phone) || said.notReady
   // in no port any more, nobody knows how it stands

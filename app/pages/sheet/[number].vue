@@ -18,7 +18,7 @@ import { useSession } from '../../stores/session.ts'
 import { fullDay, longMoment, phoneName, shortAndOver } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { common } from '../../words/common.ts'
-import { copyLineOf } from '../../words/copy-line.ts'
+import { copyLineOf, onPaper } from '../../words/copy-line.ts'
 import { sheetPage } from '../../words/sheet.ts'
 import { provideSideNames, useSaid } from '../../features/ticket/side-names.ts'
 
@@ -106,8 +106,11 @@ const print = () => {
         </dd>
         <dt class="text-soft">{{ sides.new }}</dt>
         <dd>
-          {{ sheet.ticket.new.place === 'bench' ? `${phoneName(sheet.ticket.new)}, ` : '' }}{{ words.platforms[sheet.ticket.new.platform] }}
-          {{ sheet.ticket.new.version }}{{ serialOf(sheet.ticket.new) }}
+          <template v-if="sheet.ticket.new.place === 'folder'">{{ onPaper(sheet.ticket.new) }}</template>
+          <template v-else
+            >{{ sheet.ticket.new.place === 'bench' ? `${phoneName(sheet.ticket.new)}, ` : ''
+            }}{{ words.platforms[sheet.ticket.new.platform] }} {{ sheet.ticket.new.version }}{{ serialOf(sheet.ticket.new) }}</template
+          >
         </dd>
         <dt class="text-soft">{{ said.doneBy }}</dt>
         <dd>{{ sheet.ticket.bookedBy }}</dd>

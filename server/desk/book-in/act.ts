@@ -24,7 +24,7 @@ import { sealText } from '../../vault/keys.ts'
 /** How a locker stands on a ticket where a phone would. */
 const lockerPhone = { maker: 'Locker', model: 'locker', platform: 'locker', version: '' }
 /** How what is taken home stands there. */
-const folderPhone = { maker: 'Files', model: 'files', platform: 'folder', version: '' }
+const folderPhone = { maker: 'Files', model: 'Files', platform: 'folder', version: '' }
 /** What is taken home goes with its ticket; a ticket nobody ends does not keep it for ever. */
 const mostDays = 365
 

@@ -51,6 +51,7 @@ function withPlaces(view: SheetView): SheetView {
     ...phone,
     place: phone.place ?? (phone.link === 'file' ? 'file' : 'bench'),
     copy: phone.copy ?? null,
+    archive: phone.archive ?? null,
   })
   return {
     ...view,

@@ -9,6 +9,8 @@ export interface ArchiveRow {
   writes: number
   kinds: Record<string, ArchiveKind>
   files: number
+  /** The beginning of its list's digest, in hex. */
+  mark: string
   has_password: boolean
   made_at: Date
   keep_until: Date
@@ -26,7 +28,7 @@ export interface ArchiveKind {
 export function maybeArchive(client: Client, id: CopyId): Promise<ArchiveRow | undefined> {
   return maybeOne<ArchiveRow>(
     client,
-    `select copy_id, blob, size_bytes, writes, kinds, files, has_password, made_at, keep_until, taken_at from archive where copy_id = $1`,
+    `select copy_id, blob, size_bytes, writes, kinds, files, mark, has_password, made_at, keep_until, taken_at from archive where copy_id = $1`,
     [id],
   )
 }
@@ -38,18 +40,18 @@ export async function countWrites(client: Client, id: CopyId): Promise<number> {
 
 export async function setArchive(
   client: Client,
-  { copy_id, blob, size_bytes, writes, kinds, files, has_password }: Omit<ArchiveRow, 'made_at' | 'keep_until' | 'taken_at'>,
+  { copy_id, blob, size_bytes, writes, kinds, files, mark, has_password }: Omit<ArchiveRow, 'made_at' | 'keep_until' | 'taken_at'>,
   hours: number,
 ): Promise<void> {
   await change(
     client,
-    `insert into archive (copy_id, blob, size_bytes, writes, kinds, files, has_password, keep_until)
-     values ($1, $2, $3, $4, $5, $6, $7, now() + make_interval(hours => $8))
+    `insert into archive (copy_id, blob, size_bytes, writes, kinds, files, has_password, mark, keep_until)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, now() + make_interval(hours => $9))
      on conflict (copy_id) do update
         set blob = excluded.blob, size_bytes = excluded.size_bytes, writes = excluded.writes, kinds = excluded.kinds,
-            files = excluded.files, has_password = excluded.has_password, made_at = now(), keep_until = excluded.keep_until,
+            files = excluded.files, mark = excluded.mark, has_password = excluded.has_password, made_at = now(), keep_until = excluded.keep_until,
             taken_at = null`,
-    [copy_id, blob, size_bytes, writes, JSON.stringify(kinds), files, has_password, hours],
+    [copy_id, blob, size_bytes, writes, JSON.stringify(kinds), files, has_password, mark, hours],
   )
 }
 

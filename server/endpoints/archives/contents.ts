@@ -6,7 +6,7 @@ import type { ArchiveFace, ItemFile, Kind, ReadTools } from '#core/kinds/kind.ts
 import { kindOf } from '#core/kinds/registry.ts'
 import type { Services } from '../../base/services.ts'
 import { listStored, openStored, openStoredFile, type StoredCopy } from '../../vault/lockers/store.ts'
-import type { ArchiveManifest } from './manifest.ts'
+import type { ArchiveManifest } from '#core/formats/files/manifest.ts'
 
 export type Shop = Pick<Services, 'pool' | 'config'>
 /** A copy, as far as reading it needs. */

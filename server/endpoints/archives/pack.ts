@@ -4,7 +4,7 @@ import { configure, ZipWriter } from '@zip.js/zip.js'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
 import { listStored, unreadOf } from '../../vault/lockers/store.ts'
 import { fileBytes, openKind, packedItems, type OpenKind, type Packed, type PackRequest, type Shop } from './contents.ts'
-import { manifestName, pageName, unreadFolder, type ArchiveManifest } from './manifest.ts'
+import { manifestName, pageName, unreadFolder, type ArchiveManifest } from '#core/formats/files/manifest.ts'
 import { writePage } from './page.ts'
 
 // it runs where it is called: the worker is a process of its own

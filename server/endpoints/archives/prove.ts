@@ -1,12 +1,14 @@
 import { createHash } from 'node:crypto'
 import { kindOf } from '#core/kinds/registry.ts'
-import { manifestName, archiveManifest, type ArchiveManifest } from './manifest.ts'
+import { manifestName, archiveManifest, markLength, type ArchiveManifest } from '#core/formats/files/manifest.ts'
 import { sumOf } from './pack.ts'
 import { openZipEntry, readZipDirectory, ZipError, type RandomBytes, type ZipEntry } from './zip-reader.ts'
 
 /** An archive whose entries can be opened by their paths. */
 export interface OpenArchive {
   readonly manifest: ArchiveManifest
+  /** The beginning of its digest, in hex. */
+  readonly mark: string
   readonly entries: ReadonlyMap<string, ZipEntry>
   /** @throws ZipError when there is none, or it is not what it was */
   open(path: string): AsyncGenerator<Buffer>
@@ -29,7 +31,9 @@ export async function openArchive(file: RandomBytes, password: string | null): P
     chunks.push(chunk)
   }
   try {
-    return { manifest: archiveManifest.parse(JSON.parse(Buffer.concat(chunks).toString())), entries, open }
+    const list = Buffer.concat(chunks)
+    const mark = createHash('sha256').update(list).digest('hex').slice(0, markLength)
+    return { manifest: archiveManifest.parse(JSON.parse(list.toString())), mark, entries, open }
   } catch {
     throw new ZipError('zip-damaged')
   }
@@ -44,8 +48,8 @@ export async function proveArchive(
   file: RandomBytes,
   password: string | null,
   onBytes: (n: number) => Promise<void> | void,
-): Promise<ArchiveManifest> {
-  const { manifest, entries, open } = await openArchive(file, password)
+): Promise<Pick<OpenArchive, 'manifest' | 'mark'>> {
+  const { manifest, mark, entries, open } = await openArchive(file, password)
   const damaged = () => new ZipError('zip-damaged')
   const listed = new Map(manifest.files.map((one) => [one.path, one]))
   if (listed.size !== manifest.files.length || entries.size !== listed.size + 1) throw damaged()
@@ -74,5 +78,5 @@ export async function proveArchive(
     const sum = sumOf(manifest.files.slice(at, at + files))
     if (at < 0 || counted.get(code) !== items || sum.bytes !== bytes || sum.sha256 !== sha256) throw damaged()
   }
-  return manifest
+  return { manifest, mark }
 }

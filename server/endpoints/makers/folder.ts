@@ -17,7 +17,7 @@ import {
   type ArchiveRow,
 } from '../archives/archives.queries.ts'
 import { openKind, type Shop } from '../archives/contents.ts'
-import type { ArchiveManifest } from '../archives/manifest.ts'
+import type { ArchiveManifest } from '#core/formats/files/manifest.ts'
 import { FileLost, packArchive } from '../archives/pack.ts'
 import { openArchive, proveArchive, type OpenArchive } from '../archives/prove.ts'
 import { ZipError, type RandomBytes } from '../archives/zip-reader.ts'
@@ -120,7 +120,7 @@ async function packWhatStands(shop: Shop, home: TakenHome, told: (done: number, 
         (bytes) => writer.write(bytes),
       )
       const { sizeBytes } = await writer.end()
-      const proved = await proveArchive(
+      const { manifest: proved, mark } = await proveArchive(
         archiveBytes(shop, { row, keys: stored.keys }, { blob: blob.name, size_bytes: sizeBytes }),
         password,
         onBytes,
@@ -136,6 +136,7 @@ async function packWhatStands(shop: Shop, home: TakenHome, told: (done: number, 
           writes,
           kinds: found,
           files: proved.files.length + 1,
+          mark,
           has_password: password !== null,
         },
         archiveHours,

@@ -10,6 +10,7 @@ import LinkButton from '../../../components/base/LinkButton.vue'
 import { clock, items, itemsOf, people, shortAndOver } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import { differenceOf } from '../../../words/standing.ts'
+import TakeHome from '../../take-home/TakeHome.vue'
 import FilesOut from '../FilesOut.vue'
 import DifferenceList from './DifferenceList.vue'
 import LeftBehindBox from './LeftBehindBox.vue'
@@ -59,7 +60,14 @@ function accept() {
   <p v-if="onBoth && onBoth.all > 0 && canOpen" class="mb-2 text-xs">
     <LinkButton @click="$emit('joinings')">{{ said.joined(people(onBoth.joined), people(onBoth.all)) }}</LinkButton>
   </p>
-  <FilesOut v-if="!ticket.run" :ticket="ticket" @show="$emit('show')" />
+  <TakeHome
+    v-if="ticket.new.place === 'folder' && !ticket.run"
+    :ticket="ticket"
+    :busy="busy"
+    :zone="zone"
+    @act="(n, call) => $emit('act', n, call)"
+  />
+  <FilesOut v-if="!ticket.run && ticket.new.place !== 'folder'" :ticket="ticket" @show="$emit('show')" />
   <div v-if="!ticket.run && canOpen" class="space-y-2">
     <AppButton
       v-if="row.fates.lost > 0"

@@ -7,9 +7,11 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import { leftToInstall } from '#core/book/index.ts'
 import AppButton from '../../../components/base/AppButton.vue'
 import { clock } from '../../../words/say.ts'
+import TakeHome from '../../take-home/TakeHome.vue'
 import FilesOut from '../FilesOut.vue'
 import PutBackList from '../../ready/PutBackList.vue'
 import { common } from '../../../words/common.ts'
+import { takeHome } from '../../../words/take-home.ts'
 import { handBackPanel } from '../../../words/stages.ts'
 import { useSaid } from '../side-names.ts'
 
@@ -63,7 +65,8 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
   >
     {{ said.tied(ticket.tied.open, ticket.old.model) }}
   </p>
-  <FilesOut :ticket="ticket" @show="$emit('show')" />
+  <TakeHome v-if="ticket.new.place === 'folder'" :ticket="ticket" :busy="busy" :zone="zone" @act="(n, call) => emit('act', n, call)" />
+  <FilesOut v-if="ticket.new.place !== 'folder'" :ticket="ticket" @show="$emit('show')" />
   <PutBackList
     v-if="!ticket.erasedAt"
     :ticket="ticket"
@@ -101,6 +104,9 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
       <p class="mb-2 text-soft">
         {{ said.everythingGoes(ticket.old.model, ticket.new.model) }}
         <template v-if="ticket.old.copy || ticket.new.copy">{{ ' ' }}{{ said.copyStays }}</template>
+        <strong v-if="ticket.new.place === 'folder'" :class="ticket.new.archive?.takenAt ? '' : 'text-madder'"
+          >{{ ' ' }}{{ ticket.new.archive?.takenAt ? takeHome.zipGoes : takeHome.zipGoesUnfetched }}</strong
+        >
       </p>
       <label v-if="isUnprinted" class="mb-2 flex gap-2 text-madder" data-testid="not-printed"
         ><input v-model="isPaperless" type="checkbox" class="mt-0.5 size-4 shrink-0 accent-ink" /><span>{{

@@ -20,6 +20,8 @@ create table archive (
   -- by kind: how many items its file holds, and the digest of all that is of it
   kinds jsonb not null,
   files int not null,
+  -- the beginning of its list's digest: what a customer's copy is told by
+  mark text not null,
   has_password boolean not null,
   made_at timestamptz not null default now(),
   keep_until timestamptz not null,

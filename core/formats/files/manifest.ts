@@ -1,5 +1,7 @@
 import { z } from 'zod'
 
+/** How much of the digest of its list an archive is told by. Hex digits. */
+export const markLength = 12
 /** What the list of an archive is called in it. */
 export const manifestName = 'Manifest.json'
 export const pageName = 'Open me.html'
