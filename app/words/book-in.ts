@@ -16,24 +16,50 @@ export const intakeList = {
 /** book-in/PhonePick.vue */
 export const phonePick = {
   port: (port: Shown) => `port ${port}`,
-  after: (bytes: Shown) => `after ${bytes}…`,
   pluggedInWithoutTicket: 'Plugged in, without a ticket',
   noLongerFree: 'no longer free',
   none: 'None. Plug it in, or name its model:',
   orModel: 'Not plugged in yet: model',
-  orFiles: 'Or files: contacts (.vcf), a calendar (.ics), or a ZIP of such, dropped here',
-  preview: 'Preview.',
+}
+
+/** book-in/FilePick.vue */
+export const filePick = {
+  orFiles:
+    'Or files: contacts, calendars, messages, calls, photos, or what was taken home from a shop; dropped here, in a ZIP, in a folder, or chosen:',
+  files: 'Files',
+  orFolder: 'or a folder',
+  brokeOff: 'Taking files in broke off. Choose the same ones once more: they go on where they were.',
+  preview: 'A first look.',
+  after: (bytes: Shown) => ` after ${bytes}…`,
   ofThemUnreadable: (unreadable: Shown) => `, ${unreadable} of them unreadable`,
-  takingItIn: 'taking it in…',
-  lookingIntoFile: 'Looking into the file…',
-  inFile: (held: Shown) => `${held} in the file`,
+  isLocked: 'A ZIP is locked; its password is asked for.',
+  looking: 'Looking into the files…',
+  takingIn: 'Taking the files in',
+  taken: (got: Shown, all: Shown) => `${got} of ${all} taken in`,
+  sorting: 'Sorting them by what they hold…',
+  password: 'The ZIP is locked. Its password',
+  wrongPassword: 'That password does not open it. Its password',
+  unlock: 'Open it',
+  inFile: (held: Shown) => `${held} in the files`,
+  notTaken: (n: Shown) => (n === '1' ? '1 file is not taken: which, and why' : `${n} files are not taken: which, and why`),
+  why: (code: string, n: number | null) =>
+    ({
+      'not-known': 'nothing Corvend knows',
+      empty: 'it is empty',
+      'zip-inside': 'a ZIP inside a ZIP; take it out, and choose it by itself',
+      damaged: 'it can’t be read to its end',
+      'same-as': 'the same as another file here',
+      beside: 'made for reading; what it says is in the other files',
+      mail: 'e-mail, and no text messages',
+      'not-taken': `${n} of what it holds, tasks or the like`,
+      'too-large': 'too long for a calendar',
+    })[code] ?? code,
 }
 
 /** book-in/use-file.ts */
 export const useFile = {
   notTaken: 'nothing Corvend takes',
-  file: 'File',
-  notRead: 'The file could not be read. Try again.',
+  file: 'Files',
 }
 
 /** book-in.vue */

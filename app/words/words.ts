@@ -216,7 +216,6 @@ export const words = {
     'phone-takes-no-calendar': 'the phone takes no calendar from outside',
     'no-place-for-photos': 'the phone has no place for photos from outside',
     'has-no-apps': 'a keypad phone has no apps',
-    'not-in-file': 'a contacts file holds contacts alone',
     'not-known': 'no guide says anything of it',
     'no-time': 'the old phone does not say when it was, and no phone takes a call without its time',
     'no-room': 'the phone keeps only its newest; there is no room beside what it holds',

@@ -1,63 +1,91 @@
-import { calendarKind, createFileSorter, fileKinds, isOfCards, type FileKind } from '#core/formats/files/sort.ts'
-import { splitCalendar } from '#core/formats/icalendar/split.ts'
-import { createCardSplitter } from '#core/formats/vcard/index.ts'
-import { itemFromIcalendar } from '#core/kinds/calendar/from-icalendar.ts'
-import { contacts } from '#core/kinds/contacts/index.ts'
+import { sha256 } from '@noble/hashes/sha2.js'
+import { bytesToHex } from '@noble/hashes/utils.js'
+import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js'
+import { sortFiles, type BroughtFile } from '#core/kinds/brought.ts'
+import { isZip } from '#core/formats/zip/crc.ts'
 
-/** What a file seems to hold, before it is taken in: counts alone, nothing of what it says. */
+configure({ useWebWorkers: false, useCompressionStream: true })
+
+/** Files as they were chosen; each with its folders and its name. */
+export interface PreviewWish {
+  readonly files: readonly { readonly path: string; readonly file: File }[]
+}
+/** What files seem to hold, before they are taken in: counts alone, nothing of what they say. */
 export interface Preview {
-  readonly items: Partial<Record<FileKind, number>>
+  readonly items: Readonly<Partial<Record<string, number>>>
   readonly unreadable: number
   readonly others: number
   readonly readBytes: number
   readonly isDone: boolean
-  readonly issue: string | null
+  /** There is a ZIP with a password among them. */
+  readonly isLocked: boolean
 }
 
-const tools = { number: (text: string) => text, hash: () => '', instant: () => 0, nowMs: 0 }
-const cardKind = fileKinds.find(isOfCards)!
 const tell = (preview: Preview) => postMessage(preview)
 
-async function look(file: Blob): Promise<void> {
-  const items: Partial<Record<FileKind, number>> = {}
-  let unreadable = 0
+async function look({ files }: PreviewWish): Promise<void> {
   let readBytes = 0
-  const cards = createCardSplitter()
-  const calendar: Uint8Array[] = []
-  const card = (bytes: Uint8Array) => {
-    items[cardKind] = (items[cardKind] ?? 0) + 1
-    if (!contacts.read(bytes, tools).ok) unreadable++
-  }
-  const sorter = createFileSorter((kind, bytes) => {
-    if (kind === calendarKind) calendar.push(bytes.slice())
-    else for (const each of cards.push(bytes)) card(each)
-  })
-  const reader = file.stream().getReader()
-  let issue: string | null = null
+  let isLocked = false
+  const items: Record<string, number> = {}
   let lastTold = 0
-  for (;;) {
-    const { done, value } = await reader.read()
-    if (done) break
-    readBytes += value.length
-    issue = sorter.push(value) ?? null
-    if (issue) break
-    if (performance.now() - lastTold < 100) continue
+  const told = () => {
+    if (performance.now() - lastTold < 100) return
     lastTold = performance.now()
-    tell({ items, unreadable, others: 0, readBytes, isDone: false, issue: null })
+    tell({ items: { ...items }, unreadable: 0, others: 0, readBytes, isDone: false, isLocked })
   }
-  const end = sorter.end()
-  issue ??= end.issue ?? null
-  for (const each of cards.end()) card(each)
-  let { others } = end
-  if (calendar.length > 0) {
-    const cut = splitCalendar(await new Blob(calendar as BlobPart[]).text())
-    items[calendarKind] = cut.count
-    others += cut.others
-    for (const item of cut.items()) if ('code' in itemFromIcalendar(new TextEncoder().encode(item), tools)) unreadable++
+  const brought: BroughtFile[] = []
+  for (const { path, file } of files) {
+    const head = new Uint8Array(await file.slice(0, 4).arrayBuffer())
+    if (!isZip(head)) brought.push({ path, sizeBytes: file.size, modifiedMs: file.lastModified, open: () => chunksOf(file.stream()) })
+    else {
+      const entries = await new ZipReader(new BlobReader(file)).getEntries().catch(() => [])
+      for (const entry of entries) {
+        if (entry.directory) continue
+        if (entry.encrypted) isLocked = true
+        else
+          brought.push({
+            path: entry.filename,
+            sizeBytes: entry.uncompressedSize,
+            modifiedMs: entry.lastModDate.getTime(),
+            open: () => chunksIn(entry),
+          })
+      }
+    }
   }
-  tell({ items, unreadable, others, readBytes, isDone: true, issue })
+  const sorted = await sortFiles(brought, {
+    record: (kind) => {
+      items[kind] = (items[kind] ?? 0) + 1
+      told()
+    },
+    digest: () => {
+      const hash = sha256.create()
+      return { push: (bytes) => void hash.update(bytes), end: () => bytesToHex(hash.digest()) }
+    },
+    onBytes: (n) => {
+      readBytes += n
+      told()
+    },
+  })
+  const others = sorted.others.reduce((sum, { n = 1 }) => sum + n, 0)
+  tell({ items: sorted.items, unreadable: sorted.unreadable, others, readBytes, isDone: true, isLocked })
 }
 
-onmessage = (event: MessageEvent<Blob>) => {
-  look(event.data).catch(() => tell({ items: {}, unreadable: 0, others: 0, readBytes: 0, isDone: true, issue: 'unreadable' }))
+async function* chunksOf(stream: ReadableStream<Uint8Array>): AsyncGenerator<Uint8Array> {
+  const reader = stream.getReader()
+  try {
+    for (let next = await reader.read(); !next.done; next = await reader.read()) yield next.value
+  } finally {
+    await reader.cancel().catch(() => undefined)
+  }
+}
+
+function chunksIn(entry: FileEntry): AsyncGenerator<Uint8Array> {
+  const { readable, writable } = new TransformStream<Uint8Array, Uint8Array>()
+  // a reader that has seen enough ends it
+  entry.getData(writable).catch(() => undefined)
+  return chunksOf(readable)
+}
+
+onmessage = (event: MessageEvent<PreviewWish>) => {
+  look(event.data).catch(() => tell({ items: {}, unreadable: 0, others: 0, readBytes: 0, isDone: true, isLocked: false }))
 }

@@ -31,6 +31,7 @@ import {
 import { courseView, noteBody, toldBody } from './course.ts'
 import { closeBody, destroyBody, keepBody, lockersBody, lockersView, lookBody } from './lockers.ts'
 import { eventsPath } from './paths.ts'
+import { beginUploadBody, fileNo, sortUploadBody, uploadId, uploadView } from './uploads.ts'
 import {
   counterpartWordBody,
   firstStartBody,
@@ -269,10 +270,43 @@ const bench = {
   takeUpload: route({
     method: 'POST',
     path: '/api/uploads',
-    says: 'Takes in a file: vCards, a calendar, or a ZIP of such. It goes after an hour if nobody books it.',
+    says: 'Takes one file in whole: cards, calls, a calendar, messages, a picture, or a ZIP of such. It goes after an hour if nobody books it.',
     takes: 'bytes',
     mostBytes: 500_000_000,
     reply: z.object({ upload: z.string(), items: z.record(z.string(), n), others: n, sizeBytes: n }),
+  }),
+  beginUpload: route({
+    method: 'POST',
+    path: '/api/uploads/begin',
+    says: 'Begins to take files in, or goes on with those of an upload: they are known by size, time and beginning.',
+    body: beginUploadBody,
+    mostBytes: 20_000_000,
+    reply: z.object({ upload: z.string(), files: z.array(z.object({ no: n, gotBytes: n })) }),
+  }),
+  takePiece: route({
+    method: 'PUT',
+    path: '/api/uploads/{upload}/files/{no}',
+    says: 'Takes the next piece of a file: 8 MiB, the last what is left.',
+    params: z.object({ upload: uploadId, no: fileNo }),
+    query: z.object({ from: z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER) }),
+    takes: 'bytes',
+    mostBytes: 8_388_608,
+    reply: z.object({ gotBytes: n }),
+  }),
+  sortUpload: route({
+    method: 'POST',
+    path: '/api/uploads/{upload}/sort',
+    says: 'Sorts what came by what it holds, once all of it is there.',
+    params: z.object({ upload: uploadId }),
+    body: sortUploadBody,
+    reply: uploadView,
+  }),
+  upload: route({
+    method: 'GET',
+    path: '/api/uploads/{upload}',
+    says: 'How an upload stands, what it holds, and what of it is not taken and why.',
+    params: z.object({ upload: uploadId }),
+    reply: uploadView,
   }),
 }
 

@@ -39,6 +39,6 @@ export interface KindFace {
   readonly isMedia?: boolean
   /** Of kinds whose records can be joined: whether that phone lets a record be changed, and joins equal ones by itself. */
   readonly joining?: { amends(phone: PhoneModel): boolean; isByItself(phone: PhoneModel): boolean }
-  /** Of kinds that come in open files: what such a file begins with (RFC 6350, RFC 5545). */
+  /** Of the kinds an earlier version took from files: what such a file began with (RFC 6350, RFC 5545). */
   readonly begins?: 'VCARD' | 'VCALENDAR'
 }

@@ -87,6 +87,22 @@ export interface ArchiveFace<Item> {
     /** Whose numbers it names. */
     namesOf?(item: Item): readonly { readonly number: string; readonly name: string }[]
   }
+  /** Of kinds that come as files a customer brings. */
+  readonly brought?: {
+    /** Whether a file of its records begins so. @param head its first bytes as text, marks and blanks before it left out */
+    begins?(head: string): boolean
+    /** Cuts a file somebody else wrote into records, where it is otherwise than its own. */
+    splitter?(): RecordSplitter
+    /** Of kinds whose files begin as another's do: whether a record is one of it. */
+    takes?(record: Uint8Array): boolean
+    /** A file that is an item by itself as a record; undefined where it is none. */
+    recordOf?(file: {
+      readonly path: string
+      readonly type: string
+      readonly sizeBytes: number
+      readonly modifiedMs: number
+    }): Uint8Array | undefined
+  }
   /** Of the open files of this kind, by their codes, those that stand beside it for people: a table. */
   readonly beside?: readonly { readonly file: string; readonly code: string }[]
 }

@@ -7,8 +7,10 @@ import { fileEndpoint } from './makers/file.ts'
 import { folderEndpoint } from './makers/folder.ts'
 import { lockerEndpoint } from './makers/locker.ts'
 import { findOnBench } from './ports.ts'
-import { openUpload } from './upload-store.ts'
-import { findUpload } from './uploads.queries.ts'
+import { openFilesOf, openUpload } from './upload-store.ts'
+import { passwordOf } from './brought/uploads.ts'
+import { findUpload, manyFiles } from './uploads.queries.ts'
+import { findKeys } from '../vault/holdings.ts'
 
 /** Who makes the endpoint of a side, by what place it names. @throws LinkError `NotPlugged` when there is none */
 const makers: Readonly<Record<PlaceKind, (services: Services, phone: PhoneRow) => Promise<Endpoint>>> = {
@@ -30,11 +32,16 @@ const makers: Readonly<Record<PlaceKind, (services: Services, phone: PhoneRow) =
   async file({ config, pool }, phone) {
     const upload = phone.upload_id ? await findUpload(pool, phone.upload_id) : undefined
     if (!upload) throw new LinkError('NotPlugged')
+    const keys = findKeys(config, upload.id)
+    if (!keys) throw new LinkError('KeyAway')
+    const sizes = new Map((await manyFiles(pool, upload.id)).map((file) => [file.no, file.size_bytes]))
     return fileEndpoint({
       serial: phone.serial!,
-      region: 'GB',
+      place: upload.place ?? { region: 'GB', zone: 'Europe/London' },
       kinds: upload.kinds,
+      hasWholeCalendar: upload.layout === 1,
       open: (kind) => openUpload(config, upload.id, kind),
+      openFile: openFilesOf(config, upload.id, { sizeOf: (no) => sizes.get(no) ?? 0, password: passwordOf(keys, upload) }),
     })
   },
 }

@@ -2,14 +2,14 @@ import { createDecipheriv, hash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
 import { readdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
-import { fileKinds, isOfCards } from '#core/formats/files/sort.ts'
+import { faces } from '#core/kinds/faces.ts'
 import type { HoldingId } from '../base/ids.ts'
 import { blobsOf, writeBlob } from '../vault/blobs.ts'
 import { findSecret } from '../vault/holdings.ts'
 import { keysFrom } from '../vault/keys.ts'
 import type { UploadPlaces } from './upload-store.ts'
 
-const cards: string = fileKinds.find(isOfCards)!
+const cards: string = faces.find(({ begins }) => begins === 'VCARD')!.code
 /** `{id}.sealed` are cards, `{id}.{kind}.sealed` anything else. */
 const formerName = /^([\da-f-]{36})(?:\.(\w+))?\.sealed$/
 

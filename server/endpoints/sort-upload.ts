@@ -1,45 +1,64 @@
-import { calendarKind, createFileSorter, type FileKind } from '#core/formats/files/sort.ts'
-import { splitCalendar } from '#core/formats/icalendar/split.ts'
-import { blobsOf, readBlob } from '../vault/blobs.ts'
+import { createHash } from 'node:crypto'
+import type { ErrorCode } from '#contracts/errors.ts'
+import { sortFiles, type BroughtFile } from '#core/kinds/brought.ts'
+import { blobsOf } from '../vault/blobs.ts'
+import { writeBlob } from '../vault/blobs.ts'
 import { keysFrom } from '../vault/keys.ts'
-import { rawName, textOf, writeKind, type HeldKind, type KindWriter, type Sorted, type SortTask } from './upload-store.ts'
+import { ZipError, type ZipFault } from './archives/zip-reader.ts'
+import { filesLying, type Lying } from './brought/entries.ts'
+import { piecesOf } from './brought/pieces.ts'
+import { placesName, writeKind, type HeldKind, type KindWriter, type Sorted, type SortTask } from './upload-store.ts'
 
-/** Takes a sealed upload apart into one sealed blob a kind. It runs in a thread: whatever a file holds, pages go on being answered. */
+const problemOf: Partial<Record<ZipFault, ErrorCode>> = {
+  'zip-too-many-entries': 'FileTooLarge',
+  'zip-too-large': 'FileTooLarge',
+  'zip-encrypted': 'ZipLocked',
+  'zip-wrong-password': 'ZipWrongPassword',
+}
+
+/**
+ * Sorts what was brought into one sealed file a kind, and notes where the pictures and films lie that belong to it. It
+ * runs in a thread: whatever a file holds, pages go on being answered.
+ */
 export async function sortUpload(task: SortTask): Promise<Sorted> {
-  const { id, mostCalendarBytes } = task
+  const { id, password, files } = task
   const keys = keysFrom(Buffer.from(task.secret))
   const store = blobsOf(task)
-  const opened = (name: string) => readBlob(keys, store, { holding: id, name })
-  const parts = new Map<FileKind, KindWriter>()
-  let full: Promise<unknown> | undefined
-  const sorter = createFileSorter((kind, bytes) => {
-    let part = parts.get(kind)
-    if (!part) parts.set(kind, (part = writeKind(keys, store, { holding: id, kind })))
-    const drained = part.write(bytes)
-    if (drained) full = full ? Promise.all([full, drained]) : drained
-  })
-  const refuse = async (problem: Extract<Sorted, { problem: unknown }>['problem']): Promise<Sorted> => {
-    await Promise.allSettled([...parts.values()].map((part) => part.drop()))
-    return { problem }
+  const parts = new Map<string, KindWriter>()
+  const dropAll = () => Promise.allSettled([...parts.values()].map((part) => part.drop()))
+  try {
+    const lying = new Map<string, BroughtFile & Lying>()
+    const incoming = files.map((file) => ({ ...file, bytes: piecesOf(keys, store, { holding: id, ...file }) }))
+    for await (const file of filesLying(incoming, password)) {
+      // two of one path are two all the same
+      let { path } = file
+      for (let n = 2; lying.has(path); n++) path = `${file.path} (${n})`
+      lying.set(path, { ...file, path })
+    }
+    const sorted = await sortFiles([...lying.values()], {
+      record: async (kind, bytes) => {
+        let part = parts.get(kind)
+        if (!part) parts.set(kind, (part = writeKind(keys, store, { holding: id, kind })))
+        await part.write(bytes)
+      },
+      digest: () => {
+        const hash = createHash('sha256')
+        return { push: (bytes) => void hash.update(bytes), end: () => hash.digest('base64') }
+      },
+    })
+    const kinds: Record<string, HeldKind> = {}
+    for (const [kind, part] of parts) kinds[kind] = await part.end()
+    const places = writeBlob(keys, store, { holding: id, name: placesName })
+    for (const path of sorted.kept) {
+      const { no, entry } = lying.get(path)!
+      await places.write(Buffer.from(`${JSON.stringify({ path, no, entry })}\n`))
+    }
+    await places.end()
+    const keptNos = [...new Set([...sorted.kept].map((path) => lying.get(path)!.no))]
+    return { kinds, unreadable: sorted.unreadable, others: sorted.others, place: sorted.from, keptNos }
+  } catch (error) {
+    await dropAll()
+    if (error instanceof ZipError) return { problem: problemOf[error.code] ?? 'ZipRefused' }
+    throw error
   }
-  for await (const chunk of opened(rawName)) {
-    const issue = sorter.push(chunk)
-    if (issue) return refuse(issue === 'zip-too-large' || issue === 'zip-too-many-entries' ? 'FileTooLarge' : 'ZipRefused')
-    await full
-    full = undefined
-  }
-  const { others, issue } = sorter.end()
-  if (issue) return refuse(issue === 'zip-encrypted' ? 'ZipLocked' : 'ZipRefused')
-  const kinds: Partial<Record<FileKind, HeldKind>> = {}
-  let left = 0
-  for (const [kind, part] of parts) kinds[kind] = await part.end()
-  const held = kinds[calendarKind]
-  if (held) {
-    if (held.sizeBytes > mostCalendarBytes) return { problem: 'FileTooLarge' }
-    const calendar = splitCalendar(await textOf(opened(calendarKind)))
-    kinds[calendarKind] = { ...held, items: calendar.count }
-    left = calendar.others
-  }
-  if (Object.values(kinds).every((kind) => kind!.items === 0)) return { problem: 'FileUnreadable' }
-  return { kinds, others: others + left }
 }

@@ -75,17 +75,11 @@ const takingAllGuide: PhoneGuide = {
   kinds: Object.fromEntries(kindCodes.map((kind) => [kind, { read: true, write: true, changes: [], limits: {} }])),
 }
 
-const no = { cannot: 'not-in-file' } as const
 const fileGuide: PhoneGuide = {
   needs: [],
   causes: [],
   from: [],
-  kinds: {
-    contacts: { read: true, write: { cannot: 'file-is-read-only' }, changes: [], limits: {} },
-    messages: { read: no, write: no, changes: [], limits: {} },
-    calls: { read: no, write: no, changes: [], limits: {} },
-    calendar: { read: true, write: { cannot: 'file-is-read-only' }, changes: [], limits: {} },
-    photos: { read: no, write: no, changes: [], limits: {} },
-    apps: { read: no, write: no, changes: [], limits: {} },
-  },
+  kinds: Object.fromEntries(
+    kindCodes.map((kind) => [kind, { read: true, write: { cannot: 'file-is-read-only' }, changes: [], limits: {} }]),
+  ),
 }

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { zipSync } from 'fflate'
+import { TextReader, Uint8ArrayWriter, ZipWriter } from '@zip.js/zip.js'
+import { makeFile } from '#standins/files/files.ts'
 import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
@@ -407,7 +409,15 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
   })
 })
 
-describe('a dropped file as the old phone', () => {
+/** A box of free space (ISO/IEC 14496-12 section 8.1.2). */
+function freeBox(size: number): Buffer {
+  const box = Buffer.alloc(size)
+  box.writeUInt32BE(size, 0)
+  box.write('free', 4)
+  return box
+}
+
+describe('files as the old phone', () => {
   it('goes through the same line and agrees', async () => {
     await running.shop.hand('phones', { serial: 'FRESH-1', model: 'Veyra 14', version: '18' })
     await running.shop.hand('phones/FRESH-1/plug', { port: 6 })
@@ -433,17 +443,19 @@ describe('a dropped file as the old phone', () => {
     const page = await running.open('/book-in')
     await page.getByLabel('Name', { exact: true }).fill('Odile Sallow')
     // the shop takes its time: what the page's own look found stands there meanwhile, and says that it is a preview
-    await page.route('**/api/uploads', async (route) => {
-      await page.getByTestId('file-preview').getByText('Preview.').waitFor()
-      await page.getByTestId('file-preview').getByText('41 contacts and 3 calendar items, 1 of them unreadable, taking it in…').waitFor()
+    await page.route('**/api/uploads/begin', async (route) => {
+      await page.getByTestId('file-preview').getByText('A first look.').waitFor()
+      await page.getByTestId('file-preview').getByText('41 contacts and 3 calendar items, 1 of them unreadable.').waitFor()
       await route.continue()
     })
-    await page.locator('input[type=file]').setInputFiles({ name: 'phone.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) })
+    await page
+      .getByLabel('Files', { exact: true })
+      .setInputFiles({ name: 'phone.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) })
     // looked at in the page at once, and taken in by the shop
-    await page.getByText('41 contacts and 3 calendar items in the file').waitFor()
+    await page.getByText('41 contacts and 3 calendar items in the files').waitFor()
     await page.getByRole('group', { name: 'New phone' }).getByText('Veyra 14', { exact: true }).first().click()
     await press(page, 'Book the ticket in')
-    await press(page, /^Count in the File/)
+    await press(page, /^Count in the Files/)
     await press(page, /^Carry 43 items to the Veyra 14/)
     await page.getByTestId('standing').getByText('May be handed over: the counts agree.').waitFor({ timeout: 60_000 })
     const row = rowOf(await ledger(page.url().split('/').at(-1)!), 'contacts')
@@ -462,12 +474,51 @@ describe('a dropped file as the old phone', () => {
     await page.close()
   })
 
-  it('that holds no card is refused with a sentence', async () => {
+  it('that holds nothing Corvend takes is refused with a sentence, and named', async () => {
     const page = await running.open('/book-in')
-    await page.locator('input[type=file]').setInputFiles({ name: 'x.vcf', mimeType: 'text/vcard', buffer: Buffer.from('hello') })
-    await page.getByText('The file holds no vCard and no calendar. Export the contacts again as .vcf, the calendar as .ics.').waitFor()
+    await page.getByLabel('Files', { exact: true }).setInputFiles({ name: 'x.vcf', mimeType: 'text/vcard', buffer: Buffer.from('hello') })
+    await page.getByText(/^Nothing of this is anything Corvend takes/).waitFor()
+    await page.getByTestId('not-taken').locator('summary').click()
+    await page.getByText('x.vcf, 5 B: nothing Corvend knows').waitFor()
     await page.close()
   })
+
+  it('many, among them pictures, a locked ZIP and what is nothing; broken off on the way they go on', async () => {
+    const page = await running.open('/book-in')
+    const card = 'BEGIN:VCARD\r\nVERSION:3.0\r\nN:Brought;Ada;;;\r\nFN:Ada Brought\r\nEND:VCARD\r\n'
+    const locked = new ZipWriter(new Uint8ArrayWriter(), { password: 'Lantern 12', encryptionStrength: 3, useWebWorkers: false })
+    await locked.add('people.vcf', new TextReader(card))
+    const film = makeFile({ from: 'clip.mp4', salt: 3 })
+    const files = [
+      { name: 'a.jpg', mimeType: 'image/jpeg', buffer: makeFile({ from: 'hive.jpg', salt: 1 }) },
+      { name: 'a copy.jpg', mimeType: 'image/jpeg', buffer: makeFile({ from: 'hive.jpg', salt: 1 }) },
+      { name: 'note.txt', mimeType: 'text/plain', buffer: Buffer.from('Dear customer') },
+      { name: 'locked.zip', mimeType: 'application/zip', buffer: Buffer.from(await locked.close()) },
+      // longer than a piece: what is behind a film's boxes is free space
+      { name: 'film.bin', mimeType: 'video/mp4', buffer: Buffer.concat([film, freeBox(9_000_000)]) },
+    ]
+    let pieces = 0
+    await page.route('**/api/uploads/*/files/*', (route) => (++pieces === 5 ? route.abort() : route.continue()))
+    await page.getByLabel('Files', { exact: true }).setInputFiles(files)
+    await page.getByText(/^Taking files in broke off/).waitFor()
+    const before = pieces
+    // also of a page that lost its files
+    await page.reload()
+    await page.getByText(/^Taking files in broke off/).waitFor()
+    await page.getByLabel('Files', { exact: true }).setInputFiles(files)
+    await page.getByLabel('The ZIP is locked. Its password').fill('lantern 12')
+    await press(page, 'Open it')
+    await page.getByLabel('That password does not open it. Its password').fill('Lantern 12')
+    await press(page, 'Open it')
+    await page.getByText('1 contact and 2 photos in the files').waitFor()
+    // of six pieces none came twice
+    expect(pieces - before).toBe(6 - 4)
+    await page.getByTestId('not-taken').locator('summary').click()
+    await page.getByText(/^a copy\.jpg, .*: the same as another file here/).waitFor()
+    await page.getByText('note.txt, 13 B: nothing Corvend knows').waitFor()
+    await expectAccessible(page)
+    await page.close()
+  }, 90_000)
 })
 
 describe('what is written and asked for on the way', () => {

@@ -6,8 +6,7 @@ import { sqlState } from '#server/base/db/sql.ts'
 import { bookIn } from '#server/desk/book-in/act.ts'
 import { startCountIn } from '#server/desk/count-in/act.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
-import { insertUpload } from '#server/endpoints/uploads.queries.ts'
-import { takeUpload } from '#server/endpoints/upload-store.ts'
+import { takeWhole } from '#server/endpoints/brought/uploads.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, countIn, waitFor, worker } from '../setup/ticket.ts'
 
@@ -95,8 +94,7 @@ describe('a file that holds some kinds', () => {
       yield Buffer.from(card)
     }
     const { config } = shop.services
-    const upload = await takeUpload(config, once())
-    await insertUpload(pool(), upload)
+    const { upload } = await takeWhole({ pool: pool(), config }, once())
     await addPhone(shop, { serial: 'FI-2', model: 'Orrin 9', port: 6 })
     const phone = { maker: 'Orrin', model: 'Orrin 9', platform: 'android' as const, version: '13', serial: 'FI-2' }
     const book = (kinds: string[]) =>
@@ -104,7 +102,7 @@ describe('a file that holds some kinds', () => {
         shop.services,
         {
           customer: { name: 'Ines Harrow', phone: '', note: '' },
-          old: { place: 'file', maker: 'File', model: 'File', platform: 'file', version: '', serial: null, upload: upload.id },
+          old: { place: 'file', maker: 'File', model: 'File', platform: 'file', version: '', serial: null, upload },
           new: { place: 'bench', ...phone },
           kinds,
           intake: {},

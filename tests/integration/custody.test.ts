@@ -7,8 +7,7 @@ import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { insertShowing } from '#server/vault/showing.queries.ts'
 import { sign } from '#server/desk/hand-back/act.ts'
 import { keyCheck } from '#server/vault/keys.ts'
-import { insertUpload } from '#server/endpoints/uploads.queries.ts'
-import { takeUpload } from '#server/endpoints/upload-store.ts'
+import { takeWhole } from '#server/endpoints/brought/uploads.ts'
 import { makeShop } from '../../scripts/provision.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { addPhone, bookTicket, carry, countIn, isChecked, waitFor, worker } from '../setup/ticket.ts'
@@ -64,13 +63,12 @@ describe('custody of a customer’s data', () => {
     await shop.hand('phones/CAN-N/faults', { faults: [{ point: 'write.after', effect: 'cut' }] })
     const number = await bookTicket(shop, old, now)
     const { pool } = shop.services
-    const file = await takeUpload(
-      shop.services.config,
+    await takeWhole(
+      shop.services,
       (async function* () {
         yield Buffer.from(`BEGIN:VCARD\r\nVERSION:3.0\r\nFN:${canary}\r\nEND:VCARD\r\n`)
       })(),
     )
-    await insertUpload(pool, file)
     const hands = worker(shop)
     await countIn(shop, number)
     await carry(shop, number)

@@ -1,8 +1,10 @@
-import { createWriteStream, mkdirSync, truncateSync, writeFileSync } from 'node:fs'
+import { randomUUID } from 'node:crypto'
+import { createWriteStream, readFileSync } from 'node:fs'
 import { IncomingMessage, ServerResponse } from 'node:http'
 import { Socket } from 'node:net'
 import { join } from 'node:path'
-import { finished } from 'node:stream/promises'
+import { Writable } from 'node:stream'
+import { TextReader, ZipWriter } from '@zip.js/zip.js'
 import { zipSync } from 'fflate'
 import { createEvent } from 'h3'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -15,18 +17,19 @@ import { acceptDifference } from '#server/desk/check-off/act.ts'
 import { choose, putFirst } from '#server/desk/choose/act.ts'
 import { undoJoinings } from '#server/desk/choose/joinings.ts'
 import { callOff } from '#server/desk/hand-back/act.ts'
+import { lockTakeHome } from '#server/desk/take-home/act.ts'
 import { show } from '#server/desk/items/show.ts'
 import { writeFile } from '#server/desk/items/write-file.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
 import { practiceBench } from '#server/endpoints/makers/practice.ts'
 import { markPort } from '#server/endpoints/ports.ts'
-import { sortUpload } from '#server/endpoints/sort-upload.ts'
+import { beginUpload, sortUploaded, takePiece, uploadStands } from '#server/endpoints/brought/uploads.ts'
+import { pieceBytes } from '#server/endpoints/brought/pieces.ts'
 import { takeUpload } from '#server/endpoints/upload-store.ts'
-import { blobsOf, writeBlob } from '#server/vault/blobs.ts'
-import { newHolding, secretOf } from '#server/vault/holdings.ts'
 import { readCourse } from '#server/desk/course.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import { codeOf } from '../setup/codes.ts'
+import { fileWish, once } from '../setup/uploads.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor, worker } from '../setup/ticket.ts'
 
 const theShop = useShop()
@@ -49,6 +52,7 @@ describe('what a ticket refuses, each with its code', () => {
     const { number } = await plugged()
     expect(await codeOf(readTicket(services(), 'T-9999', theShop().actor))).toBe('TicketNotFound')
     expect(await codeOf(putFirst(services(), number, 'photos'))).toBe('KindUnknown')
+    expect(await codeOf(lockTakeHome(services(), number, { password: null, ...as() }))).toBe('NothingTakenHome')
     await show(services(), number, { reason: 'customer-asks', ...as() })
     expect(await codeOf(writeFile(services(), number, { kind: 'contacts', format: 'vcf-4.0', ...as() }))).toBe('StageNotReached')
     expect(
@@ -155,25 +159,46 @@ describe('what an upload refuses, each with its code', () => {
     view.setUint16(directory + 8, 1, true)
     expect(await codeOf(take(zip))).toBe('ZipLocked')
   })
-  it('a calendar that is too large', async () => {
-    const places = services().config
-    const { id, keys } = newHolding(places)
-    const raw = writeBlob(keys, blobsOf(places), { holding: id, name: 'raw' })
-    await raw.write(Buffer.from('BEGIN:VCALENDAR\r\nVERSION:2.0\r\nEND:VCALENDAR\r\n'))
-    await raw.end()
-    const task = { dataFolder: places.dataFolder, id, secret: secretOf(places, id), mostCalendarBytes: 10 }
-    expect(await sortUpload(task)).toEqual({ problem: 'FileTooLarge' })
+  it('a ZIP whose password is another', async () => {
+    const path = join(services().config.dataFolder, 'locked.zip')
+    const out = createWriteStream(path)
+    const zip = new ZipWriter(Writable.toWeb(out) as WritableStream, { password: 'Lantern 12', encryptionStrength: 3 })
+    await zip.add('a.vcf', new TextReader('BEGIN:VCARD\r\nVERSION:3.0\r\nFN:x\r\nEND:VCARD\r\n'))
+    await zip.close()
+    const bytes = readFileSync(path)
+    const { upload } = await beginUpload(services(), { upload: null, files: [fileWish('a.zip', bytes)] })
+    await takePiece(services(), upload, { no: 0, from: 0, body: once(bytes) })
+    expect(await sortUploaded(services(), upload, { password: null })).toMatchObject({ state: 'locked', problem: 'ZipLocked' })
+    expect(await sortUploaded(services(), upload, { password: 'lantern 12' })).toMatchObject({
+      state: 'locked',
+      problem: 'ZipWrongPassword',
+    })
+    expect(await sortUploaded(services(), upload, { password: 'Lantern 12' })).toMatchObject({ state: 'sorted', items: { contacts: 1 } })
   })
-  it('one more when the waiting ones fill what there is', async () => {
-    const folder = join(services().config.dataFolder, 'blobs', 'waiting')
-    mkdirSync(folder, { recursive: true })
-    const waiting = join(folder, 'raw')
-    writeFileSync(waiting, '')
-    truncateSync(waiting, 2_000_000_000)
-    expect(await codeOf(take(Buffer.from('BEGIN:VCARD\r\n')))).toBe('UploadsFull')
-    const file = createWriteStream(waiting)
-    file.end()
-    await finished(file)
+  it('a calendar that is too large', async () => {
+    const event = Buffer.from(`BEGIN:VEVENT\r\nDTSTART:20260101\r\nSUMMARY:${'x'.repeat(100_000)}\r\nEND:VEVENT\r\n`)
+    const calendar = Buffer.concat([
+      Buffer.from('BEGIN:VCALENDAR\r\nVERSION:2.0\r\n'),
+      ...Array<Buffer>(650).fill(event),
+      Buffer.from('END:VCALENDAR\r\n'),
+    ])
+    expect(await codeOf(take(calendar))).toBe('FileTooLarge')
+  })
+  it('pieces that are not there, come twice, or in no order; sorting before all is there', async () => {
+    const bytes = Buffer.from('BEGIN:VCARD\r\nVERSION:3.0\r\nFN:x\r\nEND:VCARD\r\n')
+    const { upload } = await beginUpload(services(), { upload: null, files: [fileWish('a.vcf', bytes)] })
+    expect(await codeOf(sortUploaded(services(), upload, { password: null }))).toBe('UploadNotWhole')
+    expect(await codeOf(takePiece(services(), upload, { no: 1, from: 0, body: once(bytes) }))).toBe('UploadNotFound')
+    expect(await codeOf(takePiece(services(), upload, { no: 0, from: pieceBytes, body: once(bytes) }))).toBe('PieceOutOfPlace')
+    expect(await codeOf(takePiece(services(), upload, { no: 0, from: 0, body: once(bytes.subarray(3)) }))).toBe('PieceOutOfPlace')
+    expect(await codeOf(takePiece(services(), upload, { no: 0, from: 0, body: once(Buffer.concat([bytes, bytes])) }))).toBe('FileTooLarge')
+    await takePiece(services(), upload, { no: 0, from: 0, body: once(bytes) })
+    expect(await codeOf(takePiece(services(), upload, { no: 0, from: 0, body: once(bytes) }))).toBe('PieceOutOfPlace')
+    expect(await codeOf(uploadStands(services(), randomUUID()))).toBe('UploadNotFound')
+  })
+  it('more than the disk has room for', async () => {
+    const huge = { path: 'film.mp4', sizeBytes: 2 ** 52, modifiedMs: 0, beginning: '0'.repeat(64) }
+    expect(await codeOf(beginUpload(services(), { upload: null, files: [huge] }))).toBe('UploadsFull')
   })
 })
 

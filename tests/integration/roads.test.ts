@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { closes, linesOfSums } from '#core/book/index.ts'
+import { zipSync } from 'fflate'
+import type { Message } from '#core/kinds/messages/index.ts'
+import { kindOf } from '#core/kinds/registry.ts'
 import { numbers } from '#standins/demo/draw.ts'
-import { insertUpload } from '#server/endpoints/uploads.queries.ts'
-import { takeUpload } from '#server/endpoints/upload-store.ts'
+import { makeFile } from '#standins/files/files.ts'
+import { bring } from '../setup/uploads.ts'
 import { callOff } from '#server/desk/hand-back/act.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { setNeed } from '#server/ready/act-ready.ts'
@@ -29,7 +32,6 @@ const keepUntil = new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 1
 const olds = ['Orrin 5', 'Veyra 12', 'Holt 5', 'file', 'locker of an Orrin 5', 'locker of a Veyra 12'] as const
 const news = ['Orrin 9', 'Veyra 14', 'locker', 'files'] as const
 const given: Readonly<Record<string, readonly string[]>> = {
-  file: ['contacts', 'calendar'],
   'Holt 5': ['contacts', 'calls', 'calendar'],
 }
 const most = ['contacts', 'calls', 'calendar', 'messages', 'photos'] as const
@@ -62,39 +64,61 @@ async function phoneOf(model: string, port: number, kinds: readonly string[] = [
   return phone
 }
 
-/** A card file with a calendar is two drops; a road needs one: cards, or the calendar. */
-async function fileOf(kind: string): Promise<{ upload: string }> {
-  const { services } = shop()
-  const lines =
-    kind === 'contacts'
-      ? Array.from({ length: 12 }, (_, i) => [
+/** Files of these kinds as somebody brings them: text of other programs’, pictures in a folder, a letter box that was taken home. */
+async function filesOf(kinds: readonly string[]): Promise<{ upload: string }> {
+  const lines = (records: readonly (readonly string[])[]) => Buffer.from(records.flat().join('\r\n') + '\r\n')
+  const twelve = <T>(make: (i: number) => T) => Array.from({ length: 12 }, (_, i) => make(i))
+  const message = (i: number): Message => ({
+    direction: i % 3 ? 'in' : 'out',
+    state: 'done',
+    service: 'sms',
+    chatOf: '',
+    atMs: Date.UTC(2026, 9, 1, 12, i),
+    from: i % 3 ? `+4477009002${10 + i}` : '',
+    to: i % 3 ? [] : [`+4477009002${10 + i}`],
+    isRead: true,
+    line: 1,
+    subject: '',
+    group: '',
+    text: `Road ${i}\nFrom here to there`,
+    reactionTo: undefined,
+    attachments: [],
+  })
+  const all: Readonly<Record<string, () => Record<string, Buffer>>> = {
+    contacts: () => ({
+      'people.vcf': lines(
+        twelve((i) => ['BEGIN:VCARD', 'VERSION:3.0', `N:Road;Pat ${i};;;`, `FN:Pat ${i} Road`, `TEL:+4477009001${10 + i}`, 'END:VCARD']),
+      ),
+    }),
+    calls: () => ({
+      'log.vcf': lines(
+        twelve((i) => [
           'BEGIN:VCARD',
-          'VERSION:3.0',
-          `N:Road;Pat ${i};;;`,
-          `FN:Pat ${i} Road`,
-          `TEL:+4477009001${10 + i}`,
+          'VERSION:2.1',
+          'N:',
+          `TEL:+4477009003${10 + i}`,
+          `X-IRMC-CALL-DATETIME;RECEIVED:202610${10 + i}T101500Z`,
           'END:VCARD',
-        ])
-      : [
-          ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//x//y//EN'],
-          ...Array.from({ length: 12 }, (_, i) => [
-            'BEGIN:VEVENT',
-            `UID:road-${i}`,
-            `SUMMARY:Road ${i}`,
-            `DTSTART:202612${10 + i}T100000Z`,
-            'END:VEVENT',
-          ]),
-          ['END:VCALENDAR'],
-        ]
-  const text = lines.flat().join('\r\n') + '\r\n'
-  const taken = await takeUpload(
-    services.config,
-    (async function* () {
-      yield Buffer.from(text)
-    })(),
-  )
-  await insertUpload(services.pool, taken)
-  return { upload: taken.id }
+        ]),
+      ),
+    }),
+    calendar: () => ({
+      'dates.ics': lines([
+        ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//x//y//EN'],
+        ...twelve((i) => ['BEGIN:VEVENT', `UID:road-${i}`, `SUMMARY:Road ${i}`, `DTSTART:202612${10 + i}T100000Z`, 'END:VEVENT']),
+        ['END:VCALENDAR'],
+      ]),
+    }),
+    messages: () => ({
+      'Messages.mbox': Buffer.concat(
+        twelve((i) => kindOf('messages').archive!.write(message(i), { record: Buffer.alloc(0), position: i + 1, paths: new Map() })),
+      ),
+    }),
+    photos: () => Object.fromEntries(twelve((i) => [`Holiday/IMG_${i}.jpg`, makeFile({ from: 'hive.jpg', salt: 90 + i })])),
+  }
+  const files = Object.assign({}, ...kinds.map((kind) => all[kind]!())) as Record<string, Buffer>
+  // every second time they come in a ZIP
+  return bring(shop().services, ++n % 2 ? files : { 'all.zip': zipSync(files) })
 }
 
 /** What fingers do on phones of a platform before those kinds may be read or written there. */
@@ -138,16 +162,14 @@ async function end(number: string): Promise<void> {
 describe('every road ends in counts that agree, equal to what stands at both ends', () => {
   it.each(roads)(
     '$old to $now: $kinds',
-    async ({ old, now, kinds: drawn }) => {
+    async ({ old, now, kinds }) => {
       const made: string[] = []
       const isByLocker = old.startsWith('locker')
-      // a file holds one kind a drop
-      const kinds = old === 'file' ? [drawn.at(-1)!] : drawn
       try {
         const model = isByLocker ? old.replace(/^locker of an? /, '') : old
         const from = old === 'file' ? null : await phoneOf(model, 1, kinds)
         if (from) made.push(from.serial)
-        let side: Parameters<typeof bookTicket>[1] = from ?? (await fileOf(kinds[0]!))
+        let side: Parameters<typeof bookTicket>[1] = from ?? (await filesOf(kinds))
         if (isByLocker) {
           const number = await bookTicket(shop(), from!, { keepUntil }, kinds)
           const copied = await through(number, { old: from, now: null, kinds })

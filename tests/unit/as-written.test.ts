@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { describe, expect, it } from 'vitest'
 import { calendarText } from '#core/formats/icalendar/decode.ts'
 import { splitCalendar } from '#core/formats/icalendar/split.ts'
-import { createFileSorter } from '#core/formats/files/sort.ts'
+import { sortInMemory } from '../setup/uploads.ts'
 import { createVcardReader } from '#core/formats/vcard/index.ts'
 import type { Message } from '#core/kinds/messages/model.ts'
 import { kindOf } from '#core/kinds/registry.ts'
@@ -130,19 +130,14 @@ describe('files, as they went through hands', () => {
     const read = kindOf('calendar').read(folded, tools)
     expect(read.ok && kindOf('calendar').describe(read.item).title).toBe('Käse und Brot')
   })
-  it('UTF-16, with its mark or without', () => {
+  it('UTF-16, with its mark or without', async () => {
     for (const mark of ['\ufeff', '']) {
       const bytes = Buffer.from(mark + calendar('Käse'), 'utf16le')
       expect(titleOf(calendarText(bytes))).toBe('Käse')
       expect(titleOf(calendarText(Buffer.from(bytes).swap16()))).toBe('Käse')
-      const kinds = new Set<string>()
-      const sorter = createFileSorter((kind) => void kinds.add(kind))
-      sorter.push(bytes)
-      sorter.end()
-      const cards = createFileSorter((kind) => void kinds.add(kind))
-      cards.push(Buffer.from(`${mark}BEGIN:VCARD\r\nFN:ä\r\nEND:VCARD\r\n`, 'utf16le').swap16())
-      cards.end()
-      expect([...kinds]).toEqual(['calendar', 'contacts'])
+      const cards = Buffer.from(`${mark}BEGIN:VCARD\r\nFN:ä\r\nEND:VCARD\r\n`, 'utf16le').swap16()
+      const { items } = await sortInMemory({ calendar: bytes, cards })
+      expect(items).toEqual({ calendar: 1, contacts: 1 })
     }
   })
 })

@@ -3,13 +3,11 @@ import { computed, ref } from 'vue'
 import { RadioGroup, RadioGroupLabel, RadioGroupOption } from '@headlessui/vue'
 import type { CopyView } from '#contracts/http/lockers.ts'
 import { usePortNames } from '../../composables/use-port-names.ts'
-import SentenceBox from '../../components/base/SentenceBox.vue'
-import { bytes, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import RightPhoneDialog from '../ready/RightPhoneDialog.vue'
+import FilePick from './FilePick.vue'
 import FolderPick from './FolderPick.vue'
 import LockerPick from './LockerPick.vue'
-import { fileHolds, useFile } from './use-file.ts'
 import { pickOfPort, type ListedPort, type Model, type PhoneChoice } from './phone-choice.ts'
 import { phonePick as said } from '../../words/book-in.ts'
 
@@ -25,8 +23,7 @@ const props = withDefaults(
   { copies: () => [] },
 )
 const choice = defineModel<PhoneChoice | null>({ required: true })
-const { sentence, isReading, preview, take } = useFile((file) => (choice.value = file))
-const isOver = ref(false)
+const files = ref<InstanceType<typeof FilePick> | null>(null)
 const nameOf = usePortNames()
 /** A phone that was on another ticket today: asked about before it is the new one. */
 const asks = ref<(NonNullable<InstanceType<typeof RightPhoneDialog>['$props']['asks']> & { serial: string }) | null>(null)
@@ -54,19 +51,10 @@ function pickModel(event: Event) {
     ? { place: 'bench', maker: found.maker, model: found.model, platform: found.platform, version: found.versions[0] ?? '', serial: null }
     : null
 }
-function drop({ dataTransfer }: DragEvent) {
-  isOver.value = false
-  if (props.side === 'old') take(dataTransfer?.files[0])
-}
 </script>
 
 <template>
-  <fieldset
-    class="border-t-[3px] border-ink bg-sheet p-3.5"
-    @dragover.prevent="isOver = side === 'old'"
-    @dragleave="isOver = false"
-    @drop.prevent="drop"
-  >
+  <fieldset class="border-t-[3px] border-ink bg-sheet p-3.5" @dragover.prevent @drop.prevent="files?.drop($event.dataTransfer)">
     <legend class="sr-only">{{ words.sidePhones[side] }}</legend>
     <p class="mb-2 font-head text-xl font-bold" aria-hidden="true">{{ words.sides[side] }}</p>
     <RadioGroup :model-value="value" class="space-y-1" @update:model-value="pick">
@@ -103,32 +91,9 @@ function drop({ dataTransfer }: DragEvent) {
         </option>
       </select>
     </label>
-    <label
-      v-if="side === 'old'"
-      class="mt-3 block cursor-pointer border border-dashed p-2.5"
-      :class="isOver || value === 'file' ? 'border-ink bg-row' : 'border-faint'"
-    >
-      <span class="block text-xs text-soft">{{ said.orFiles }}</span>
-      <input
-        type="file"
-        accept=".vcf,.vcard,text/vcard,.ics,text/calendar,.zip,application/zip"
-        class="mt-1 w-full text-xs file:mr-2 file:rounded-[3px] file:border file:border-ink file:bg-sheet file:px-2 file:py-1 file:font-semibold"
-        @change="take(($event.target as HTMLInputElement).files?.[0])"
-      />
-      <span v-if="isReading" class="mt-1 block text-xs" data-testid="file-preview"
-        ><strong>{{ said.preview }}</strong
-        >{{ ' ' }}
-        <template v-if="preview"
-          >{{ fileHolds(preview.items)
-          }}<template v-if="preview.unreadable > 0">{{ said.ofThemUnreadable(number(preview.unreadable)) }}</template
-          >, {{ preview.isDone ? said.takingItIn : said.after(bytes(preview.readBytes)) }}</template
-        ><template v-else>{{ said.lookingIntoFile }}</template></span
-      >
-      <strong v-else-if="choice?.place === 'file'">{{ said.inFile(fileHolds(choice.held ?? {})) }}</strong>
-    </label>
+    <FilePick v-if="side === 'old'" ref="files" v-model="choice" />
     <FolderPick v-if="side === 'new'" v-model="choice" />
     <LockerPick v-model="choice" :side="side" :copies="copies" />
     <RightPhoneDialog :asks="asks" @no="asks = null" @yes="pick(asks!.serial)" />
-    <SentenceBox v-if="sentence" tone="bad" class="mt-2">{{ sentence }}</SentenceBox>
   </fieldset>
 </template>

@@ -1,10 +1,18 @@
 import { onScopeDispose, ref } from 'vue'
+import { errors, isErrorCode } from '#contracts/errors.ts'
 import { routes } from '#contracts/http/routes.ts'
-import { api, ApiFailure } from '../../composables/use-api.ts'
+import type { UploadView } from '#contracts/http/uploads.ts'
+import { api, sentenceOf } from '../../composables/use-api.ts'
 import { items as sayItems, together } from '../../words/say.ts'
-import type { Preview } from '../../workers/preview.worker.ts'
+import type { Preview, PreviewWish } from '../../workers/preview.worker.ts'
 import type { PhoneChoice } from './phone-choice.ts'
 import { useFile as said } from '../../words/book-in.ts'
+
+/** A file as it was chosen, with the folders it lies in. */
+export interface Chosen {
+  readonly path: string
+  readonly file: File
+}
 
 /** “312 contacts and 40 calendar items” */
 export function fileHolds(held: Readonly<Partial<Record<string, number>>>): string {
@@ -12,50 +20,122 @@ export function fileHolds(held: Readonly<Partial<Record<string, number>>>): stri
   return together(some) || said.notTaken
 }
 
-/** A dropped file: looked at in a worker at once, while the shop's server takes it in. What it is called stays here. */
+const pieceBytes = 8_388_608
+const beginningBytes = 65_536
+/** Kept in this tab alone: which upload broke off. */
+const brokenOff = 'corvend.upload'
+
+async function beginningOf(file: File): Promise<string> {
+  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', await file.slice(0, beginningBytes).arrayBuffer()))
+  return [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+}
+
+/** Chosen files: looked at in a worker at once, while the shop's server takes them in, piece by piece. What they say stays here. */
 export function useFile(taken: (choice: PhoneChoice) => void) {
   const sentence = ref('')
   const isReading = ref(false)
   const preview = ref<Preview | null>(null)
+  /** How much of all is there. */
+  const progress = ref<{ gotBytes: number; sizeBytes: number } | null>(null)
+  const view = ref<UploadView | null>(null)
+  const hasBrokenOff = ref(false)
   let worker: Worker | undefined
   let asked = 0
   const stop = () => worker?.terminate()
   onScopeDispose(stop)
 
-  function look(file: File) {
+  function look(files: readonly Chosen[]) {
     stop()
     preview.value = null
     worker = new Worker(new URL('../../workers/preview.worker.ts', import.meta.url), { type: 'module' })
     worker.onmessage = (event: MessageEvent<Preview>) => (preview.value = event.data)
-    worker.postMessage(file)
+    worker.postMessage({ files: [...files] } satisfies PreviewWish)
   }
-  async function take(file: File | undefined) {
-    if (!file) return
+  /** An upload of this tab that broke off; it goes on with the same files. */
+  function remember() {
+    hasBrokenOff.value = sessionStorage.getItem(brokenOff) !== null
+  }
+  async function begin(files: readonly Chosen[]) {
+    const wish = await Promise.all(
+      files.map(async ({ path, file }) => ({
+        path,
+        sizeBytes: file.size,
+        modifiedMs: Math.trunc(file.lastModified),
+        beginning: await beginningOf(file),
+      })),
+    )
+    const former = sessionStorage.getItem(brokenOff)
+    const start = (upload: string | null) => api(routes.beginUpload, { body: { upload, files: wish } })
+    // what nobody booked in time is not there any more: then it begins anew
+    return former ? await start(former).catch(() => start(null)) : start(null)
+  }
+  async function take(files: readonly Chosen[]) {
+    if (files.length === 0) return
     const mine = ++asked
+    const isMine = () => mine === asked
     isReading.value = true
     sentence.value = ''
-    look(file)
+    view.value = null
+    const sizeBytes = files.reduce((sum, { file }) => sum + file.size, 0)
+    progress.value = { gotBytes: 0, sizeBytes }
+    look(files)
     try {
-      const answer = await api(routes.takeUpload, { body: file })
-      if (mine === asked)
-        taken({
-          place: 'file',
-          maker: said.file,
-          model: said.file,
-          platform: 'file',
-          version: '',
-          serial: null,
-          upload: answer.upload,
-          held: answer.items,
-        })
+      const { upload, files: begun } = await begin(files)
+      sessionStorage.setItem(brokenOff, upload)
+      let gotBytes = begun.reduce((sum, one) => sum + one.gotBytes, 0)
+      for (const [i, { no, gotBytes: there }] of begun.entries()) {
+        const { file } = files[i]!
+        for (let from = there; from < file.size && isMine(); from += pieceBytes) {
+          progress.value = { gotBytes, sizeBytes }
+          const body = file.slice(from, from + pieceBytes)
+          await api(routes.takePiece, { params: { upload, no }, query: { from }, body })
+          gotBytes += body.size
+        }
+      }
+      if (!isMine()) return
+      progress.value = { gotBytes: sizeBytes, sizeBytes }
+      await sort(upload, null)
     } catch (error) {
-      if (mine === asked) sentence.value = error instanceof ApiFailure ? error.sentence : said.notRead
+      if (isMine()) sentence.value = sentenceOf(error)
+      remember()
     } finally {
-      if (mine === asked) {
+      if (isMine()) {
         isReading.value = false
+        progress.value = null
         stop()
       }
     }
   }
-  return { sentence, isReading, preview, take }
+  /** @param password of its ZIPs */
+  async function sort(upload: string, password: string | null) {
+    const sorted = await api(routes.sortUpload, { params: { upload }, body: { password } })
+    view.value = sorted
+    sentence.value = sorted.problem && isErrorCode(sorted.problem) && sorted.state !== 'locked' ? errors[sorted.problem].sentence : ''
+    if (sorted.state !== 'sorted') return
+    sessionStorage.removeItem(brokenOff)
+    hasBrokenOff.value = false
+    if (Object.keys(sorted.items).length === 0) sentence.value = errors.FileUnreadable.sentence
+    else
+      taken({
+        place: 'file',
+        maker: said.file,
+        model: said.file,
+        platform: 'file',
+        version: '',
+        serial: null,
+        upload,
+        held: sorted.items,
+      })
+  }
+  async function unlock(password: string) {
+    isReading.value = true
+    try {
+      await sort(view.value!.upload, password)
+    } catch (error) {
+      sentence.value = sentenceOf(error)
+    } finally {
+      isReading.value = false
+    }
+  }
+  return { sentence, isReading, preview, progress, view, hasBrokenOff, remember, take, unlock }
 }

@@ -6,6 +6,13 @@ export interface RecordSplitter {
   end(): Iterable<Uint8Array>
 }
 
+/** A splitter that tells how much of what it was given is no record. */
+export interface CountingSplitter extends RecordSplitter {
+  others(): number
+}
+/** A file that is looked at whole, and is longer than may be. */
+export class TooLarge extends Error {}
+
 /** A record longer than this is cut there: who reads it says that it has no end. Bytes. */
 const mostRecordBytes = 64_000_000
 /** What a line begins with is all that is looked at. Bytes. */

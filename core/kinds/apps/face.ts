@@ -22,7 +22,7 @@ export const appsFace: KindFace = {
     Tamsel: { read: true, write: packages },
     Veyra: { read: true, write: store },
     Holt: { read: false, write: none },
-    File: { read: false, write: { cannot: 'file-is-read-only' } },
+    File: { read: true, write: { cannot: 'file-is-read-only' } },
   },
   guides: {
     android: { ...withoutData, changes: [...withoutData.changes] },

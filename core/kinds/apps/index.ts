@@ -82,6 +82,7 @@ export const apps: Kind<App> = {
         (handle) => paths.get(handle) ?? '',
       ),
     splitter: () => createRecordSplitter((line) => (line.startsWith('{') ? 'begins' : 'goes-on')),
+    brought: { begins: (head) => /^\{"id":"[^"]+","name":/.test(head) },
     placeOf: ({ id, data }, { handle }) => ({ folder: 'Apps', name: `${id}${handle === data?.handle ? '.data' : '.package'}`, atMs: null }),
   },
   sizeBytes: ({ package: pack, data }) => (pack?.sizeBytes ?? 0) + (data?.sizeBytes ?? 0),

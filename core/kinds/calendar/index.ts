@@ -1,3 +1,5 @@
+import { firstLine } from '../../text/lines.ts'
+import { createCalendarSplitter } from '../../formats/icalendar/brought.ts'
 import { createRecordSplitter } from '../../formats/files/records.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
 import type { Kind } from '../kind.ts'
@@ -41,6 +43,7 @@ export const calendar: Kind<CalendarItem> = {
       return { item: formInFile(item), changes: isAsked ? [{ code: 'attendees-as-text', loss: false }] : [] }
     },
     write: (item, { position }) => itemToIcalendar(item.uid ? item : { ...item, uid: `item-${position}` }),
+    brought: { begins: (head) => /^BEGIN:(VCALENDAR|VEVENT)\s*$/im.test(firstLine(head)), splitter: createCalendarSplitter },
     splitter: () =>
       createRecordSplitter((line) => (/^BEGIN:VCALENDAR/i.test(line) ? 'begins' : /^END:VCALENDAR/i.test(line) ? 'ends' : 'goes-on')),
   },

@@ -32,7 +32,7 @@ export const callsFace: KindFace = {
     Tamsel: { read: true, write: tamsel },
     Veyra: { read: true, write: { cannot: 'platform-takes-no-calls' } },
     Holt: { read: true, write: { cannot: 'phone-takes-no-calls' } },
-    File: { read: false, write: { cannot: 'file-is-read-only' } },
+    File: { read: true, write: { cannot: 'file-is-read-only' } },
   },
   guides: {
     android: { read: true, write: true, limits: { newest: 500 } },

@@ -1,6 +1,7 @@
+import { firstLine } from '../../text/lines.ts'
 import { createCardSplitter, readVcards, writeVcard, type PlainProperty } from '../../formats/vcard/index.ts'
 import { invariant } from '../../invariant.ts'
-import { utf8Bytes } from '../../text/bytes.ts'
+import { binaryText, utf8Bytes } from '../../text/bytes.ts'
 import { writeBasicTime } from '../../text/zone.ts'
 import { csvLine } from '../../formats/csv/write.ts'
 import type { Kind } from '../kind.ts'
@@ -123,6 +124,10 @@ export const calls: Kind<Call> = {
     page: { title: 'Calls', by: 'time', says: ({ type }) => said[type] },
     write: (call) => callToVcard(call, '3.0'),
     splitter: createCardSplitter,
+    brought: {
+      begins: (head) => /^BEGIN:VCARD\s*$/im.test(firstLine(head)),
+      takes: (card) => binaryText(card).toUpperCase().includes('X-IRMC-CALL-DATETIME'),
+    },
     beside: [{ file: 'Calls.csv', code: 'calls-csv' }],
   },
   /** A phone keeps only so many, the newest. */

@@ -1,3 +1,4 @@
+import { firstLine } from '../../text/lines.ts'
 import { createCardSplitter, readVcards } from '../../formats/vcard/index.ts'
 import { invariant } from '../../invariant.ts'
 import type { Kind } from '../kind.ts'
@@ -92,6 +93,7 @@ export const contacts: Kind<Contact> = {
     // what address books of every age take
     write: (contact) => contactToVcard(contact, '3.0'),
     splitter: createCardSplitter,
+    brought: { begins: (head) => /^BEGIN:VCARD\s*$/im.test(firstLine(head)) },
   },
   shape(contact) {
     return {

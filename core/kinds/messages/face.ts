@@ -55,7 +55,7 @@ export const messagesFace: KindFace = {
     Tamsel: { read: true, write: tamsel },
     Veyra: { read: true, write: ios },
     Holt: { read: true, write: { cannot: 'phone-takes-no-messages' } },
-    File: { read: false, write: { cannot: 'file-is-read-only' } },
+    File: { read: true, write: { cannot: 'file-is-read-only' } },
   },
   guides: {
     android: { read: true, write: true, changes: [chatToMms, reactionsAsText] },

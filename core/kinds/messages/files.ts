@@ -31,6 +31,7 @@ export const messageArchive: ArchiveFace<Message> = {
       { ...message, attachments: message.attachments.map((one) => ({ ...one, handle: paths.get(one.handle) ?? '' })) },
       { position, number: (text) => text },
     ),
+  brought: { begins: (head) => head.startsWith('From ') && /^X-Message-Service:/im.test(head) },
   splitter() {
     // a line `From ` begins a message where an empty line, or nothing, stands before it
     let isAfterEmpty = true

@@ -45,7 +45,7 @@ export const photosFace: KindFace = {
     Tamsel: { read: true, write: tamsel },
     Veyra: { read: true, write: ios },
     Holt: { read: true, write: noPlace },
-    File: { read: false, write: { cannot: 'file-is-read-only' } },
+    File: { read: true, write: { cannot: 'file-is-read-only' } },
   },
   guides: {
     android: { read: true, write: true, changes: [{ code: 'albums-one-only', loss: true }] },

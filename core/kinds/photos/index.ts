@@ -8,7 +8,7 @@ import { photoAtoms, photoCanonicalVersion } from './canonical.ts'
 import { changePhoto, photoChanges, splitPhoto, toBeMade } from './change.ts'
 import { photoFromListing } from './from-listing.ts'
 import { bytesOf, shownFile, type Photo } from './model.ts'
-import { listingOfPhoto, noteFiles, recordInFolder } from './to-listing.ts'
+import { fileAsRecord, listingOfPhoto, noteFiles, recordInFolder } from './to-listing.ts'
 import { photosOn, photosFace } from './face.ts'
 
 export type { Photo } from './model.ts'
@@ -115,6 +115,11 @@ export const photos: Kind<Photo> = {
     form: (photo) => (photo.isCloudOnly ? { cannot: 'only-in-cloud' } : { item: photo, changes: [] }),
     write: (_, { record, paths }) => recordInFolder(record, paths),
     splitter: () => createRecordSplitter((line) => (line === '<photo>' ? 'begins' : line === '</photo>' ? 'ends' : 'goes-on')),
+    brought: {
+      begins: (head) => head.startsWith('<?xml') && head.includes('<folder-listing') && head.includes('<photo>'),
+      recordOf: ({ path, type, sizeBytes, modifiedMs }) =>
+        /^(image|video)\//.test(type) ? fileAsRecord({ path, type, sizeBytes, modifiedMs }) : undefined,
+    },
     placeOf({ files, takenMs }, { handle }) {
       const year = takenMs === null ? 'Without a date' : String(new Date(takenMs).getUTCFullYear())
       return { folder: `Photos/${year}`, name: files.find((file) => file.handle === handle)!.name, atMs: takenMs }

@@ -43,6 +43,21 @@ export function recordInFolder(bytes: Uint8Array, paths: ReadonlyMap<string, str
   return joinBytes([utf8Bytes('<photo>\r\n'), writeFolderRecord({ ...record, files }), utf8Bytes('</photo>\r\n')])
 }
 
+/** A picture or a film somebody brought, as a record: by its name and the time of the file, until its own is read. */
+export function fileAsRecord(file: { path: string; type: string; sizeBytes: number; modifiedMs: number }): Uint8Array {
+  const at = file.path.lastIndexOf('/')
+  const entry: FileEntry = {
+    name: file.path.slice(at + 1),
+    size: String(file.sizeBytes),
+    type: file.type,
+    modified: writeBasicTime(file.modifiedMs),
+    x_folder: file.path.slice(0, Math.max(0, at)),
+    x_role: 'picture',
+    x_handle: file.path,
+  }
+  return joinBytes([utf8Bytes('<photo>\r\n'), writeFolderRecord({ files: [entry], albums: [] }), utf8Bytes('</photo>\r\n')])
+}
+
 /** A record with what its files were found to be, noted in it: read again, it says what they are. */
 export function noteFiles(bytes: Uint8Array, found: ReadonlyMap<string, FoundFile>): Uint8Array {
   const record = readFolderRecord(bytes)

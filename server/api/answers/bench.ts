@@ -2,8 +2,7 @@ import { routes } from '#contracts/http/routes.ts'
 import { together } from '../../base/once.ts'
 import { readToday } from '../../desk/today/view.ts'
 import { markPort } from '../../endpoints/ports.ts'
-import { takeUpload } from '../../endpoints/upload-store.ts'
-import { insertUpload, manyWaiting } from '../../endpoints/uploads.queries.ts'
+import { beginUpload, sortUploaded, takePiece, takeWhole, uploadStands, type UploadStands } from '../../endpoints/brought/uploads.ts'
 import { guideIndex, guidePair, guidePhone } from '../../ready/guide-views.ts'
 import { serve } from '../door/door.ts'
 
@@ -17,15 +16,22 @@ export const bench = [
   serve(routes.guidePhone, async ({ services, body }) => guidePhone(services, body)),
   serve(routes.guidePair, async ({ services, body }) => ({ kinds: guidePair(services, body) })),
   serve(routes.takeUpload, async ({ event, services }) => {
-    const upload = await takeUpload(services.config, event.node.req, {
-      waitingOf: (all) => manyWaiting(services.pool, all),
-    })
-    await insertUpload(services.pool, upload)
-    return {
-      upload: upload.id,
-      items: Object.fromEntries(Object.entries(upload.kinds).map(([kind, held]) => [kind, held!.items])),
-      others: upload.others,
-      sizeBytes: upload.sizeBytes,
-    }
+    const { upload, items, others, sizeBytes } = await takeWhole(services, event.node.req)
+    return { upload, items, others: others.reduce((sum, { n = 1 }) => sum + n, 0), sizeBytes }
   }),
+  serve(routes.beginUpload, ({ services, body }) => beginUpload(services, body)),
+  serve(routes.takePiece, async ({ event, services, params, query }) => ({
+    gotBytes: await takePiece(services, params.upload, { no: params.no, from: query.from, body: event.node.req }),
+  })),
+  serve(routes.sortUpload, async ({ services, params, body }) => viewOf(await sortUploaded(services, params.upload, body))),
+  serve(routes.upload, async ({ services, params }) => viewOf(await uploadStands(services, params.upload))),
 ]
+
+/** So many are named; the rest is counted. */
+const mostNamed = 500
+const viewOf = ({ others, ...stands }: UploadStands) => ({
+  ...stands,
+  files: [...stands.files],
+  others: others.slice(0, mostNamed).map(({ n, ...other }) => ({ ...other, n: n ?? null })),
+  othersInAll: others.length,
+})

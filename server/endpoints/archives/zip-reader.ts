@@ -3,7 +3,7 @@ import { pipeline } from 'node:stream/promises'
 import { Readable } from 'node:stream'
 import { promisify } from 'node:util'
 import { createInflateRaw } from 'node:zlib'
-import { crc32, crcStep } from '#core/formats/zip/directory.ts'
+import { crc32, crcStep } from '#core/formats/zip/crc.ts'
 
 /** Bytes that can be read from any place on. */
 export interface RandomBytes {
@@ -167,6 +167,8 @@ export async function* openZipEntry(file: RandomBytes, entry: ZipEntry, password
   const { headerAt, packedBytes, sizeBytes, method, lock } = entry
   if (method !== 0 && method !== 8) throw new ZipError('zip-method')
   if (sizeBytes > 1_000_000 && sizeBytes > packedBytes * mostRatio) throw new ZipError('zip-bomb')
+  // of nothing there is nothing to unlock
+  if (packedBytes === 0 && sizeBytes === 0) return
   if (lock && password === undefined) throw new ZipError('zip-encrypted')
   const header = await bytesAt(file, headerAt, 30)
   if (header.readUInt32LE(0) !== 0x04034b50) throw new ZipError('zip-damaged')

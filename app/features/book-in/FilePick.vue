@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import SentenceBox from '../../components/base/SentenceBox.vue'
+import SmallButton from '../../components/base/SmallButton.vue'
+import { filePick as said } from '../../words/book-in.ts'
+import { bytes, number } from '../../words/say.ts'
+import { chosenOf, droppedFiles } from './dropped.ts'
+import { fileHolds, useFile } from './use-file.ts'
+import type { PhoneChoice } from './phone-choice.ts'
+
+/** Files in place of the old phone: any number, a folder, a ZIP. */
+const choice = defineModel<PhoneChoice | null>({ required: true })
+const { sentence, isReading, preview, progress, view, hasBrokenOff, remember, take, unlock } = useFile((files) => (choice.value = files))
+const isOver = ref(false)
+const password = ref('')
+onMounted(remember)
+const isHere = computed(() => choice.value?.place === 'file')
+const percent = computed(() => {
+  const { gotBytes, sizeBytes } = progress.value ?? { gotBytes: 0, sizeBytes: 0 }
+  return sizeBytes === 0 ? 0 : Math.floor((100 * gotBytes) / sizeBytes)
+})
+async function drop(data: DataTransfer | null) {
+  isOver.value = false
+  await take(await droppedFiles(data))
+}
+defineExpose({ drop })
+const inputClass =
+  'w-full text-xs file:mr-2 file:rounded-[3px] file:border file:border-ink file:bg-sheet file:px-2 file:py-1 file:font-semibold'
+</script>
+
+<template>
+  <div
+    class="mt-3 border border-dashed p-2.5"
+    :class="isOver || isHere ? 'border-ink bg-row' : 'border-faint'"
+    @dragover.prevent="isOver = true"
+    @dragleave="isOver = false"
+    @drop.prevent.stop="drop($event.dataTransfer)"
+  >
+    <p class="text-xs text-soft">{{ said.orFiles }}</p>
+    <label class="mt-1.5 block"
+      ><span class="sr-only">{{ said.files }}</span
+      ><input
+        type="file"
+        multiple
+        :class="inputClass"
+        :aria-label="said.files"
+        @change="take(chosenOf(($event.target as HTMLInputElement).files))"
+    /></label>
+    <label class="mt-1.5 flex items-baseline gap-2 text-xs"
+      ><span class="shrink-0">{{ said.orFolder }}</span
+      ><input
+        type="file"
+        webkitdirectory
+        :class="inputClass"
+        data-testid="folder-input"
+        @change="take(chosenOf(($event.target as HTMLInputElement).files))"
+    /></label>
+    <p v-if="hasBrokenOff && !isReading" class="mt-1.5 text-xs text-ochre">{{ said.brokeOff }}</p>
+    <div v-if="isReading" class="mt-1.5 text-xs" data-testid="file-preview">
+      <strong>{{ said.preview }}</strong>{{ ' ' }}
+      <template v-if="preview"
+        >{{ fileHolds(preview.items)
+        }}<template v-if="preview.unreadable > 0">{{ said.ofThemUnreadable(number(preview.unreadable)) }}</template
+        >{{ preview.isDone ? '.' : said.after(bytes(preview.readBytes))
+        }}<template v-if="preview.isLocked">{{ ' ' }}{{ said.isLocked }}</template></template
+      ><template v-else>{{ said.looking }}</template>
+      <template v-if="progress">
+        <progress
+          class="mt-1 block h-1.5 w-full accent-ink"
+          :value="progress.gotBytes"
+          :max="Math.max(1, progress.sizeBytes)"
+          :aria-label="said.takingIn"
+        />
+        <span role="status">{{ percent < 100 ? said.taken(bytes(progress.gotBytes), bytes(progress.sizeBytes)) : said.sorting }}</span>
+      </template>
+    </div>
+    <form v-if="view?.state === 'locked' && !isReading" class="mt-2 flex items-end gap-2" @submit.prevent="unlock(password)">
+      <label class="flex-1"
+        ><span class="mb-1 block text-xs text-soft">{{ view.problem === 'ZipWrongPassword' ? said.wrongPassword : said.password }}</span
+        ><input v-model="password" class="field" type="password" autocomplete="off" maxlength="200"
+      /></label>
+      <SmallButton type="submit" :disabled="!password">{{ said.unlock }}</SmallButton>
+    </form>
+    <template v-if="!isReading">
+      <p v-if="isHere" class="mt-1.5 text-xs">
+        <strong>{{ said.inFile(fileHolds(choice!.held ?? {})) }}</strong>
+      </p>
+      <details v-if="view && view.othersInAll > 0" class="mt-1 text-xs" data-testid="not-taken">
+        <summary class="cursor-pointer text-ochre">{{ said.notTaken(number(view.othersInAll)) }}</summary>
+        <ul class="mt-1 max-h-40 space-y-0.5 overflow-auto">
+          <li v-for="other in view.others" :key="other.path + other.why" class="break-words">
+            {{ other.path }}<span class="text-soft">, {{ bytes(other.sizeBytes) }}: {{ said.why(other.why, other.n) }}</span>
+          </li>
+        </ul>
+      </details>
+    </template>
+    <SentenceBox v-if="sentence" tone="bad" class="mt-2">{{ sentence }}</SentenceBox>
+  </div>
+</template>

@@ -1,0 +1,237 @@
+import { archiveManifest, manifestName } from '../formats/files/manifest.ts'
+import { TooLarge, type CountingSplitter } from '../formats/files/records.ts'
+import { sniffType } from '../formats/image/sniff.ts'
+import { isZip } from '../formats/zip/crc.ts'
+import { binaryText, joinBytes } from '../text/bytes.ts'
+import type { ArchiveFace, Kind, ReadTools } from './kind.ts'
+import { kinds } from './registry.ts'
+
+/** A file somebody brought, wherever it lies; it can be read more than once. */
+export interface BroughtFile {
+  /** Its folders and its name; of one in a ZIP, behind that one's. */
+  readonly path: string
+  readonly sizeBytes: number
+  readonly modifiedMs: number
+  /** @throws Error when it can't be read to its end */
+  open(): AsyncIterable<Uint8Array>
+}
+
+/** Why a file, or a part of one, is not taken. */
+export const otherCodes = ['not-known', 'empty', 'zip-inside', 'damaged', 'same-as', 'beside', 'mail', 'not-taken', 'too-large'] as const
+export type OtherCode = (typeof otherCodes)[number]
+
+/** What is not taken, by name; `n` of a file that is taken for the rest. */
+export interface Other {
+  readonly path: string
+  readonly sizeBytes: number
+  readonly why: OtherCode
+  readonly n?: number
+}
+
+export interface SortedFiles {
+  /** By kind, how many records there are. */
+  readonly items: Readonly<Record<string, number>>
+  /** Of them, how many can't be read. */
+  readonly unreadable: number
+  readonly others: readonly Other[]
+  /** Paths of the files that items are made of, or that belong to them. */
+  readonly kept: ReadonlySet<string>
+  /** Of files that were taken home from a shop: how the phone they come from tells numbers and times. */
+  readonly from: { readonly region: string; readonly zone: string } | null
+}
+
+export interface SortTools {
+  /** A record of a kind, in the form of its standard file; its files by their paths. */
+  record(kind: string, bytes: Uint8Array): Promise<void> | void
+  /** Digest of bytes as they come, as text. */
+  digest(): { push(bytes: Uint8Array): void; end(): string }
+  /** How much of all was read. */
+  onBytes?(n: number): Promise<void> | void
+}
+
+const headBytes = 4096
+/** What nobody but a reader of numbers and times asks for: which files a record has does not hang on them. */
+const tools: ReadTools = { number: (text) => text, hash: () => '', instant: () => 0, nowMs: 0 }
+
+interface Seen {
+  readonly file: BroughtFile
+  readonly head: Uint8Array
+  /** Kinds whose files begin so. */
+  readonly kinds: readonly { readonly kind: Kind; readonly archive: ArchiveFace<unknown> }[]
+  readonly type: string | undefined
+}
+
+/**
+ * Sorts files by what they hold, never by what they are called: those of records are cut into them, pictures and films
+ * are items by themselves unless a list names them, and what is neither is told by name, size and why.
+ */
+export async function sortFiles(files: readonly BroughtFile[], { record, digest, onBytes }: SortTools): Promise<SortedFiles> {
+  const others: Other[] = []
+  const other = ({ path, sizeBytes }: BroughtFile, why: OtherCode, n?: number) =>
+    void others.push({ path, sizeBytes, why, ...(n === undefined ? {} : { n }) })
+  const items: Record<string, number> = {}
+  let unreadable = 0
+  const byPath = new Map(files.map((file) => [file.path, file]))
+  const { beside, from } = await listsOf(files)
+  const seen: Seen[] = []
+  for (const file of files) {
+    if (beside.has(file.path)) {
+      other(file, 'beside')
+      continue
+    }
+    const head = await headOf(file).catch(() => undefined)
+    if (!head) other(file, 'damaged')
+    else if (head.length === 0) other(file, 'empty')
+    else seen.push({ file, head, kinds: kindsOfHead(head), type: sniffType(head) })
+  }
+  const digestOf = createDigests(digest, onBytes)
+  /** Digests of what is taken, by size: two of one size may be the same. */
+  const sizes = new Map<number, number>()
+  for (const { file } of seen) sizes.set(file.sizeBytes, (sizes.get(file.sizeBytes) ?? 0) + 1)
+  const taken = new Set<string>()
+  const isSame = async (file: BroughtFile) => {
+    if (sizes.get(file.sizeBytes) === 1) return false
+    const found = await digestOf(file)
+    if (found === undefined) return false
+    if (taken.has(found)) return true
+    taken.add(found)
+    return false
+  }
+  const claimed = new Set<string>()
+  const keep = async (kind: Kind, archive: ArchiveFace<unknown>, bytes: Uint8Array, folder: string) => {
+    const read = kind.read(bytes, tools)
+    if (!read.ok) unreadable++
+    items[kind.code] = (items[kind.code] ?? 0) + 1
+    const handles = read.ok ? (kind.filesOf?.(read.item) ?? []).map(({ handle }) => handle) : []
+    if (!read.ok || handles.length === 0) return record(kind.code, bytes)
+    // files are named from where their list lies
+    const paths = new Map(handles.map((handle) => [handle, folder + handle]))
+    for (const path of paths.values()) {
+      const file = byPath.get(path)
+      if (!file) continue
+      claimed.add(path)
+      if (sizes.get(file.sizeBytes) !== 1) {
+        const found = await digestOf(file)
+        if (found !== undefined) taken.add(found)
+      }
+    }
+    return record(kind.code, archive.write(read.item, { record: bytes, position: items[kind.code]!, paths }))
+  }
+  // lists first: what they name is not an item once more
+  for (const { file, kinds: of } of seen.filter((one) => one.kinds.length > 0)) {
+    if (await isSame(file)) {
+      other(file, 'same-as')
+      continue
+    }
+    const folder = file.path.slice(0, file.path.lastIndexOf('/') + 1)
+    const cutter = of[0]!.archive.brought!.splitter?.() ?? of[0]!.archive.splitter()
+    let n = 0
+    const each = async (bytes: Uint8Array) => {
+      n++
+      const chosen = of.find(({ archive }) => archive.brought!.takes?.(bytes) ?? true)
+      if (chosen) await keep(chosen.kind, chosen.archive, bytes, folder)
+    }
+    try {
+      for await (const chunk of file.open()) {
+        await onBytes?.(chunk.length)
+        for (const bytes of cutter.push(chunk)) await each(bytes)
+      }
+      for (const bytes of cutter.end()) await each(bytes)
+      const left = 'others' in cutter ? (cutter as CountingSplitter).others() : 0
+      if (left > 0) other(file, 'not-taken', left)
+      else if (n === 0) other(file, 'not-known')
+    } catch (error) {
+      other(file, error instanceof TooLarge ? 'too-large' : 'damaged')
+    }
+  }
+  for (const { file, head, type } of seen.filter((one) => one.kinds.length === 0)) {
+    if (claimed.has(file.path)) continue
+    const found = type && kinds.flatMap((kind) => (kind.archive?.brought?.recordOf ? [{ kind, archive: kind.archive }] : []))
+    const made = found
+      ? found.flatMap(({ kind, archive }) => {
+          const bytes = archive.brought!.recordOf!({ ...file, type })
+          return bytes ? [{ kind, bytes }] : []
+        })
+      : []
+    if (made.length === 0) other(file, isZip(head) ? 'zip-inside' : isMail(head) ? 'mail' : 'not-known')
+    else if (await isSame(file)) other(file, 'same-as')
+    else {
+      const { kind, bytes } = made[0]!
+      items[kind.code] = (items[kind.code] ?? 0) + 1
+      claimed.add(file.path)
+      await record(kind.code, bytes)
+    }
+  }
+  return { items, unreadable, others, kept: claimed, from }
+}
+
+const isMail = (head: Uint8Array) => /^From [^\n]+\n([!-9;-~]+:[^\n]*\n)/.test(binaryText(head.subarray(0, 1000)))
+
+function kindsOfHead(head: Uint8Array): Seen['kinds'] {
+  const text = binaryText(head)
+    // UTF-16, with its mark or without: every other byte is nothing
+    .replaceAll('\0', '')
+    .replace(/^(\u00ef\u00bb\u00bf|\u00ff\u00fe|\u00fe\u00ff)/, '')
+    .trimStart()
+  return kinds
+    .flatMap((kind) => (kind.archive?.brought?.begins?.(text) ? [{ kind, archive: kind.archive }] : []))
+    .sort((a, b) => Number(b.archive.brought!.takes !== undefined) - Number(a.archive.brought!.takes !== undefined))
+}
+
+async function headOf(file: BroughtFile): Promise<Uint8Array> {
+  const chunks: Uint8Array[] = []
+  let size = 0
+  if (file.sizeBytes === 0) return new Uint8Array()
+  for await (const chunk of file.open()) {
+    chunks.push(chunk)
+    if ((size += chunk.length) >= headBytes) break
+  }
+  return joinBytes(chunks).subarray(0, headBytes)
+}
+
+/** Digests of files, each read once. */
+function createDigests(digest: SortTools['digest'], onBytes: SortTools['onBytes']) {
+  const known = new Map<string, string | undefined>()
+  return async (file: BroughtFile): Promise<string | undefined> => {
+    if (known.has(file.path)) return known.get(file.path)
+    const hash = digest()
+    let found: string | undefined
+    try {
+      for await (const chunk of file.open()) {
+        await onBytes?.(chunk.length)
+        hash.push(chunk)
+      }
+      found = hash.end()
+    } catch {
+      // what can't be read is no other's double
+      found = undefined
+    }
+    known.set(file.path, found)
+    return found
+  }
+}
+
+const mostListBytes = 100_000_000
+
+/** What files that were taken home bring along for people: the list, the page, the tables. */
+async function listsOf(files: readonly BroughtFile[]): Promise<{ beside: ReadonlySet<string>; from: SortedFiles['from'] }> {
+  const beside = new Set<string>()
+  let from: SortedFiles['from'] = null
+  const own = new Set(kinds.flatMap(({ archive }) => (archive ? [archive.file] : [])))
+  for (const file of files) {
+    const folder = file.path.slice(0, file.path.lastIndexOf('/') + 1)
+    if (file.path !== folder + manifestName || file.sizeBytes > mostListBytes) continue
+    try {
+      const chunks: Uint8Array[] = []
+      for await (const chunk of file.open()) chunks.push(chunk)
+      const list = archiveManifest.parse(JSON.parse(new TextDecoder().decode(joinBytes(chunks))))
+      beside.add(file.path)
+      from ??= { region: list.from.region, zone: list.from.zone }
+      // tables and the page stand beside the files of the kinds and say the same
+      for (const { path } of list.files) if (!path.includes('/') && !own.has(path)) beside.add(folder + path)
+    } catch {
+      // somebody else's file of that name is sorted as any other
+    }
+  }
+  return { beside, from }
+}
