@@ -83,6 +83,10 @@ export async function insertFiles(client: Client, id: HoldingId, files: readonly
   )
 }
 
+export async function deleteFiles(client: Client, id: HoldingId, nos: readonly number[]): Promise<void> {
+  await change(client, 'delete from upload_file where upload_id = $1 and no = any($2::int[])', [id, nos])
+}
+
 export interface UploadFileRow {
   no: number
   path: Buffer

@@ -1,4 +1,6 @@
-import { readFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { zipSync } from 'fflate'
 import { TextReader, Uint8ArrayWriter, ZipWriter } from '@zip.js/zip.js'
 import { makeFile } from '#standins/files/files.ts'
@@ -490,22 +492,28 @@ describe('files as the old phone', () => {
     await locked.add('people.vcf', new TextReader(card))
     const film = makeFile({ from: 'clip.mp4', salt: 3 })
     const files = [
-      { name: 'a.jpg', mimeType: 'image/jpeg', buffer: makeFile({ from: 'hive.jpg', salt: 1 }) },
-      { name: 'a copy.jpg', mimeType: 'image/jpeg', buffer: makeFile({ from: 'hive.jpg', salt: 1 }) },
-      { name: 'note.txt', mimeType: 'text/plain', buffer: Buffer.from('Dear customer') },
-      { name: 'locked.zip', mimeType: 'application/zip', buffer: Buffer.from(await locked.close()) },
+      { name: 'a.jpg', buffer: makeFile({ from: 'hive.jpg', salt: 1 }) },
+      { name: 'a copy.jpg', buffer: makeFile({ from: 'hive.jpg', salt: 1 }) },
+      { name: 'note.txt', buffer: Buffer.from('Dear customer') },
+      { name: 'locked.zip', buffer: Buffer.from(await locked.close()) },
       // longer than a piece: what is behind a film's boxes is free space
-      { name: 'film.bin', mimeType: 'video/mp4', buffer: Buffer.concat([film, freeBox(9_000_000)]) },
+      { name: 'film.bin', buffer: Buffer.concat([film, freeBox(9_000_000)]) },
     ]
+    // on the disk: a file is known again by its time, too
+    const folder = mkdtempSync(join(tmpdir(), 'corvend-brought-'))
+    const paths = files.map(({ name, buffer }) => {
+      writeFileSync(join(folder, name), buffer)
+      return join(folder, name)
+    })
     let pieces = 0
     await page.route('**/api/uploads/*/files/*', (route) => (++pieces === 5 ? route.abort() : route.continue()))
-    await page.getByLabel('Files', { exact: true }).setInputFiles(files)
+    await page.getByLabel('Files', { exact: true }).setInputFiles(paths)
     await page.getByText(/^Taking files in broke off/).waitFor()
     const before = pieces
     // also of a page that lost its files
     await page.reload()
     await page.getByText(/^Taking files in broke off/).waitFor()
-    await page.getByLabel('Files', { exact: true }).setInputFiles(files)
+    await page.getByLabel('Files', { exact: true }).setInputFiles(paths)
     await page.getByLabel('The ZIP is locked. Its password').fill('lantern 12')
     await press(page, 'Open it')
     await page.getByLabel('That password does not open it. Its password').fill('Lantern 12')
@@ -518,6 +526,7 @@ describe('files as the old phone', () => {
     await page.getByText('note.txt, 13 B: nothing Corvend knows').waitFor()
     await expectAccessible(page)
     await page.close()
+    rmSync(folder, { recursive: true })
   }, 90_000)
 })
 

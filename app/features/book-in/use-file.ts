@@ -1,6 +1,7 @@
 import { onScopeDispose, ref } from 'vue'
 import { errors, isErrorCode } from '#contracts/errors.ts'
 import { routes } from '#contracts/http/routes.ts'
+import { kindCodes } from '#core/kinds/faces.ts'
 import type { UploadView } from '#contracts/http/uploads.ts'
 import { api, sentenceOf } from '../../composables/use-api.ts'
 import { items as sayItems, together } from '../../words/say.ts'
@@ -16,7 +17,7 @@ export interface Chosen {
 
 /** “312 contacts and 40 calendar items” */
 export function fileHolds(held: Readonly<Partial<Record<string, number>>>): string {
-  const some = Object.entries(held).flatMap(([kind, n]) => (n ? [sayItems(kind, n)] : []))
+  const some = kindCodes.flatMap((kind) => (held[kind] ? [sayItems(kind, held[kind])] : []))
   return together(some) || said.notTaken
 }
 

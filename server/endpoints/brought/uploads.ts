@@ -8,6 +8,7 @@ import { findKeys, holdingKeys, newHolding } from '../../vault/holdings.ts'
 import { openText, sealText, type TicketKeys } from '../../vault/keys.ts'
 import {
   addGot,
+  deleteFiles,
   findFile,
   findUpload,
   insertFiles,
@@ -62,7 +63,7 @@ async function openRow({ pool, config }: Shop, id: string): Promise<{ row: Uploa
 
 /**
  * Begins to take files in, or goes on: those of an upload that are named again are known by their size, their time and
- * their beginning, and go on where they were; others are added to it.
+ * their beginning, and go on where they were; others are added, and those that are not named any more are given up.
  * @throws Problem `UploadNotFound`, `UploadsFull`, `KeyAway`, `UploadBooked`
  */
 export async function beginUpload(
@@ -75,7 +76,7 @@ export async function beginUpload(
     files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
   )
   const made = upload === null ? newHolding(config) : null
-  return transaction(pool, async (client) => {
+  const { begun, given } = await transaction(pool, async (client) => {
     if (made) await insertTaking(client, made.id, 0)
     const row = await lockUpload(client, made?.id ?? upload!)
     if (!row) throw new Problem('UploadNotFound')
@@ -84,7 +85,7 @@ export async function beginUpload(
     const there = await manyFiles(client, row.id)
     const free = new Map<string, (typeof there)[number][]>()
     for (const file of there) free.set(file.mark.toString('hex'), [...(free.get(file.mark.toString('hex')) ?? []), file])
-    let next = there.length
+    let next = Math.max(-1, ...there.map(({ no }) => no)) + 1
     const fresh: Parameters<typeof insertFiles>[2][number][] = []
     const answer = files.map((file) => {
       const mark = markOf(keys, file)
@@ -100,9 +101,16 @@ export async function beginUpload(
       })
       return { no, gotBytes: 0 }
     })
-    if (fresh.length > 0) await insertFiles(client, row.id, fresh)
-    return { upload: row.id, files: answer }
+    // what was chosen before and is not now is given up
+    const given = [...free.values()].flat().map(({ no }) => no)
+    await deleteFiles(client, row.id, given)
+    await insertFiles(client, row.id, fresh)
+    return { begun: { upload: row.id, files: answer }, given }
   })
+  const store = blobsOf(config)
+  for (const name of given.length > 0 ? await store.names(begun.upload) : [])
+    if (given.some((no) => name.startsWith(`f${no}-`))) await store.remove({ holding: begun.upload, name })
+  return begun
 }
 
 /**
