@@ -83,7 +83,7 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        // two files side by side, each with a shop and a browser of its own: most of their time is waiting
+        // three files side by side, each with a shop and a browser of its own: most of their time is waiting
         test: {
           name: 'e2e',
           include: ['tests/e2e/**/*.test.ts'],
@@ -91,7 +91,7 @@ export default defineConfig({
           // a second is no time on a machine that does other things beside
           expect: { poll: { timeout: 20_000 } },
           hookTimeout: 180_000,
-          maxWorkers: 2,
+          maxWorkers: 3,
           globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'],
         },
       },

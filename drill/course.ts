@@ -17,6 +17,8 @@ export interface Course {
   readonly isOverlapping: boolean
   /** The old phone is copied into a locker first, and the copy is what is carried; where the copying is killed, if at all. */
   readonly locker: { readonly kill: string | null } | null
+  /** It is taken home as files first, and brought back: those are what is carried. */
+  readonly files: { readonly kill: string | null } | null
   readonly ops: readonly Op[]
 }
 
@@ -78,7 +80,12 @@ export function courseOf(seed: number): Course {
   const apart = numbers(seed * 31 + 7)
   const isByLocker = apart() < 0.25
   const locker = isByLocker ? { kill: apart() < 0.5 ? checkpoints[Math.floor(apart() * 3)]! : null } : null
-  const isOfCopied = (op: Op) => locker !== null && (op.op.endsWith('-old') || (op.op === 'fault' && op.side === 'old'))
+  // of an app that is brought as a file nobody knows from which store it came
+  const isByFiles = !isByLocker && kind !== 'apps' && apart() < 0.25
+  const files = isByFiles
+    ? { kill: apart() < 0.5 ? [...checkpoints.slice(0, 3), 'packing', 'finished'][Math.floor(apart() * 5)]! : null }
+    : null
+  const isOfCopied = (op: Op) => (locker ?? files) !== null && (op.op.endsWith('-old') || (op.op === 'fault' && op.side === 'old'))
   const isUnedited = (op: Op) => kind === 'photos' && (op.op.startsWith('edit') || (op.op === 'fault' && op.effect === 'alter'))
   return {
     seed,
@@ -88,6 +95,7 @@ export function courseOf(seed: number): Course {
     newCount: below(4),
     isOverlapping: next() < 0.5,
     locker,
+    files,
     ops: ops.filter((op) => !isUnedited(op) && !isOfCopied(op)),
   }
 }

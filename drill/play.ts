@@ -5,6 +5,8 @@ import { acceptDifference, putBackToWait, startCheck, takeAway } from '#server/d
 import { choose } from '#server/desk/choose/act.ts'
 import { startCountIn } from '#server/desk/count-in/act.ts'
 import { sign } from '#server/desk/hand-back/act.ts'
+import { openTakeHome } from '#server/desk/take-home/act.ts'
+import { bring } from '../tests/setup/uploads.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { readEntries } from '#server/desk/items/entries.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
@@ -121,7 +123,13 @@ async function createPlayer(shop: TestShop, course: Course) {
   const locker = { place: 'locker', maker: 'Locker', model: 'locker', platform: 'locker', version: '', serial: null } as const
   let number = ''
   const read = () => readTicket(services, number, actor)
-  const old = course.locker ? { ...locker, copy: await copyFirst(course.locker.kill) } : phone('old')
+  const folder = { place: 'folder', maker: 'Files', model: 'Files', platform: 'folder', version: '', serial: null } as const
+  const brought = { place: 'file', maker: 'Files', model: 'Files', platform: 'file', version: '', serial: null } as const
+  const old = course.locker
+    ? { ...locker, copy: await copyFirst(course.locker.kill) }
+    : course.files
+      ? { ...brought, upload: await homeFirst(course.files.kill) }
+      : phone('old')
   number = await book(old, phone('new'))
   await prepare()
   const store = async (side: 'old' | 'new'): Promise<Seen[]> =>
@@ -136,24 +144,46 @@ async function createPlayer(shop: TestShop, course: Course) {
   const oracle: Oracle = createOracle(await store('old'), { holdsMore: kind === 'contacts' })
   let [isFrozen, checks, faults] = [false, 0, 0]
 
-  /** Copies the old phone into a locker, a ticket of its own to its end; the copy must hold what the phone does. */
-  async function copyFirst(kill: string | null): Promise<number> {
-    number = await book(phone('old'), { ...locker, keepUntil: new Date(Date.now() + 86_400_000).toISOString().slice(0, 10) })
+  /** Carries the old phone to a place of the shop’s, a ticket of its own to its signature; that must hold what the phone does. */
+  async function carriedTo(place: BookIn['new'], kill: string | null): Promise<TicketView> {
+    number = await book(phone('old'), place)
     await prepare()
     await whenReady(() => startCountIn(services, number, actor))
     await settled('counting in')
     dieAt = kill
     await carryChosen()
-    const { ledger, new: now } = await settled('copying')
+    const ticket = await settled('copying')
     dieAt = null
-    const [row] = ledger
+    const [row] = ticket.ledger
     const count = (await shop.hand(`phones/${serials.old}/store?kind=${kind}`)).records.length
-    if (!row!.verdict.startsWith('agrees') || row!.new.last !== count - row!.fates.notChosen)
+    const isWhole = row!.new.last === count - row!.fates.notChosen - row!.fates.cannotCross
+    if (!row!.verdict.startsWith('agrees') || !isWhole)
       throw new Found('false alarm', `a copy of ${count}: ${row!.verdict} ${JSON.stringify({ fates: row!.fates, new: row!.new })}`)
     await putBack()
     await sign(services, number, { by: 'Wilf Drill', actor, withWhatStands: false })
+    return ticket
+  }
+
+  async function copyFirst(kill: string | null): Promise<number> {
+    const { new: now } = await carriedTo({ ...locker, keepUntil: new Date(Date.now() + 86_400_000).toISOString().slice(0, 10) }, kill)
     await handBackAndErase(services, number, number)
     return now.copy!.id
+  }
+
+  /** Taken home, and brought back as it was fetched. */
+  async function homeFirst(kill: string | null): Promise<string> {
+    await carriedTo({ ...folder, ...(course.seed % 2 ? { password: 'Lantern 12' } : {}) }, kill)
+    const { bytes } = await openTakeHome(services, number, { actor, isBegun: false })
+    const chunks: Buffer[] = []
+    for await (const chunk of bytes.read({ from: 0, to: bytes.sizeBytes })) chunks.push(chunk)
+    await handBackAndErase(services, number, number)
+    const { upload, state } = await bring(
+      services,
+      { 'home.zip': Buffer.concat(chunks) },
+      { password: course.seed % 2 ? 'Lantern 12' : null },
+    )
+    if (state !== 'sorted') throw new Found('failed', `what was taken home is ${state} when it is brought back`)
+    return upload
   }
 
   /** What fingers do before a kind may be read and written. */

@@ -58,9 +58,12 @@ async function shorten(shop: TestShop, course: Course, finding: Finding): Promis
   return found
 }
 
-function describe({ kind, pair, oldCount, newCount, isOverlapping, locker, ops }: Course): string {
+/** “ to ”, “ by a locker killed at before-send to ”. */
+const way = (by: string, kill: string | null) => (by ? ` by ${by}${kill ? ` killed at ${kill}` : ''} to ` : ' to ')
+
+function describe({ kind, pair, oldCount, newCount, isOverlapping, locker, files, ops }: Course): string {
   const each = ops.map((op) => Object.values(op).join(' ')).join(', ')
-  return `${kind}, ${pair.join(locker ? ` by a locker${locker.kill ? ` killed at ${locker.kill}` : ''} to ` : ' to ')}, ${oldCount} to ${newCount}${isOverlapping ? ' overlapping' : ''}: ${each || 'nothing'}`
+  return `${kind}, ${pair.join(way(locker ? 'a locker' : files ? 'files' : '', (locker ?? files)?.kill ?? null))}, ${oldCount} to ${newCount}${isOverlapping ? ' overlapping' : ''}: ${each || 'nothing'}`
 }
 
 /** `./corvend drill [--seed N] [--minutes M]`: ends with how much was played and found. */

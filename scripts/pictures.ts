@@ -99,7 +99,6 @@ async function takeAll(): Promise<void> {
   await page.getByTestId('run').waitFor({ state: 'detached', timeout: 60_000 })
   await page.getByTestId('standing').filter({ hasText: 'contacts 2 over' }).waitFor({ timeout: 60_000 })
   await page.getByTestId('left-behind').scrollIntoViewIfNeeded()
-  await take('ticket-left-behind')
   await page.getByTestId('left-behind').locator('input').fill('T-0401')
   await page.getByRole('button', { name: /^Take away all 2 contacts/ }).click()
   await page.getByTestId('standing').filter({ hasText: 'the counts agree' }).waitFor({ timeout: 60_000 })
@@ -126,7 +125,7 @@ async function takeAll(): Promise<void> {
   await take('book-in')
 }
 
-/** A phone of its own is copied twice, looked into and compared. `npx tsx scripts/pictures.ts URL lockers` takes these alone. */
+/** A phone of its own is copied twice, looked into, compared, and taken home as files. `npx tsx scripts/pictures.ts URL lockers` takes these alone. */
 async function takeLockers(): Promise<void> {
   const serial = `OR7-5501-S${Date.now() % 1000}`
   const press = (name: string | RegExp) => page.getByRole('button', { name }).first().click()
@@ -193,4 +192,18 @@ async function takeLockers(): Promise<void> {
     .first()
     .click()
   await take('locker-compare')
+  await page.goto(`${url}/book-in`)
+  await page.getByLabel('Name', { exact: true }).fill('Ottilie Brand')
+  await page.getByLabel('Or take it home as files').check()
+  await page
+    .getByRole('group', { name: 'Old phone' })
+    .getByRole('radio', { name: /Orrin 7/ })
+    .first()
+    .click()
+  await press('Book the ticket in')
+  await page.getByText('made when everything is carried').waitFor()
+  await press(/^Count in the/)
+  await press(/^Carry [\d,]+ items/)
+  await page.getByTestId('take-home').filter({ hasText: 'Read back whole' }).waitFor({ timeout: 90_000 })
+  await take('take-home')
 }

@@ -9,6 +9,8 @@ interface Result {
 
 interface Part {
   readonly name: string
+  /** Runs at the same time where everything is run. */
+  readonly beside?: Part
   readonly run: () => Result | Promise<Result>
 }
 
@@ -29,28 +31,31 @@ function check(name: string, args: readonly string[], env: Record<string, string
 }
 
 /** A Vitest project, or of it the files and tests a word names; its tests are counted from its own report. */
-function tests(name: string, named?: string): Part {
+function tests(name: string, named?: string, { isBeside = false } = {}): Part {
   return {
     name,
     async run() {
+      const said: Buffer[] = []
       const report = `.corvend/report-${name}.json`
       rmSync(report, { force: true })
-      const status = await running(
-        spawn(
-          process.execPath,
-          [
-            'node_modules/vitest/vitest.mjs',
-            'run',
-            '--project',
-            name,
-            ...chosen(named),
-            '--reporter=default',
-            '--reporter=json',
-            `--outputFile.json=${report}`,
-          ],
-          { stdio: 'inherit', env: { ...process.env, CI: '1' } },
-        ),
+      const child = spawn(
+        process.execPath,
+        [
+          'node_modules/vitest/vitest.mjs',
+          'run',
+          '--project',
+          name,
+          ...chosen(named),
+          '--reporter=default',
+          '--reporter=json',
+          `--outputFile.json=${report}`,
+        ],
+        { stdio: isBeside ? ['ignore', 'pipe', 'pipe'] : 'inherit', env: { ...process.env, CI: '1' } },
       )
+      for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk: Buffer) => said.push(chunk))
+      const status = await running(child)
+      // shown in one piece: another part runs beside it
+      process.stdout.write(Buffer.concat(said))
       try {
         const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, 'utf8'))
         const failed = numFailedTests > 0 ? numFailedTests : numFailedTestSuites > 0 || status !== 0 ? 1 : 0
@@ -99,20 +104,28 @@ export async function runTests([only, named]: readonly string[]): Promise<void> 
       name: 'lint, types',
       run: () => sideBySide({ name: 'lint', run: () => both(format, lint) }, { name: 'types', run: () => both(prepare, types) }),
     },
-    ...(['unit', 'integration', 'killed', 'drill', 'attack', 'e2e'] as const).map((name) => tests(name, named)),
+    // what computes, and beside it what mostly waits
+    { ...tests('unit', named), beside: tests('killed', named, { isBeside: true }) },
+    ...(['integration', 'drill', 'attack', 'e2e'] as const).map((name) => tests(name, named)),
   ]
+  const chosenParts = parts
+    .flatMap((part) => (only === 'killed' && part.beside ? [tests('killed', named)] : [part]))
+    .filter(({ name }) => only === undefined || name.split(', ').includes(only))
   let passed = 0
   let failed = 0
   const times: string[] = []
-  for (const part of parts.filter(({ name }) => only === undefined || name.split(', ').includes(only))) {
+  const runOne = async (part: Part) => {
     const began = Date.now()
-    console.log(`\n== ${part.name}`)
     const result = await part.run()
     passed += result.passed
     failed += result.failed
-    times.push(
-      `  ${part.name.padEnd(12)} ${((Date.now() - began) / 1000).toFixed(1).padStart(6)} s  ${result.passed} passed, ${result.failed} failed`,
-    )
+    const seconds = ((Date.now() - began) / 1000).toFixed(1)
+    times.push(`  ${part.name.padEnd(12)} ${seconds.padStart(6)} s  ${result.passed} passed, ${result.failed} failed`)
+  }
+  for (const part of chosenParts) {
+    const all = [part, ...(only === undefined && part.beside ? [part.beside] : [])]
+    console.log(`\n== ${all.map(({ name }) => name).join(' beside ')}`)
+    await Promise.all(all.map(runOne))
   }
   console.log('\nTime per part')
   for (const line of times) console.log(line)

@@ -34,6 +34,9 @@ export const entryFilter = z.enum([
   'firstPushedOut',
   'missing',
   'parts',
+  // of two that are compared
+  'differs',
+  'onlyHere',
 ])
 export type EntryFilter = z.infer<typeof entryFilter>
 

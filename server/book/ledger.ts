@@ -38,7 +38,9 @@ export async function readLedgers(client: Client, { tickets, kinds, runs }: Ledg
       const isRunning = runs.some((run) => run.ticket_id === ticket.id && run.state !== 'paused' && run.state !== 'held')
       const rows = kinds
         .filter((kind) => kind.ticket_id === ticket.id)
-        .map((kind) => ledgerRowOf({ kind, isRunning, fates: of(fateCounts, kind), readings: of(readings, kind) }))
+        .map((kind) =>
+          ledgerRowOf({ kind, isRunning, isLook: ticket.purpose === 'look', fates: of(fateCounts, kind), readings: of(readings, kind) }),
+        )
       return [ticket.id, rows]
     }),
   )
@@ -47,11 +49,12 @@ export async function readLedgers(client: Client, { tickets, kinds, runs }: Ledg
 interface KindCounts {
   readonly kind: KindRow
   readonly isRunning: boolean
+  readonly isLook: boolean
   readonly fates: Awaited<ReturnType<typeof manyFateCounts>>
   readonly readings: readonly LedgerReading[]
 }
 
-function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts): LedgerRow {
+function ledgerRowOf({ kind, isRunning, isLook, fates: fateRows, readings }: KindCounts): LedgerRow {
   const at = (id: number | null) => (id === null ? undefined : readings.find((r) => r.id === id))
   const growing = (side: 'old' | 'new') => readings.find((r) => r.place === side && r.purpose === 'first' && r.state === 'open')
   const old = at(kind.old_reading)
@@ -115,6 +118,8 @@ function ledgerRowOf({ kind, isRunning, fates: fateRows, readings }: KindCounts)
     fates,
     new: {
       ...figures.new,
+      // of two that are compared nothing is checked: what one alone holds, and what was changed, is counted all the same
+      ...(isLook ? { altered: kind.origins.altered ?? 0, cameOtherwise: kind.origins.cameOtherwise ?? 0 } : {}),
       first: first ? figures.new.first : (growing('new')?.got ?? null),
       twins: figures.twins,
       // what the new phone took is expected on it, found again or not

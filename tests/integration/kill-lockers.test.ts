@@ -5,6 +5,9 @@ import { callOff } from '#server/desk/hand-back/act.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { blobsOf } from '#server/vault/blobs.ts'
 import { findCopy } from '#server/vault/lockers/copies.queries.ts'
+import { zipSync } from 'fflate'
+import { makeFile } from '#standins/files/files.ts'
+import { bring } from '../setup/uploads.ts'
 import { carryAcrossDeath } from '../setup/kill.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 import {
@@ -119,6 +122,30 @@ describe('what is taken home as files, whatever is killed at whatever moment', (
       await end(number)
       // and nothing of it outlives its ticket
       expect(await blobsOf(config).names(rows[0]!.holding)).toEqual([])
+    }, 90_000)
+  }
+})
+
+describe('files that are brought, whatever is killed at whatever moment', () => {
+  for (const [when, moment] of Object.entries(moments).filter(([, one]) => 'checkpoint' in one)) {
+    it(`${when}: nothing is lost, nothing doubled`, async () => {
+      n++
+      const twinCard = 'BEGIN:VCARD\r\nVERSION:3.0\r\nN:;Twin;;;\r\nFN:Twin\r\nTEL:+447700900304\r\nEND:VCARD\r\n'
+      const cards = Buffer.from(twinCard + twinCard + twinCard.replaceAll('Twin', 'Alone'))
+      const pictures = Object.fromEntries(
+        Array.from({ length: 5 }, (_, i) => [`Trip/IMG_${i}.jpg`, makeFile({ from: 'hive.jpg', salt: 400 + i })]),
+      )
+      const { upload } = await bring(shop.services, { 'people.vcf': cards, 'pictures.zip': zipSync(pictures) })
+      const now: PhoneWish = { serial: `LN-${n}`, model: 'Tamsel M2', port: 2, settle_ms: 60 }
+      await addPhone(shop, now)
+      const number = await bookTicket(shop, { upload }, now, ['contacts', 'photos'])
+      const ticket = await carryAcrossDeath(shop, number, moment)
+      await expectAgrees(shop, ticket, { new: now.serial })
+      expect(ticket.ledger.map(({ kind, new: { last } }) => [kind, last]).sort()).toEqual([
+        ['contacts', 3],
+        ['photos', 5],
+      ])
+      await end(number)
     }, 90_000)
   }
 })

@@ -134,7 +134,7 @@ describe('a copy of a phone in a locker', () => {
   it('takes every trap of a phone as it is: what could be read is in it, and reads the same again', async () => {
     const old = { serial: 'LK-T', model: 'Orrin 7', port: 1 }
     await addPhone(shop(), old)
-    await fill(old.serial, { n: 130, style: 'traps' })
+    await fill(old.serial, { n: 60, style: 'traps' })
     const copied = await copy(old)
     await expectCopied(copied)
     for (const row of copied.ticket.ledger) {
@@ -381,7 +381,7 @@ describe('a copy of a phone in a locker', () => {
     expect(await closeStaleLooks(services)).toBe(1)
   }, 60_000)
 
-  it('is compared with a later copy, and with the phone as it is now: what only one holds, and what both do', async () => {
+  it('is compared with a later copy, and with the phone as it is now: what only one holds, what both do, what changed in between', async () => {
     const { services, actor } = shop()
     const old = { serial: 'LK-C', model: 'Orrin 5', port: 2 }
     await addPhone(shop(), old)
@@ -404,11 +404,16 @@ describe('a copy of a phone in a locker', () => {
       const { counts } = look.forecasts.find(({ kind }) => kind === 'contacts')!
       // on the later side 21: 15 in both, and 6 new or said otherwise; of the 20 before, 5 are nowhere as they were
       expect([contacts.old.read, counts.alreadyThere, counts.carried, contacts.new.first]).toEqual([21, 15, 6, 20])
+      expect([contacts.new.altered, contacts.new.cameOtherwise]).toEqual([2, 3])
       for (const [filter, n] of [
         ['willBeThere', 15],
         ['toCome', 6],
+        // of one phone: four new, two changed in between, three gone
+        ['onlyHere', 4],
+        ['differs', 2],
+        ['altered', 2],
         ['first', 20],
-        ['cameOtherwise', 5],
+        ['cameOtherwise', 3],
       ] as const) {
         const page = await readEntries(services, number, { actor, search: searchBody.parse({ kind: 'contacts', filter, limit: 100 }) })
         expect([filter, page.total, page.rows.length]).toEqual([filter, n, n])
@@ -420,6 +425,15 @@ describe('a copy of a phone in a locker', () => {
     }
     expect((await viewOf(first.id)).items).toBe(30)
     expect(await codeOf(lookInto(services, first.id, { beside: { serial: 'nowhere' }, actor }))).toBe('NotPlugged')
+    // of another phone equal names say nothing: what is not the same is only on one side
+    const other = { serial: 'LK-D', model: 'Orrin 5', port: 3 }
+    await addPhone(shop(), other)
+    await shop().hand(`phones/${other.serial}/fill`, { kind: 'contacts', seed: 977, count: 6 })
+    const apart = await lookInto(services, first.id, { beside: { serial: other.serial }, actor })
+    const seen = await waitFor(shop(), apart, ({ run, forecasts }) => run === null && forecasts.length > 0, 'a comparison')
+    expect(seen.ledger.find(({ kind }) => kind === 'contacts')!.new).toMatchObject({ altered: 0, cameOtherwise: 20 })
+    await closeLook(services, apart)
+    await pull(other.serial)
     const ofPhotos = (await lockers()).copies.find(({ kinds }) => kinds.every(({ kind }) => kind === 'photos'))!
     expect(await codeOf(lookInto(services, first.id, { beside: { copy: ofPhotos.id }, actor }))).toBe('NothingToCompare')
     await pull(old.serial)

@@ -28,19 +28,20 @@ import {
 const shop = useShop({ leaseMs: 500 })
 const keepUntil = new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 10)
 
-/** What a road begins at, and what of it a person can hold in a hand. */
-const olds = ['Orrin 5', 'Veyra 12', 'Holt 5', 'file', 'locker of an Orrin 5', 'locker of a Veyra 12'] as const
+/** What a road begins at, and what of it a person can hold in a hand; of the phones a locker is made of, one each time. */
+const olds = ['Orrin 5', 'Veyra 12', 'Holt 5', 'file', 'locker'] as const
 const news = ['Orrin 9', 'Veyra 14', 'locker', 'files'] as const
 const given: Readonly<Record<string, readonly string[]>> = {
   'Holt 5': ['contacts', 'calls', 'calendar'],
 }
 const most = ['contacts', 'calls', 'calendar', 'messages', 'photos'] as const
+const lockersOf = ['locker of an Orrin 5', 'locker of a Veyra 12'] as const
 const draw = numbers(2026)
 /** Every road, with kinds drawn from those it can carry: contacts always, so that no road is without a person. */
 const roads = olds.flatMap((old) =>
-  news.map((now) => {
+  news.map((now, at) => {
     const can = (given[old] ?? most).filter((kind) => kind !== 'calls' || now !== 'Veyra 14')
-    return { old, now, kinds: can.filter((kind) => kind === 'contacts' || draw() < 0.6) }
+    return { old: old === 'locker' ? lockersOf[at % 2]! : old, now, kinds: can.filter((kind) => kind === 'contacts' || draw() < 0.6) }
   }),
 )
 

@@ -20,8 +20,9 @@ import { folderOfKeys } from '#server/vault/key-store.ts'
 import { blobsOf, chunkBytes } from '#server/vault/blobs.ts'
 import { lockersBody } from '#contracts/http/lockers.ts'
 import { codeOf } from '../setup/codes.ts'
+import { bring } from '../setup/uploads.ts'
 import { unopened } from '../setup/opens.ts'
-import { addPhone, bookTicket, carry, countIn, figuresOf, isChecked, useShop, waitFor } from '../setup/ticket.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, figuresOf, isChecked, useShop, waitFor } from '../setup/ticket.ts'
 
 /** Debian’s own, by the name this version of it has. */
 const sevenZip = ['7zz', '7z'].find((name) => existsSync(`/usr/bin/${name}`))!
@@ -31,7 +32,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 let n = 0
 /** A phone with every trap there is, carried into files. */
-async function home({ password, count = 130, kinds = [...kindCodes] }: { password?: string; count?: number; kinds?: string[] } = {}) {
+async function home({ password, count = 40, kinds = [...kindCodes] }: { password?: string; count?: number; kinds?: string[] } = {}) {
   const old = { serial: `TH-${++n}`, model: 'Orrin 7', port: 1 }
   await addPhone(shop(), old)
   for (const kind of kinds)
@@ -141,6 +142,22 @@ describe('taken home as files', () => {
     expect(found.pictures).toBeGreaterThanOrEqual(last.photos!)
     expect(found.years).toBeLessThan(2026)
     expect(execFileSync(sevenZip, ['t', path], { encoding: 'utf8' })).toContain('Everything is Ok')
+    // brought back, everything that was taken home is there again, and goes onto a phone of another platform
+    const back = await bring(shop().services, { 'home.zip': readFileSync(path) })
+    // what could not be read on the phone went along as it was, and is counted as that again
+    const sum = (counts: Record<string, number | null>) => Object.values(counts).reduce<number>((all, n) => all + n!, 0)
+    expect([back.state, Object.keys(back.items).sort()]).toEqual(['sorted', Object.keys(last).sort()])
+    const readable = sum(back.items) - back.unreadable
+    expect(readable).toBeGreaterThanOrEqual(sum(last))
+    for (const [kind, n] of Object.entries(last)) expect(back.items[kind]).toBeGreaterThanOrEqual(n!)
+    expect(back.others.filter(({ why }) => why !== 'beside' && why !== 'not-known')).toEqual([])
+    const now = { serial: `TB-${n}`, model: 'Veyra 14', port: 2, version: '18' }
+    await addPhone(shop(), now)
+    const again = await bookTicket(shop(), { upload: back.upload }, now, ['contacts', 'calendar', 'photos'])
+    await countIn(shop(), again)
+    await carry(shop(), again)
+    await expectAgrees(shop(), await waitFor(shop(), again, isChecked, 'put back'), { new: now.serial })
+    await end(again)
     // fetched, it is said; and no list of lockers knows of it
     expect((await readTicket(shop().services, number, shop().actor)).new.archive!.takenAt).not.toBeNull()
     expect((await readLockers(shop().services, lockersBody.parse({ find: number }))).copies).toEqual([])

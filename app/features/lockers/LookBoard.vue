@@ -43,20 +43,39 @@ const beyond = (n: number | null, row: LedgerRow) => {
   const inBoth = both(row)
   return n === null || inBoth === null ? null : n - inBoth
 }
+const without = (n: number | null, changed: number) => (n === null ? null : n - changed)
+/** The same model, as far as the page knows: then nothing changed is a count, too. */
+const isOfOnePhone = computed(() => props.ticket.old.maker === props.ticket.new.maker && props.ticket.old.model === props.ticket.new.model)
 const unreadable: Count = { key: 'unreadable', head: said.unreadable, opens: 'unreadable', of: (row) => row.fates.unreadable }
 /** What is counted of each kind; each opens to its items. */
 const counts = computed((): readonly Count[] =>
   isComparing.value
     ? [
         { key: 'inOld', head: said.heads.inOld(names.value.old), opens: 'all', of: (row) => row.old.read },
-        { key: 'onlyOld', head: said.heads.onlyOld(names.value.old), opens: 'toCome', of: (row) => beyond(row.fates.pending, row) },
+        {
+          key: 'onlyOld',
+          head: said.heads.onlyOld(names.value.old),
+          opens: 'onlyHere',
+          of: (row) => without(beyond(row.fates.pending, row), row.new.altered),
+        },
         unreadable,
+        // told of two of one phone alone: there a record has a name that stays
+        ...(props.ticket.ledger.some((row) => row.new.altered > 0) || isOfOnePhone.value
+          ? [
+              {
+                key: 'changed',
+                head: said.heads.changed,
+                opens: 'differs',
+                of: (row) => (both(row) === null ? null : row.new.altered),
+              } satisfies Count,
+            ]
+          : []),
         { key: 'both', head: said.heads.both, opens: 'willBeThere', of: both },
         {
           key: 'onlyNew',
           head: said.heads.onlyNew(names.value.new),
           opens: 'cameOtherwise',
-          of: (row) => beyond(row.new.first, row),
+          of: (row) => without(beyond(row.new.first, row), row.new.altered),
         },
         { key: 'inNew', head: said.heads.inNew(names.value.new), opens: 'first', of: (row) => row.new.first },
       ]

@@ -76,6 +76,16 @@ export function sourceOf(filter: Filter, kind: KindRow): Source {
       kept: { text: `select coalesce(sum(e.n), 0)::int as n from tally e where ${where}` },
     }
   }
+  if (filter === 'differs' || filter === 'onlyHere') {
+    const isChanged = `exists (select 1 from origin o where o.ticket_id = $1 and o.kind = $2 and o.origin = 'altered' and o.entry_seq = e.seq)`
+    const n = kind.origins.altered ?? 0
+    const toCome = `e.ticket_id = $1 and e.kind = $2 and ${entryCondition('toCome')}`
+    return {
+      ...sourceOf('toCome', kind),
+      where: `${toCome} and ${filter === 'differs' ? '' : 'not '}${isChanged}`,
+      kept: filter === 'differs' ? { n } : { text: `select coalesce(sum(e.n), 0)::int - ${n} as n from tally e where ${toCome}` },
+    }
+  }
   const plain = `i.seq, i.reading_id, i.block, i.slot, i.at, i.storage, i.shape, i.size_bytes, true as is_chosen, false as is_late,
     case when i.reason is null then '{}'::text[] else array[i.reason] end as reasons`
   if (filter === 'first' || filter === 'last') {

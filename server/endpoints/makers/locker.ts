@@ -69,8 +69,12 @@ function keysOrAway({ config }: Shop, holding: NonNullable<CopyRow['holding']>) 
   return keysFrom(secret)
 }
 
-/** What gives the records of a copy, as it stands. @param shared null while nothing was written */
-function sourceOf(shop: Shop, copy: Pick<StoredCopy, 'id' | 'keys'>, shared: CopyRow['shared']): Source {
+/** What gives the records of a copy, as it stands. @param shared null while nothing was written @param as how records are called: as their phone did, for whoever only reads */
+function sourceOf(
+  shop: Shop,
+  copy: Pick<StoredCopy, 'id' | 'keys'>,
+  { shared, as }: { shared: CopyRow['shared']; as: 'place' | 'phone' },
+): Source {
   const count = async (kind: string) => {
     try {
       return await countStored(shop, copy, kind)
@@ -87,7 +91,7 @@ function sourceOf(shop: Shop, copy: Pick<StoredCopy, 'id' | 'keys'>, shared: Cop
     },
     async *list(kind) {
       const { items, revision, isClosed } = await count(kind)
-      const listing = listStored(shop, copy, kind, isClosed ? items : null)
+      const listing = listStored(shop, copy, kind, isClosed ? items : null, { as })
       for (let n = 0; ; n++) {
         const next = await listing.next()
         if (next.done) {
@@ -124,7 +128,7 @@ const placeOf = ({ id, region, zone }: CopyRow) => ({ serial: serialOfCopy(id), 
 
 async function attachToRead(shop: Shop, id: CopyId, ticketId: TicketId): Promise<Connection> {
   const { row, copy } = await openCopy(shop, id, ticketId)
-  return { source: sourceOf(shop, copy, row.shared), sink: null, place: async () => placeOf(row) }
+  return { source: sourceOf(shop, copy, { shared: row.shared, as: 'phone' }), sink: null, place: async () => placeOf(row) }
 }
 
 /** A copy in the hand of the ticket that makes it. @throws LinkError `CopyGone`, `CopyNewer`, `CopyClosed`, `KeyAway` */
@@ -162,7 +166,11 @@ export async function attachToWrite(
     close: (kind) => taken(() => closeStored(shop, stored, kind, connection)),
     keepUnread: (kind, pages) => taken(() => storeUnread(shop, stored, { kind, connection, pages: () => recordsOf(pages()) })),
   }
-  return { connection: { source: sourceOf(shop, copy, row.shared), sink, place: async () => placeOf(row) }, row, stored }
+  return {
+    connection: { source: sourceOf(shop, copy, { shared: row.shared, as: 'place' }), sink, place: async () => placeOf(row) },
+    row,
+    stored,
+  }
 }
 
 const recordOf = (bytes: Uint8Array) => lockerRecord.parse(JSON.parse(Buffer.from(bytes).toString()))

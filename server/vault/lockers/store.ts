@@ -265,12 +265,14 @@ const inCopy = lockerRecord.omit({ handles: true })
 /**
  * Every record of a kind, in order. One whose seal does not open is unreadable, and so is each that the copy held when it
  * was closed and does not hold any more.
+ * @param as whether a record is called by its place in the copy, as whoever writes it knows it, or as its phone called it
  */
 export async function* listStored(
   { pool }: Shop,
   { id, keys }: Pick<StoredCopy, 'id' | 'keys'>,
   kind: string,
   closedItems: number | null,
+  { as = 'place' }: { as?: 'place' | 'phone' } = {},
 ): AsyncGenerator<LinkRecord, number> {
   const damaged = (name: string): LinkRecord => ({ id: name, revision: '1', storage: '', body: '', unreadable: 'storage-error' })
   let count = 0
@@ -278,7 +280,7 @@ export async function* listStored(
     const rows = await manyRecordBodies(pool, { copyId: id, kind, after, limit: atOnce })
     for (const row of rows) {
       count++
-      yield openRecord(keys, id, row) ?? damaged(String(row.seq))
+      yield openRecord(keys, id, row, as) ?? damaged(String(row.seq))
     }
     if (rows.length < atOnce) break
     after = rows.at(-1)!.seq
@@ -307,11 +309,12 @@ function openRecord(
   keys: TicketKeys,
   id: CopyId,
   row: { seq: number; body_id: number; sealed: Buffer | null; wrapped: Buffer },
+  as: 'place' | 'phone' = 'place',
 ): LinkRecord | undefined {
   try {
     const secret = unwrap(keys, id, row.body_id, row.wrapped)
-    const { storage, body, files } = inCopy.parse(JSON.parse(open(secret, bodyBound, row.sealed!).toString()))
-    return { id: String(row.seq), revision: '1', storage, body, ...(files ? { files } : {}) }
+    const { id: own, storage, body, files } = inCopy.parse(JSON.parse(open(secret, bodyBound, row.sealed!).toString()))
+    return { id: as === 'phone' ? own : String(row.seq), revision: '1', storage, body, ...(files ? { files } : {}) }
   } catch {
     return undefined
   }

@@ -11,6 +11,9 @@ create table upload_file (
   primary key (upload_id, no)
 );
 
+-- which items of one side a comparison found changed on the other
+create index origin_entry on origin (ticket_id, kind, entry_seq) where origin = 'altered' and entry_seq is not null;
+
 alter table upload
   add column state text not null default 'sorted' check (state in ('taking', 'sorting', 'sorted', 'locked', 'refused')),
   -- 1: a calendar lies as it came; 2: every kind lies as its standard file, and pictures where they came
