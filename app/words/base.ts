@@ -28,3 +28,9 @@ export const errorPage = {
 export const oldNew = {
   to: 'to',
 }
+
+/** base/PasswordTwice.vue */
+export const passwordTwice = {
+  onceMore: 'Once more',
+  notSame: 'The two are not the same.',
+}

@@ -67,8 +67,6 @@ export const lockersPage = {
   closeLead:
     'The customer types it. From then on the shop sees counts only: it can’t look into the copy, and nobody can open it without the passphrase, Corvend’s makers least of all. If it is forgotten, what is in the copy is lost.',
   passphrase: 'Passphrase, eight characters at least',
-  onceMore: 'Once more',
-  notSame: 'The two are not the same.',
   closeNow: 'Close it',
   destroy: 'Destroy…',
   destroyOne: (id: Shown) => `Destroy… copy ${id}`,
@@ -134,8 +132,6 @@ export const lookBoard = {
     pending: '',
     notChosen: '',
     toCome: 'Only on this side',
-    onlyHere: 'Only on this side',
-    differs: 'Changed in between',
     willBeThere: 'In both',
     first: 'On the other side',
     cameOtherwise: 'Only on the other side',

@@ -45,8 +45,6 @@ export const takeHome = {
   passwordLead:
     'The customer types it. The ZIP is made anew with it and read back. Nobody can open it without; if it is forgotten, what is in it is lost.',
   password: 'Password, eight characters at least',
-  onceMore: 'Once more',
-  notSame: 'The two are not the same.',
   lock: 'Lock it with this',
   unlock: 'Make it without a password',
 }

@@ -63,6 +63,8 @@ export const words = {
     kept: 'Kept',
     addedTo: 'Added to',
     altered: 'Altered',
+    differs: 'Changed in between',
+    onlyHere: 'Only on this side',
     putBack: 'Put back',
     arrived: 'Arrived',
     editedNow: 'Arrived, changed there since',
