@@ -20,7 +20,7 @@ export const beginUploadBody = z.object({
       }),
     )
     .min(1)
-    .max(20_000),
+    .max(150_000),
 })
 /** `POST /api/uploads/{upload}/sort` */
 export const sortUploadBody = z.object({ password: z.string().min(1).max(200).nullable().default(null) })

@@ -57,14 +57,12 @@ export function useFile(taken: (choice: PhoneChoice) => void) {
     hasBrokenOff.value = sessionStorage.getItem(brokenOff) !== null
   }
   async function begin(files: readonly Chosen[]) {
-    const wish = await Promise.all(
-      files.map(async ({ path, file }) => ({
-        path,
-        sizeBytes: file.size,
-        modifiedMs: Math.trunc(file.lastModified),
-        beginning: await beginningOf(file),
-      })),
-    )
+    const wish: { path: string; sizeBytes: number; modifiedMs: number; beginning: string }[] = []
+    // one after the other: the beginnings of a whole folder at once would be a folder in memory
+    for (const { path, file } of files) {
+      const { size: sizeBytes, lastModified } = file
+      wish.push({ path, sizeBytes, modifiedMs: Math.trunc(lastModified), beginning: await beginningOf(file) })
+    }
     const former = sessionStorage.getItem(brokenOff)
     const start = (upload: string | null) => api(routes.beginUpload, { body: { upload, files: wish } })
     // what nobody booked in time is not there any more: then it begins anew

@@ -12,6 +12,17 @@ export function escaped(text: string): string {
 /** A path as an address beside the page: each part by its percent-codes (RFC 3986), so that none is read as more. */
 export const addressOf = (path: string) => escaped(path.split('/').map(encodeURIComponent).join('/'))
 
+const made = new Map<string, { year: Intl.DateTimeFormat; moment: Intl.DateTimeFormat }>()
+/** Making one costs more than all it writes. */
+function inZone(timeZone: string) {
+  const known = made.get(timeZone) ?? {
+    year: new Intl.DateTimeFormat('en-GB', { year: 'numeric', timeZone }),
+    moment: new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short', timeZone }),
+  }
+  made.set(timeZone, known)
+  return known
+}
+
 /** Items are read again in the order of the page, so many at a time. */
 const atOnce = 400
 const shownTypes = /\.(jpe?g|png|gif|webp|bmp|avif)$/i
@@ -92,7 +103,7 @@ function groupOf({ kind, archive: { page } }: OpenKind, item: unknown, zone: str
   if (page.by === 'group') return kind.describe(item).group ?? ''
   if (page.by !== 'year') return ''
   const at = kind.at?.(item) ?? null
-  return at === null ? said.withoutDate : new Date(at).toLocaleDateString('en-GB', { year: 'numeric', timeZone: zone })
+  return at === null ? said.withoutDate : inZone(zone).year.format(at)
 }
 
 interface Plan extends Awaited<ReturnType<typeof planOf>> {
@@ -147,7 +158,7 @@ function itemText(
 ): string {
   const { title, lines } = kind.describe(item)
   const at = kind.at?.(item) ?? null
-  const when = at === null ? '' : new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short', timeZone: zone })
+  const when = at === null ? '' : inZone(zone).moment.format(at)
   if (page.by === 'year') return figure(paths, when)
   const says = page.says?.(item) ?? ''
   const small = [when, nameOf(says, known)].filter(Boolean).map(escaped).join(' · ')

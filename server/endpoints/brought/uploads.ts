@@ -134,8 +134,19 @@ export async function takePiece(
   return from + got
 }
 
-/** Sorts what came, once all of it did. @throws Problem `UploadNotFound`, `UploadNotWhole`, `KeyAway` */
-export async function sortUploaded(shop: Shop, id: string, { password }: { password: string | null }): Promise<UploadStands> {
+const sorting = new Map<string, Promise<UploadStands>>()
+
+/**
+ * Sorts what came, once all of it did; who asks while it is sorted is told with whoever asked first.
+ * @throws Problem `UploadNotFound`, `UploadNotWhole`, `KeyAway`
+ */
+export function sortUploaded(shop: Shop, id: string, how: { password: string | null }): Promise<UploadStands> {
+  const running = sorting.get(id) ?? sortOnce(shop, id, how).finally(() => sorting.delete(id))
+  sorting.set(id, running)
+  return running
+}
+
+async function sortOnce(shop: Shop, id: string, { password }: { password: string | null }): Promise<UploadStands> {
   const { row, keys } = await openRow(shop, id)
   const files = await manyFiles(shop.pool, row.id)
   if (files.some((file) => file.got_bytes < file.size_bytes)) throw new Problem('UploadNotWhole')
