@@ -138,6 +138,8 @@ async function takeLockers(): Promise<void> {
     ['photos', 40],
   ] as const)
     await post(`practice/phones/${serial}/fill`, { kind, seed: 5, count, style: 'traps' })
+  // the bench is full by now: one that only waits makes room
+  await post('practice/phones/VY10-7743-A9/pull')
   await post(`practice/phones/${serial}/plug`, { port: 6 })
   await post(`practice/phones/${serial}/trust`)
   for (const customer of ['Ottilie Brand', 'Ottilie Brand']) {
