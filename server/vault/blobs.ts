@@ -10,7 +10,7 @@ const sealBytes = 28
 /** A blob that is whole. */
 export interface Blob {
   readonly sizeBytes: number
-  /** Keyed digest over the digests of its chunks, in hex; equal within a holding alone. */
+  /** Keyed digest over the digests of its chunks, in hex; equal within a holding alone. Empty where none was asked for. */
   readonly digest: string
 }
 
@@ -35,8 +35,9 @@ export interface BlobWriter {
 /**
  * Seals bytes as they come, chunk by chunk. Where a killed write left chunks, those that hold what comes now are kept
  * and it goes on behind them: whoever gives the bytes again from their start writes only what is missing.
+ * @param hasDigest false where nobody asks what it is: a digest is a third of the cost
  */
-export function writeBlob(keys: TicketKeys, store: BlobStore, blob: BlobName): BlobWriter {
+export function writeBlob(keys: TicketKeys, store: BlobStore, blob: BlobName, { hasDigest = true } = {}): BlobWriter {
   const file = store.file(blob, 'write')
   const known = file.then((opened) => opened.chunks())
   // said by whatever needs it first
@@ -54,7 +55,7 @@ export function writeBlob(keys: TicketKeys, store: BlobStore, blob: BlobName): B
     const bound = boundTo(blob, at, isLast)
     const isThere = at < (await known) && opensTo(keys, bound, await opened.read(at), text)
     if (!isThere) await opened.write(at, seal(keys.seal, bound, text))
-    running = contentDigest(keys, Buffer.concat([running, contentDigest(keys, text)]))
+    if (hasDigest) running = contentDigest(keys, Buffer.concat([running, contentDigest(keys, text)]))
   }
   function flush(isLast: boolean): void {
     const [text, at] = [buffer.subarray(0, filled), index++]

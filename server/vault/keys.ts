@@ -20,7 +20,9 @@ export function seal(key: Buffer, bound: string, bytes: Uint8Array): Buffer {
   const nonce = randomBytes(12)
   const cipher = createCipheriv('aes-256-gcm', key, nonce)
   cipher.setAAD(Buffer.from(bound))
-  const text = Buffer.concat([cipher.update(bytes), cipher.final()])
+  const text = cipher.update(bytes)
+  // a stream cipher has nothing left at its end
+  cipher.final()
   return Buffer.concat([nonce, cipher.getAuthTag(), text])
 }
 

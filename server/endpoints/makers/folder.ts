@@ -103,7 +103,7 @@ async function packWhatStands(shop: Shop, home: TakenHome, told: (done: number, 
     let done = 0
     const onBytes = (n: number) => told(Math.min(total - 1, (done += n)), total)
     const blob = { holding: row.holding!, name: archiveName + randomUUID() }
-    const writer = writeBlob(stored.keys, store, blob)
+    const writer = writeBlob(stored.keys, store, blob, { hasDigest: false })
     try {
       const manifest = await packArchive(
         shop,
