@@ -195,6 +195,10 @@ describe('what an upload refuses, each with its code', () => {
     await takePiece(services(), upload, { no: 0, from: 0, body: once(bytes) })
     expect(await codeOf(takePiece(services(), upload, { no: 0, from: 0, body: once(bytes) }))).toBe('PieceOutOfPlace')
     expect(await codeOf(uploadStands(services(), randomUUID()))).toBe('UploadNotFound')
+    // once it is sorted it may be a ticket's: whoever names it again gives up nothing of it
+    const stands = await sortUploaded(services(), upload, { password: null })
+    expect(await codeOf(beginUpload(services(), { upload, files: [fileWish('other.vcf', Buffer.from('x'))] }))).toBe('UploadNotFound')
+    expect(await uploadStands(services(), upload)).toEqual(stands)
   })
   it('more than the disk has room for', async () => {
     const huge = { path: 'film.mp4', sizeBytes: 2 ** 52, modifiedMs: 0, beginning: '0'.repeat(64) }

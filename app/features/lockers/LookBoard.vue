@@ -44,8 +44,6 @@ const beyond = (n: number | null, row: LedgerRow) => {
   return n === null || inBoth === null ? null : n - inBoth
 }
 const without = (n: number | null, changed: number) => (n === null ? null : n - changed)
-/** The same model, as far as the page knows: then nothing changed is a count, too. */
-const isOfOnePhone = computed(() => props.ticket.old.maker === props.ticket.new.maker && props.ticket.old.model === props.ticket.new.model)
 const unreadable: Count = { key: 'unreadable', head: said.unreadable, opens: 'unreadable', of: (row) => row.fates.unreadable }
 /** What is counted of each kind; each opens to its items. */
 const counts = computed((): readonly Count[] =>
@@ -60,7 +58,7 @@ const counts = computed((): readonly Count[] =>
         },
         unreadable,
         // told of two of one phone alone: there a record has a name that stays
-        ...(props.ticket.ledger.some((row) => row.new.altered > 0) || isOfOnePhone.value
+        ...(props.ticket.ledger.some((row) => row.new.altered > 0)
           ? [
               {
                 key: 'changed',

@@ -23,7 +23,7 @@ export interface HomeFile {
 }
 
 /**
- * What is taken home as files: the archive as it was proved. That it was fetched is noted, once an hour at most.
+ * What is taken home as files: the archive as it was proved. That it was fetched is noted when it is begun.
  * @param isBegun whether a former call fetched the beginning already
  * @throws Problem `TicketNotFound`, `TicketErased`, `ArchiveNotThere`, `KeyAway`
  */

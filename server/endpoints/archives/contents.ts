@@ -1,4 +1,3 @@
-import type { PhoneModel } from '#core/phones/capability.ts'
 import { folderModel } from '#core/phones/models.ts'
 import { createPaths } from '#core/formats/files/names.ts'
 import { formOn } from '#core/kinds/form.ts'
@@ -33,13 +32,11 @@ export const openKind = (code: string): OpenKind | undefined => {
   return kind.archive && { code, kind, archive: kind.archive }
 }
 
-const to: PhoneModel = folderModel
-
 /** The form of a record in open files; undefined where it has none. */
 function packedOf({ kind }: OpenKind, body: string, tools: ReadTools): { record: Buffer; item: unknown } | undefined {
   const record = Buffer.from(body, 'base64')
   const read = kind.read(record, tools)
-  const formed = read.ok ? formOn(kind, read.item, to) : undefined
+  const formed = read.ok ? formOn(kind, read.item, folderModel) : undefined
   return formed && !('cannot' in formed) ? { record, item: formed.item } : undefined
 }
 

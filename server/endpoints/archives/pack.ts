@@ -118,12 +118,8 @@ async function* together(pieces: AsyncIterable<Uint8Array>): AsyncGenerator<Uint
 async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
   yield bytes
 }
-async function* hasNext<T>(items: AsyncIterable<T>): AsyncGenerator<true> {
-  for await (const _ of items) yield true
-}
 async function hasAny(items: AsyncGenerator<unknown>): Promise<boolean> {
-  const { done } = await hasNext(items).next()
-  return done !== true
+  return (await items.next()).done !== true
 }
 function bytesOf(texts: AsyncIterable<string>): AsyncGenerator<Uint8Array> {
   return together(

@@ -64,7 +64,7 @@ async function openRow({ pool, config }: Shop, id: string): Promise<{ row: Uploa
 /**
  * Begins to take files in, or goes on: those of an upload that are named again are known by their size, their time and
  * their beginning, and go on where they were; others are added, and those that are not named any more are given up.
- * @throws Problem `UploadNotFound`, `UploadsFull`, `KeyAway`, `UploadBooked`
+ * @throws Problem `UploadNotFound` also of one that is sorted, `UploadsFull`, `KeyAway`
  */
 export async function beginUpload(
   shop: Shop,
@@ -79,7 +79,8 @@ export async function beginUpload(
   const { begun, given } = await transaction(pool, async (client) => {
     if (made) await insertTaking(client, made.id, 0)
     const row = await lockUpload(client, made?.id ?? upload!)
-    if (!row) throw new Problem('UploadNotFound')
+    // what is sorted may be a ticket's by now: nothing is added to it, and nothing of it given up
+    if (!row || row.state === 'sorted' || row.state === 'sorting') throw new Problem('UploadNotFound')
     const keys = made?.keys ?? findKeys(config, row.id)
     if (!keys) throw new Problem('KeyAway')
     const there = await manyFiles(client, row.id)

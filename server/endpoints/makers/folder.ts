@@ -4,7 +4,7 @@ import { blobsOf, readBlob, writeBlob } from '../../vault/blobs.ts'
 import { findKeys } from '../../vault/holdings.ts'
 import { openText } from '../../vault/keys.ts'
 import { manySeqs } from '../../vault/lockers/bodies.queries.ts'
-import { findCopy, manyCopyKinds, type CopyRow } from '../../vault/lockers/copies.queries.ts'
+import { manyCopyKinds, type CopyRow } from '../../vault/lockers/copies.queries.ts'
 import type { StoredCopy } from '../../vault/lockers/store.ts'
 import { readTools } from '../../vault/read-tools.ts'
 import {
@@ -98,7 +98,8 @@ async function packWhatStands(shop: Shop, home: TakenHome, told: (done: number, 
     if (name.startsWith(archiveName) && name !== before?.blob) await store.remove({ holding: row.holding!, name })
   const total = Math.max(1, 2 * kinds.reduce((sum, { bytes }) => sum + bytes, 0))
   const without = new Set<string>()
-  const from = await phoneOf(shop, row)
+  const { maker, model, platform, version, region, zone } = row
+  const from = { maker, model, platform, version, region, zone }
   for (;;) {
     let done = 0
     const onBytes = (n: number) => told(Math.min(total - 1, (done += n)), total)
@@ -155,12 +156,6 @@ async function packWhatStands(shop: Shop, home: TakenHome, told: (done: number, 
   }
   if (before?.blob) await store.remove({ holding: row.holding!, name: before.blob })
   await told(total, total)
-}
-
-/** Which phone it comes from, as the copy knows it by now. */
-async function phoneOf({ pool }: Shop, { id }: CopyRow): Promise<ArchiveManifest['from']> {
-  const { maker, model, platform, version, region, zone } = (await findCopy(pool, id))!
-  return { maker, model, platform, version, region, zone }
 }
 
 function kindsOf(manifest: ArchiveManifest, writes: ReadonlyMap<string, number>): ArchiveRow['kinds'] {
