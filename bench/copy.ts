@@ -6,7 +6,7 @@ import { connectCopy, findCopy, insertCopy, lockerOf, nameCopied } from '#server
 import { listStored, openStoredFile, storeFile, storeRecords, type StoredCopy } from '#server/vault/lockers/store.ts'
 import type { Attached } from '#server/runs/ticket-of-run.ts'
 import type { StaffId } from '#server/base/ids.ts'
-import type { Connection } from '#server/endpoints/endpoint.ts'
+import type { Connection, Told } from '#server/endpoints/endpoint.ts'
 
 /** A copy of a phone of its own, that no ticket makes. */
 export async function newCopy({ pool, config }: Services): Promise<StoredCopy> {
@@ -45,7 +45,10 @@ export async function connectionTo(services: Services, copy: StoredCopy) {
         yield* bytes
       },
     },
-    sink: { putFile: (kind: string, bytes: AsyncIterable<Uint8Array>) => storeFile(services, copy, { kind, connection, bytes }) },
+    sink: {
+      putFile: (kind: string, bytes: AsyncIterable<Uint8Array>, told?: Told) =>
+        storeFile(services, copy, { kind, connection, bytes, sha256: told?.sha256 }),
+    },
   } as unknown as Pick<Connection, 'source'> as Attached
   return {
     attached,

@@ -1,7 +1,9 @@
 import { openShop, type TestShop } from '../tests/setup/shop.ts'
 import { startPostgres } from '../scripts/postgres.ts'
+import { worker } from '../tests/setup/acts.ts'
 import { courseOf, type Course } from './course.ts'
 import { play, type Finding } from './play.ts'
+import { playRoad, roadsOf } from './roads.ts'
 
 export interface DrillWish {
   readonly seed: number
@@ -47,6 +49,26 @@ export async function drill({ seed, ms, lanes, say }: DrillWish): Promise<Drille
   return { ...figures, findings }
 }
 
+/** Plays every road once, with kinds drawn from the seed. Answers with how many ended otherwise than they must. */
+async function drillRoads(seed: number, say: (line: string) => void): Promise<{ roads: number; findings: number }> {
+  const shop = await openShop({ leaseMs: 600 })
+  const hands = worker(shop)
+  let findings = 0
+  const roads = roadsOf(seed)
+  try {
+    for (const road of roads) {
+      const against = await playRoad(shop, road).catch((error: unknown) => [String((error as Error).message)])
+      if (against.length === 0) continue
+      findings++
+      say(`roads of seed ${seed}: ${road.old} to ${road.now}, ${road.kinds.join(' ')}: ${against.join('; ')}`)
+    }
+  } finally {
+    hands.kill()
+    await shop.close()
+  }
+  return { roads: roads.length, findings }
+}
+
 /** Leaves out one op after the other while the same is found. */
 async function shorten(shop: TestShop, course: Course, finding: Finding): Promise<{ course: Course; finding: Finding }> {
   let found = { course, finding }
@@ -66,7 +88,7 @@ function describe({ kind, pair, oldCount, newCount, isOverlapping, locker, files
   return `${kind}, ${pair.join(way(locker ? 'a locker' : files ? 'files' : '', (locker ?? files)?.kill ?? null))}, ${oldCount} to ${newCount}${isOverlapping ? ' overlapping' : ''}: ${each || 'nothing'}`
 }
 
-/** `./corvend drill [--seed N] [--minutes M]`: ends with how much was played and found. */
+/** `./corvend drill [--seed N] [--minutes M]`: every road once, then courses until the time is over; ends with how much was played and found. */
 export async function runDrill(args: readonly string[]): Promise<void> {
   const valueOf = (name: string) => (args.includes(name) ? Number(args[args.indexOf(name) + 1]) : undefined)
   const seed = valueOf('--seed') ?? 1
@@ -77,9 +99,14 @@ export async function runDrill(args: readonly string[]): Promise<void> {
   try {
     console.log(`Drilling from seed ${seed} for ${minutes} min`)
     const lanes = minutes < 0.1 ? 1 : 2
-    const { courses, checks, faults, findings } = await drill({ seed, ms: minutes * 60_000, lanes, say: (line) => console.log(line) })
-    console.log(`${courses} courses, ${checks} checks judged, ${faults} faults injected, ${findings.length} findings`)
-    if (findings.length > 0) process.exitCode = 1
+    const say = (line: string) => console.log(line)
+    const began = Date.now()
+    const along = lanes > 1 ? await drillRoads(seed, say) : { roads: 0, findings: 0 }
+    const ms = minutes * 60_000 - (Date.now() - began)
+    const { courses, checks, faults, findings } = await drill({ seed, ms, lanes, say })
+    const found = findings.length + along.findings
+    console.log(`${along.roads} roads, ${courses} courses, ${checks} checks judged, ${faults} faults injected, ${found} findings`)
+    if (found > 0) process.exitCode = 1
   } finally {
     server?.stop()
   }

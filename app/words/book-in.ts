@@ -41,6 +41,10 @@ export const filePick = {
   wrongPassword: 'That password does not open it. Its password',
   unlock: 'Open it',
   inFile: (held: Shown) => `${held} in the files`,
+}
+
+/** NotTakenList.vue */
+export const notTakenList = {
   notTaken: (n: Shown) => (n === '1' ? '1 file is not taken: which, and why' : `${n} files are not taken: which, and why`),
   why: (code: string, n: number | null) =>
     ({
@@ -54,6 +58,8 @@ export const filePick = {
       'not-taken': `${n} of what it holds, tasks or the like`,
       'too-large': 'too long for a calendar',
     })[code] ?? code,
+  list: 'Files that are not taken',
+  further: (n: Shown) => `and ${n} more`,
 }
 
 /** book-in/use-file.ts */

@@ -31,7 +31,7 @@ import {
 import { courseView, noteBody, toldBody } from './course.ts'
 import { closeBody, destroyBody, keepBody, lockersBody, lockersView, lookBody } from './lockers.ts'
 import { eventsPath } from './paths.ts'
-import { beginUploadBody, fileNo, sortUploadBody, uploadId, uploadView } from './uploads.ts'
+import { beginUploadBody, fileNo, notTakenView, sortUploadBody, uploadId, uploadView } from './uploads.ts'
 import {
   counterpartWordBody,
   firstStartBody,
@@ -579,6 +579,13 @@ const items = {
     says: 'Locks what is taken home with a password, or with none; it is made anew and read back.',
     params: ofTicket,
     body: lockHomeBody,
+  }),
+  notTaken: route({
+    method: 'GET',
+    path: `${ticket}/not-taken`,
+    says: 'Of the files that were brought, those that were not taken: size and why, names while showing is allowed.',
+    params: ofTicket,
+    reply: notTakenView,
   }),
   show: act({ method: 'POST', path: `${ticket}/show`, says: 'Shows names for ten minutes.', params: ofTicket, body: showBody }),
   hide: act({ method: 'DELETE', path: `${ticket}/show`, says: 'Hides names again.', params: ofTicket }),

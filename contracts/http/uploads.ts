@@ -25,6 +25,17 @@ export const beginUploadBody = z.object({
 /** `POST /api/uploads/{upload}/sort` */
 export const sortUploadBody = z.object({ password: z.string().min(1).max(200).nullable().default(null) })
 
+const whyNot = { sizeBytes: z.number(), why: z.enum(otherCodes), n: z.number().int().nullable() }
+
+/** `GET /api/tickets/{number}/not-taken`: what was brought and not taken; what it is called only while showing is allowed. */
+export const notTakenView = z.object({
+  total: z.number().int(),
+  isShowing: z.boolean(),
+  /** The first of them. */
+  rows: z.array(z.object({ path: z.string().nullable(), ...whyNot })),
+})
+export type NotTakenView = z.infer<typeof notTakenView>
+
 export const uploadView = z.object({
   upload: z.string(),
   state: z.enum(['taking', 'sorting', 'sorted', 'locked', 'refused']),
@@ -37,7 +48,7 @@ export const uploadView = z.object({
   items: z.record(z.string(), z.number().int()),
   unreadable: z.number().int(),
   /** What is not taken, the first of them by name. */
-  others: z.array(z.object({ path: z.string(), sizeBytes: z.number(), why: z.enum(otherCodes), n: z.number().int().nullable() })),
+  others: z.array(z.object({ path: z.string(), ...whyNot })),
   othersInAll: z.number().int(),
 })
 export type UploadView = z.infer<typeof uploadView>

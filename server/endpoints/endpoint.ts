@@ -21,12 +21,20 @@ export interface Source {
   openFile(kind: string, handle: string): AsyncIterable<Uint8Array>
 }
 
+/** What is known of a file that is streamed somewhere. */
+export interface Told {
+  /** How many bytes will come, so that a place without room says so at once. */
+  readonly sizeBytes?: number
+  /** SHA-256 of all that came, asked once it has ended: whoever gives the bytes and digests them anyway spares a place the same work. */
+  sha256?(): Buffer
+}
+
 /** What can be written. It cuts what it is given into calls of the size its contract takes. */
 export interface Sink {
   /** One result a record, in order. @throws OutcomeUnknown when an answer was lost or has another length */
   write(kind: string, records: readonly Uint8Array[]): Promise<WriteResult[]>
-  /** Streams a file there; answers with its handle. @param sizeBytes how many will come, so that a place without room says so at once. @throws LinkError `StorageFull`, `LinkLost`, … */
-  putFile(kind: string, bytes: AsyncIterable<Uint8Array>, sizeBytes?: number): Promise<string>
+  /** Streams a file there; answers with its handle. @throws LinkError `StorageFull`, `LinkLost`, … */
+  putFile(kind: string, bytes: AsyncIterable<Uint8Array>, told?: Told): Promise<string>
   /** Takes records away, each while nothing else changes the kind. Answers with those that were there. @throws LinkError `RevisionChanged`, `LinkLost`: some may be gone */
   remove(kind: string, nativeIds: readonly string[]): Promise<string[]>
   /** One record as it stands now. @throws LinkError `NoSuchRecord` */

@@ -13,6 +13,8 @@ import { callOff } from '#server/desk/hand-back/act.ts'
 import { readCourse } from '#server/desk/course.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { readLockers } from '#server/desk/lockers/view.ts'
+import { readNotTaken } from '#server/desk/items/not-taken.ts'
+import { show } from '#server/desk/items/show.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
 import { lockTakeHome, openTakeHome } from '#server/desk/take-home/act.ts'
 import { forgetArchives } from '#server/endpoints/makers/folder.ts'
@@ -245,4 +247,29 @@ describe('taken home as files', () => {
     await end(number)
     await pull()
   }, 90_000)
+})
+
+describe('what was brought and not taken', () => {
+  it('stands on its ticket with size and why, masked until names are shown, and goes with it', async () => {
+    const { services, actor } = shop()
+    const card = Buffer.from('BEGIN:VCARD\r\nVERSION:3.0\r\nN:Brought;Ada;;;\r\nFN:Ada Brought\r\nEND:VCARD\r\n')
+    const { upload } = await bring(services, {
+      'people.vcf': card,
+      'again.vcf': card,
+      'letter to Ada.txt': Buffer.from('Dear Ada'),
+    })
+    const number = await bookTicket(shop(), { upload }, { keepUntil: new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 10) })
+    expect(await readNotTaken(services, number, actor)).toEqual({
+      total: 2,
+      isShowing: false,
+      rows: [
+        { path: null, sizeBytes: card.length, why: 'same-as', n: null },
+        { path: null, sizeBytes: 8, why: 'not-known', n: null },
+      ],
+    })
+    await show(services, number, { reason: 'customer-asks', actor })
+    expect((await readNotTaken(services, number, actor)).rows.map(({ path }) => path)).toEqual(['again.vcf', 'letter to Ada.txt'])
+    await end(number)
+    expect(await codeOf(readNotTaken(services, number, actor))).toBe('TicketErased')
+  })
 })

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
+import NotTakenList from '../../components/base/NotTakenList.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
 import { filePick as said } from '../../words/book-in.ts'
 import { bytes, number } from '../../words/say.ts'
@@ -85,14 +86,7 @@ const inputClass =
       <p v-if="isHere" class="mt-1.5 text-xs">
         <strong>{{ said.inFile(fileHolds(choice!.held ?? {})) }}</strong>
       </p>
-      <details v-if="view && view.othersInAll > 0" class="mt-1 text-xs" data-testid="not-taken">
-        <summary class="cursor-pointer text-ochre">{{ said.notTaken(number(view.othersInAll)) }}</summary>
-        <ul class="mt-1 max-h-40 space-y-0.5 overflow-auto">
-          <li v-for="other in view.others" :key="other.path + other.why" class="break-words">
-            {{ other.path }}<span class="text-soft">, {{ bytes(other.sizeBytes) }}: {{ said.why(other.why, other.n) }}</span>
-          </li>
-        </ul>
-      </details>
+      <NotTakenList v-if="view" class="mt-1" :total="view.othersInAll" :rows="view.others" />
     </template>
     <SentenceBox v-if="sentence" tone="bad" class="mt-2">{{ sentence }}</SentenceBox>
   </div>

@@ -57,6 +57,7 @@ defineEmits<{
       :busy="busy"
       :zone="zone"
       @act="(n, call) => $emit('act', n, call)"
+      @show="$emit('show')"
       @kinds="$emit('kinds')"
     />
     <ReadyPanel
@@ -71,6 +72,7 @@ defineEmits<{
       :ticket="ticket"
       :busy="busy"
       @act="(n, call) => $emit('act', n, call)"
+      @show="$emit('show')"
       @choose="$emit('choose')"
     />
     <ChoosePanel

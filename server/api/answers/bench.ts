@@ -4,6 +4,7 @@ import { readToday } from '../../desk/today/view.ts'
 import { markPort } from '../../endpoints/ports.ts'
 import { beginUpload, sortUploaded, takePiece, takeWhole, uploadStands, type UploadStands } from '../../endpoints/brought/uploads.ts'
 import { guideIndex, guidePair, guidePhone } from '../../ready/guide-views.ts'
+import { mostNotTaken } from '../../desk/items/not-taken.ts'
 import { serve } from '../door/door.ts'
 
 /** The same for whoever asks, and asked by every page at every change. */
@@ -27,11 +28,9 @@ export const bench = [
   serve(routes.upload, async ({ services, params }) => viewOf(await uploadStands(services, params.upload))),
 ]
 
-/** So many are named; the rest is counted. */
-const mostNamed = 500
 const viewOf = ({ others, ...stands }: UploadStands) => ({
   ...stands,
   files: [...stands.files],
-  others: others.slice(0, mostNamed).map(({ n, ...other }) => ({ ...other, n: n ?? null })),
+  others: others.slice(0, mostNotTaken).map(({ n, ...other }) => ({ ...other, n: n ?? null })),
   othersInAll: others.length,
 })

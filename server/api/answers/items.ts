@@ -5,6 +5,7 @@ import { readJoining, readJoinings } from '../../desk/choose/joinings.ts'
 import { countEntries, readEntries, readGroups } from '../../desk/items/entries.ts'
 import { readItem } from '../../desk/items/item.ts'
 import { readMonths } from '../../desk/items/months.ts'
+import { readNotTaken } from '../../desk/items/not-taken.ts'
 import { show } from '../../desk/items/show.ts'
 import { readThumbnail } from '../../desk/items/thumbnails.ts'
 import { writeFile } from '../../desk/items/write-file.ts'
@@ -32,6 +33,7 @@ export const items = [
     setResponseHeader(event, 'content-disposition', `attachment; filename="${file.name}"`)
     return sendStream(event, Readable.from(file.bytes, { objectMode: false }))
   }),
+  serve(routes.notTaken, ({ services, actor, params }) => readNotTaken(services, params.number, actor)),
   serve(routes.show, ({ services, actor, params, body }) => show(services, params.number, { reason: body.reason, actor })),
   serve(routes.hide, ({ services, actor, params }) => show(services, params.number, { reason: 'ended', actor })),
 ]

@@ -155,7 +155,7 @@ export async function attachToWrite(
       }
       return out.map((seq) => ({ ids: [String(seq)] }))
     },
-    putFile: (kind, bytes) => taken(() => storeFile(shop, stored, { kind, connection, bytes })),
+    putFile: (kind, bytes, told) => taken(() => storeFile(shop, stored, { kind, connection, bytes, sha256: told?.sha256 })),
     async remove(kind, nativeIds) {
       const seqs = nativeIds.filter((native) => /^\d+$/.test(native)).map(Number)
       return (await taken(() => removeStored(shop, stored, { kind, connection, seqs }))).map(String)

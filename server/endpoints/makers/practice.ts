@@ -77,7 +77,7 @@ export function connectionOver(server: LinkServer, serial: string, connection: s
     openFile: (kind, handle) => readFile(server, at(`kinds/${kind}/file?handle=${encodeURIComponent(handle)}`)),
   }
   const sink: Sink = {
-    putFile: (kind, bytes, sizeBytes) => sendFile(server, at(`kinds/${kind}/file`), bytes, sizeBytes),
+    putFile: (kind, bytes, { sizeBytes } = {}) => sendFile(server, at(`kinds/${kind}/file`), bytes, sizeBytes),
     async write(kind, records) {
       const results: WriteResult[] = []
       for (const some of inCalls(records)) {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { sniffType } from '#core/formats/image/sniff.ts'
+import { sniffType } from '#core/formats/sniff.ts'
 import type { FoundFile, Kind, ItemFile } from '#core/kinds/kind.ts'
 import { takesAsGiven } from '#core/phones/capability.ts'
 import { patience } from '../../base/patience.ts'
@@ -128,8 +128,10 @@ async function* readOld(
 /** A file of the old phone to the new one, through a bounded pipe. @returns undefined when it is not what was read before */
 export async function streamFile(one: OneFile): Promise<{ handle: string } | undefined> {
   const hash = createHash('sha256')
-  const handle = await one.now.sink.putFile(one.kind, readOld(one, hash), one.file.sizeBytes)
-  return hash.digest('base64url') === one.file.digest ? { handle } : undefined
+  let digest: Buffer | undefined
+  const sha256 = () => (digest ??= hash.digest())
+  const handle = await one.now.sink.putFile(one.kind, readOld(one, hash), { sizeBytes: one.file.sizeBytes, sha256 })
+  return sha256().toString('base64url') === one.file.digest ? { handle } : undefined
 }
 
 /** @throws NotConverted */
@@ -141,7 +143,7 @@ async function convertFile(one: OneFile): Promise<{ handle: string; made: FoundF
   if (hash.digest('base64url') !== one.file.digest) return undefined
   const whole = Buffer.concat(chunks)
   const jpeg = await toJpeg(whole, sniffType(whole) ?? '')
-  const handle = await one.now.sink.putFile(one.kind, inPieces(jpeg), jpeg.length)
+  const handle = await one.now.sink.putFile(one.kind, inPieces(jpeg), { sizeBytes: jpeg.length })
   return { handle, made: { digest: createHash('sha256').update(jpeg).digest('base64url'), sizeBytes: jpeg.length } }
 }
 

@@ -11,6 +11,7 @@ import { longMoment } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
 import type { Model, PhoneChoice } from '../../book-in/phone-choice.ts'
 import { localTime } from '../../book-in/local-time.ts'
+import NotTaken from '../NotTaken.vue'
 import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { common } from '../../../words/common.ts'
 import { bookInPanel } from '../../../words/stages.ts'
@@ -20,7 +21,7 @@ const said = useSaid(bookInPanel)
 
 /** What was booked, and what can still be changed of it. */
 const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
-const emit = defineEmits<{ act: [name: string, call: TicketCall]; kinds: [] }>()
+const emit = defineEmits<{ act: [name: string, call: TicketCall]; kinds: []; show: [] }>()
 const booking = ref<BookingView | null>(null)
 const sentence = ref('')
 const isChanging = ref(false)
@@ -116,6 +117,7 @@ const wanted = computed(() =>
         <dd>{{ said.by(booking.bookedBy, longMoment(booking.bookedAt, zone)) }}</dd>
       </div>
     </dl>
+    <NotTaken :ticket="ticket" @show="emit('show')" />
     <div class="space-y-1.5">
       <AppButton v-if="!isClosed" class="w-full" :busy="busy === 'edit'" @click="change">{{ said.changeBooking }}</AppButton>
       <AppButton v-if="!isClosed && !ticket.run" look="quiet" class="w-full" @click="emit('kinds')">{{

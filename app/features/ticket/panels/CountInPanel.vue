@@ -8,6 +8,7 @@ import AppButton from '../../../components/base/AppButton.vue'
 import LinkButton from '../../../components/base/LinkButton.vue'
 import { number } from '../../../words/say.ts'
 import { words } from '../../../words/words.ts'
+import NotTaken from '../NotTaken.vue'
 import RunBox from './RunBox.vue'
 import { common } from '../../../words/common.ts'
 import { countInPanel } from '../../../words/stages.ts'
@@ -16,7 +17,7 @@ import { useSaid } from '../side-names.ts'
 const said = useSaid(countInPanel)
 
 const props = defineProps<{ ticket: TicketView; busy: string }>()
-defineEmits<{ act: [name: string, call: TicketCall]; choose: [] }>()
+defineEmits<{ act: [name: string, call: TicketCall]; choose: []; show: [] }>()
 const readings = computed(() => props.ticket.readings.filter((r) => r.purpose === 'first'))
 /** A line a kind; both phones beside each other. */
 const lines = computed(() =>
@@ -74,6 +75,7 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
       </span>
     </template>
   </DataTable>
+  <NotTaken :ticket="ticket" @show="$emit('show')" />
   <p v-if="ticket.run && ticket.forecasts.length > 0 && !ticket.straight" class="mb-3 text-xs">
     <LinkButton @click="$emit('choose')">{{
       said.chooseAlready(ticket.forecasts.map(({ kind }) => words.many[kind]).join(', '))
