@@ -1,6 +1,6 @@
 import { archiveManifest, manifestName } from '../formats/files/manifest.ts'
 import { TooLarge, type CountingSplitter } from '../formats/files/records.ts'
-import { sniffType } from '../formats/image/sniff.ts'
+import { sniffType } from '../formats/sniff.ts'
 import { isZip } from '../formats/zip/crc.ts'
 import { binaryText, joinBytes } from '../text/bytes.ts'
 import type { ArchiveFace, Kind, ReadTools } from './kind.ts'

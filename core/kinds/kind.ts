@@ -1,5 +1,5 @@
 import type { RecordSplitter } from '../formats/files/records.ts'
-import type { FileFacts, Inspector } from '../formats/image/inspect.ts'
+import type { FileFacts, Inspector } from '../formats/file-facts.ts'
 import type { PhoneModel } from '../phones/capability.ts'
 import type { LocalTime } from '../text/zone.ts'
 import type { KindFace } from './face.ts'

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { writeExif, type CameraNotes } from './exif.ts'
+import { makeMedia, noteIn, type MediaRecipe } from './media.ts'
 
 /** How a file of a practice phone is made: one of the drawn seeds, varied by what is noted in it, or bytes from a number. */
 export type Recipe =
@@ -14,6 +15,7 @@ export type Recipe =
   | { readonly empty: true }
   | { readonly garbage: number }
   | { readonly generated: number; readonly size: number }
+  | { readonly media: MediaRecipe }
 
 const seeds = new Map<string, Buffer>()
 function seedFile(name: string): Buffer {
@@ -32,7 +34,7 @@ export function typeOfSeed(name: string): string {
 export function makeFile(recipe: Recipe): Buffer {
   if ('empty' in recipe) return Buffer.alloc(0)
   if ('garbage' in recipe) return Buffer.alloc(900, `no picture ${recipe.garbage} `)
-  if ('generated' in recipe) return Buffer.concat([...generate(recipe.generated, recipe.size)])
+  if ('generated' in recipe || 'media' in recipe) return Buffer.concat([...piecesOf(recipe)])
   const { from, salt, notes, cutTo, thumbnail, pad = 0 } = recipe
   const seed = seedFile(from)
   const whole = vary(from, seed, salt, { ...notes, ...(thumbnail ? { thumbnail: seedFile(from.replace('.jpg', '.thumb.jpg')) } : {}) })
@@ -134,8 +136,43 @@ export function* generate(n: number, size: number): Generator<Buffer> {
   }
 }
 
-/** The number and size that bytes say they were made from. */
-export function generatedFrom(first: Buffer): { n: number; size: number } | undefined {
-  const match = /PRACTICE-BYTES (\d+) (\d+)\n/.exec(first.subarray(0, 100).toString('latin1'))
-  return match ? { n: Number(match[1]), size: Number(match[2]) } : undefined
+/** A file too large to be held, piece by piece. */
+export function* piecesOf(recipe: Extract<Recipe, { generated: number } | { media: MediaRecipe }>): Generator<Buffer> {
+  if ('generated' in recipe) return yield* generate(recipe.generated, recipe.size)
+  const { head, fill, tail } = makeMedia(recipe.media)
+  const cutTo = recipe.media.cutTo ?? Number.POSITIVE_INFINITY
+  let at = 0
+  for (const piece of inOrder(head, fill, tail, recipe.media.salt)) {
+    if (at >= cutTo) return
+    yield at + piece.length > cutTo ? piece.subarray(0, cutTo - at) : piece
+    at += piece.length
+  }
+}
+
+function* inOrder(head: Buffer, fill: number, tail: Buffer, salt: number): Generator<Buffer> {
+  yield head
+  for (let left = fill, i = 0; left > 0; left -= pieceBytes, i++) {
+    // no byte of it looks like the beginning of a frame
+    const piece = Buffer.alloc(Math.min(left, pieceBytes), (salt % 97) + 1)
+    if (piece.length >= 8) piece.writeUInt32LE(i & 0x7f7f7f7f, 0)
+    yield piece
+  }
+  if (tail.length > 0) yield tail
+}
+
+/** How many bytes it has. */
+export function sizeOf(recipe: Recipe): number {
+  if ('generated' in recipe) return recipe.size
+  if (!('media' in recipe)) return makeFile(recipe).length
+  const { head, fill, tail } = makeMedia(recipe.media)
+  const whole = head.length + fill + tail.length
+  return Math.min(whole, recipe.media.cutTo ?? whole)
+}
+/** What bytes say they were made from, of files too large to be kept. @param first the beginning of them */
+export function madeFrom(first: Buffer): Extract<Recipe, { generated: number } | { media: MediaRecipe }> | undefined {
+  const text = first.subarray(0, 4096).toString('latin1')
+  const numbered = /PRACTICE-BYTES (\d+) (\d+)\n/.exec(text.slice(0, 100))
+  if (numbered) return { generated: Number(numbered[1]), size: Number(numbered[2]) }
+  const media = noteIn(text)
+  return media && { media }
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type pg from 'pg'
-import { generate, generatedFrom, makeFile, type Recipe } from '../files/files.ts'
+import { madeFrom, makeFile, piecesOf, sizeOf, type Recipe } from '../files/files.ts'
 import {
   deleteFile,
   insertOwnFileRows,
@@ -35,7 +35,7 @@ export async function takeFile(
   let pending: Buffer[] = []
   let pendingBytes = 0
   let n = 0
-  let known: { n: number; size: number; pieces: Generator<Buffer>; rest: Buffer } | undefined
+  let known: { made: ReturnType<typeof madeFrom> & object; pieces: Generator<Buffer>; rest: Buffer } | undefined
   const insert = (bytes: Buffer | null, made: object | null) => insertFile(pool, key, { sizeBytes, bytes, made })
   const flush = async () => {
     const whole = Buffer.concat(pending)
@@ -47,8 +47,8 @@ export async function takeFile(
   try {
     for await (const chunk of bytes) {
       if (sizeBytes === 0) {
-        const from = generatedFrom(chunk)
-        if (from) known = { ...from, pieces: generate(from.n, from.size), rest: Buffer.alloc(0) }
+        const made = madeFrom(chunk)
+        if (made) known = { made, pieces: piecesOf(made), rest: Buffer.alloc(0) }
       }
       sizeBytes += chunk.length
       if (sizeBytes > free) throw new NoRoom()
@@ -60,9 +60,9 @@ export async function takeFile(
       pendingBytes += chunk.length
       if (pendingBytes >= pieceBytes) await flush()
     }
-    if (known && sizeBytes !== known.size) throw new Error('not all of the bytes it says it is')
+    if (known && sizeBytes !== sizeOf(known.made)) throw new Error('not all of the bytes it says it is')
     // what fits into one row is one statement
-    if (n === 0) await insert(known ? null : Buffer.concat(pending), known ? { generated: known.n, size: known.size } : null)
+    if (n === 0) await insert(known ? null : Buffer.concat(pending), known?.made ?? null)
     else {
       if (pendingBytes > 0) await flush()
       await setFileSize(pool, key, sizeBytes)
@@ -89,7 +89,8 @@ function isNext(known: { pieces: Generator<Buffer>; rest: Buffer }, chunk: Buffe
 export async function giveFile(pool: pg.Pool, key: FileKey): Promise<{ sizeBytes: number; pieces: AsyncIterable<Buffer> } | undefined> {
   const row = await maybeFile(pool, key)
   if (!row) return undefined
-  if (row.made && 'generated' in row.made) return { sizeBytes: row.made.size, pieces: later(generate(row.made.generated, row.made.size)) }
+  if (row.made && ('generated' in row.made || 'media' in row.made))
+    return { sizeBytes: sizeOf(row.made), pieces: later(cutAll(piecesOf(row.made))) }
   if (row.bytes || row.made) {
     const whole = row.bytes ?? makeFile(row.made!)
     return { sizeBytes: whole.length, pieces: later(cut(whole)) }
@@ -103,6 +104,10 @@ async function* later(pieces: Iterable<Buffer>): AsyncGenerator<Buffer> {
 
 function* cut(whole: Buffer): Generator<Buffer> {
   for (let at = 0; at < whole.length; at += 65_536) yield whole.subarray(at, at + 65_536)
+}
+
+function* cutAll(pieces: Iterable<Buffer>): Generator<Buffer> {
+  for (const piece of pieces) yield* cut(piece)
 }
 
 async function* stored(pool: pg.Pool, key: FileKey): AsyncGenerator<Buffer> {

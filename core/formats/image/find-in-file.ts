@@ -1,14 +1,12 @@
 import { Unzlib } from 'fflate'
 import { binaryText, joinBytes as join } from '../../text/bytes.ts'
-import { sniffType } from './sniff.ts'
+import { createLooker, numberAt, type Looking as Reading, type Want } from '../looking.ts'
+import { sniffType } from '../sniff.ts'
 
 /** What a file's own notes stand in: an Exif block as TIFF (Exif 2.32 section 4.5.2), or a film's movie header. */
 export type Found = { readonly as: 'exif' | 'movie'; readonly bytes: Uint8Array } | undefined
 
-/** Of a file as it streams by: the next so many bytes, or none of them. */
-type Want = { readonly take: number } | { readonly skip: number }
-/** Asks for bytes and is given them; fewer only where the file ends. */
-type Looking = Generator<Want, Found, Uint8Array>
+type Looking = Reading<Found>
 
 /** The most that is kept of one block: what cameras write takes up some tens of kilobytes. */
 const mostBytes = 1_048_576
@@ -34,67 +32,17 @@ export function createFinder(): { push(chunk: Uint8Array): void; end(): { type: 
       return kept[0]!
     },
   }
-  let looking: Looking | undefined = begin(start)
-  let want = looking.next().value as Want
-  let found: Found
-  /** What came and is not asked for yet. */
-  let pieces: Uint8Array[] = []
-  let held = 0
-  let toSkip = 0
-
-  function give(bytes: Uint8Array): void {
-    const { done, value } = looking!.next(bytes)
-    if (!done) want = value
-    else {
-      found = value
-      looking = undefined
-      pieces = []
-      kept = []
-    }
-  }
-  function go(isEnd: boolean): void {
-    while (looking) {
-      if ('skip' in want) {
-        toSkip = want.skip
-        want = { take: 0 }
-      }
-      while (toSkip > 0 && pieces.length > 0) {
-        const first = pieces[0]!
-        const n = Math.min(toSkip, first.length)
-        toSkip -= n
-        held -= n
-        if (n === first.length) pieces.shift()
-        else pieces[0] = first.subarray(n)
-      }
-      if (toSkip > 0) {
-        if (!isEnd) return
-        toSkip = 0
-      }
-      const { take } = want as { take: number }
-      if (held < take && !isEnd) return
-      const all = pieces.length === 1 ? pieces[0]! : join(pieces)
-      const n = Math.min(take, held)
-      held -= n
-      pieces = n < all.length ? [all.subarray(n)] : []
-      give(all.subarray(0, n))
-    }
-  }
+  const looker = createLooker(begin(start))
   return {
     push(chunk) {
-      if (looking && keptSize < keptBytes) {
+      if (keptSize < keptBytes) {
         const piece = chunk.subarray(0, keptBytes - keptSize)
         kept.push(piece)
         keptSize += piece.length
       }
-      if (!looking || chunk.length === 0) return
-      pieces.push(chunk)
-      held += chunk.length
-      go(false)
+      looker.push(chunk)
     },
-    end() {
-      go(true)
-      return { type: start.type, found }
-    },
+    end: () => ({ type: start.type, found: looker.end() }),
   }
 }
 
@@ -108,11 +56,14 @@ function* begin(start: Start): Looking {
       return yield* inPng(head)
     case 'image/webp':
       return yield* inWebp(head)
-    case undefined:
-    case 'image/gif':
-      return undefined
-    default:
+    case 'image/heic':
+    case 'image/avif':
+    case 'video/mp4':
+    case 'video/quicktime':
+    case 'video/3gpp':
       return yield* inBoxes(head, start, start.type.startsWith('video/'))
+    default:
+      return undefined
   }
 }
 
@@ -121,11 +72,6 @@ function* upTo(had: Uint8Array, n: number): Generator<Want, Uint8Array, Uint8Arr
   return had.length >= n ? had : join([had, yield { take: n - had.length }])
 }
 
-const numberAt = (bytes: Uint8Array, at: number, n: number) => {
-  let value = 0
-  for (let i = 0; i < n; i++) value = value * 256 + (bytes[at + i] ?? 0)
-  return value
-}
 const textAt = (bytes: Uint8Array, at: number, n: number) => binaryText(bytes.subarray(at, at + n))
 
 /** A block without the words some write in front of it. */

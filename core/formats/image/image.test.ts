@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { makeFile } from '../../../standins/files/files.ts'
 import { embeddedPreview, inspectFile } from './inspect.ts'
-import { fitsName, renameTo, sniffType } from './sniff.ts'
+import { fitsName, renameTo, sniffType } from '../sniff.ts'
 
 const notes = { taken: '2026:07:09 12:00:00', place: [-33.925, 18.42] as const }
 const look = (bytes: Uint8Array) => inspectFile(bytes)

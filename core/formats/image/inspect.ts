@@ -1,42 +1,13 @@
 import exifr from 'exifr'
 import { binaryText, joinBytes } from '../../text/bytes.ts'
 import type { LocalTime } from '../../text/zone.ts'
+import { noFacts, type FileFacts, type Inspector } from '../file-facts.ts'
 import { createFinder } from './find-in-file.ts'
-
-/** What a file says of itself. */
-export interface FileFacts {
-  readonly type: string | undefined
-  /** The camera's clock when it was taken (Exif 2.32, DateTimeOriginal); UTC where `offsetMinutes` is 0. */
-  readonly taken: LocalTime | undefined
-  /** Minutes east of UTC; undefined when the camera noted none: then it is the owner's local time. */
-  readonly offsetMinutes: number | undefined
-  readonly place: { readonly latitude: number; readonly longitude: number } | undefined
-  /** Exif orientation, 1 to 8. */
-  readonly orientation: number
-  /** It ends before it is whole, as far as the bytes at hand tell. */
-  readonly isDamaged: boolean
-}
 
 /** Bytes of a file that the small picture in it is looked for in: cameras put it at the beginning. */
 export const headBytes = 524_288
 
 const tailBytes = 4096
-
-const nothing: FileFacts = {
-  type: undefined,
-  taken: undefined,
-  offsetMinutes: undefined,
-  place: undefined,
-  orientation: 1,
-  isDamaged: false,
-}
-
-/** Looks into a file as it streams by. */
-export interface Inspector {
-  push(chunk: Uint8Array): void
-  /** Never throws on data. */
-  end(): Promise<FileFacts>
-}
 
 /** Keeps little of a file, however large it is: its own notes, wherever they stand in it, and its last bytes. */
 export function createInspector(): Inspector {
@@ -49,8 +20,8 @@ export function createInspector(): Inspector {
     },
     async end() {
       const { type, found } = finder.end()
-      if (type === undefined) return nothing
-      const base = { ...nothing, type, isDamaged: isCut(type, tail) }
+      if (type === undefined) return noFacts
+      const base = { ...noFacts, type, isDamaged: isCut(type, tail) }
       if (found?.as === 'movie') return { ...base, ...filmDate(found.bytes) }
       return found ? { ...base, ...(await readExif(found.bytes)) } : base
     },

@@ -1,4 +1,4 @@
-import { fitsName, isFilm, renameTo } from '../../formats/image/sniff.ts'
+import { fitsName, isFilm, renameTo } from '../../formats/sniff.ts'
 import type { PhoneModel } from '../../phones/capability.ts'
 import type { Change } from '../kind.ts'
 import { shownFile, type Photo, type PhotoFile } from './model.ts'

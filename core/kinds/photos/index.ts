@@ -1,6 +1,6 @@
 import { createRecordSplitter } from '../../formats/files/records.ts'
 import { createInspector } from '../../formats/image/inspect.ts'
-import { isFilm } from '../../formats/image/sniff.ts'
+import { isFilm } from '../../formats/sniff.ts'
 import { invariant } from '../../invariant.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
 import type { Kind } from '../kind.ts'

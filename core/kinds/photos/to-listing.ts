@@ -1,6 +1,6 @@
 import { joinBytes, utf8Bytes } from '../../text/bytes.ts'
 import { readFolderRecord, writeFolderRecord, type FileEntry } from '../../formats/folder-listing/index.ts'
-import type { FileFacts } from '../../formats/image/inspect.ts'
+import type { FileFacts } from '../../formats/file-facts.ts'
 import type { LocalTime } from '../../text/zone.ts'
 import { writeBasicTime } from '../../text/zone.ts'
 import type { FoundFile } from '../kind.ts'
@@ -79,7 +79,8 @@ function noted({ type, taken, offsetMinutes, place, orientation, isDamaged }: Fi
   }
 }
 
-function basicOf({ year, month, day, hour, minute, second }: LocalTime, offsetMinutes: number | undefined): string {
+/** A clock as phones write it, with its offset where one is known (ISO 8601, basic form). */
+export function basicOf({ year, month, day, hour, minute, second }: LocalTime, offsetMinutes: number | undefined): string {
   const two = (n: number) => String(n).padStart(2, '0')
   const wall = `${String(year).padStart(4, '0')}${two(month)}${two(day)}T${two(hour)}${two(minute)}${two(second)}`
   if (offsetMinutes === undefined) return wall

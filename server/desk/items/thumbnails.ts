@@ -1,7 +1,7 @@
 import type { Actor } from '../../base/did.ts'
 import { insertThumbnail, maybePlace, maybeThumbnail } from '../../book/listing/places.queries.ts'
 import { embeddedPreview, headBytes } from '#core/formats/image/inspect.ts'
-import { isFilm, sniffType } from '#core/formats/image/sniff.ts'
+import { isFilm, sniffType } from '#core/formats/sniff.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import type { Photo } from '#core/kinds/photos/index.ts'
 import type { EntryFilter } from '#contracts/http/ledger.ts'

@@ -1,7 +1,8 @@
 import { patience } from '../../base/patience.ts'
 import { fork, type ChildProcess } from 'node:child_process'
 import { resolve } from 'node:path'
-import { inspectFile, type FileFacts } from '#core/formats/image/inspect.ts'
+import type { FileFacts } from '#core/formats/file-facts.ts'
+import { inspectFile } from '#core/formats/image/inspect.ts'
 import type { Done, Job } from './convert-child.ts'
 
 /** A picture that could not be made into another: the reason is a code. */

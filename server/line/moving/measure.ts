@@ -1,4 +1,4 @@
-import { sniffType } from '#core/formats/image/sniff.ts'
+import { sniffType } from '#core/formats/sniff.ts'
 import { formOn } from '#core/kinds/form.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { readSome } from '../../endpoints/read-some.ts'

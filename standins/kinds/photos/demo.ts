@@ -1,5 +1,5 @@
 import { numbers } from '../../demo/draw.ts'
-import { makeFile, typeOfSeed, type Recipe } from '../../files/files.ts'
+import { makeFile, sizeOf, typeOfSeed, type Recipe } from '../../files/files.ts'
 import type { PhotoFile, PhotoWay, StoredPhoto } from './listing.ts'
 import { lookInto } from './look.ts'
 
@@ -65,7 +65,7 @@ export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: Photo
     ]
     const recipes = all.map((file, at) => {
       const handle = `o${seed}-${i}-${at}`
-      return { handle, recipe: file.recipe, sizeBytes: 'generated' in file.recipe ? file.recipe.size : makeFile(file.recipe).length }
+      return { handle, recipe: file.recipe, sizeBytes: sizeOf(file.recipe) }
     })
     const looked = 'generated' in made ? undefined : lookInto(makeFile(made))
     return {
