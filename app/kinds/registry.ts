@@ -1,13 +1,34 @@
 import { apps } from './apps/index.ts'
+import { books } from './books/index.ts'
 import { calendar } from './calendar/index.ts'
 import { calls } from './calls/index.ts'
 import { contacts } from './contacts/index.ts'
+import { documents } from './documents/index.ts'
 import type { KindPack } from './kind-pack.ts'
 import { messages } from './messages/index.ts'
+import { music } from './music/index.ts'
 import { photos } from './photos/index.ts'
+import { recordings } from './recordings/index.ts'
+import { videos } from './videos/index.ts'
+import { voicemail } from './voicemail/index.ts'
+import { wallpapers } from './wallpapers/index.ts'
 
 /** What the screens know of each kind. One line a kind. */
-export const packs: readonly KindPack[] = [contacts, calls, calendar, messages, photos, apps]
+export const packs: readonly KindPack[] = [
+  contacts,
+  calls,
+  calendar,
+  messages,
+  photos,
+  apps,
+  wallpapers,
+  voicemail,
+  recordings,
+  books,
+  documents,
+  music,
+  videos,
+]
 
 /** What the screens know of a kind; undefined of one they don't know. */
 export const packOf = (code: string): KindPack | undefined => packs.find((pack) => pack.code === code)

@@ -35,6 +35,8 @@ export interface KindFace {
   readonly permission?: string
   /** What becomes of it between phones of different platforms, whatever the guides say. */
   readonly acrossPlatforms?: readonly { readonly code: string; readonly loss: boolean }[]
+  /** Of kinds that stand in a group of the ledger that opens. */
+  readonly group?: 'files'
   /** Its bytes count: it is carried after the light kinds, and must fit on the new phone. */
   readonly isMedia?: boolean
   /** Of kinds whose records can be joined: whether that phone lets a record be changed, and joins equal ones by itself. */

@@ -1,13 +1,34 @@
 import { appsFace } from './apps/face.ts'
+import { booksFace } from './books/face.ts'
 import { calendarFace } from './calendar/face.ts'
 import { callsFace } from './calls/face.ts'
 import { contactsFace } from './contacts/face.ts'
-import { messagesFace } from './messages/face.ts'
-import { photosFace } from './photos/face.ts'
+import { documentsFace } from './documents/face.ts'
 import type { KindFace } from './face.ts'
+import { messagesFace } from './messages/face.ts'
+import { musicFace } from './music/face.ts'
+import { photosFace } from './photos/face.ts'
+import { recordingsFace } from './recordings/face.ts'
+import { videosFace } from './videos/face.ts'
+import { voicemailFace } from './voicemail/face.ts'
+import { wallpapersFace } from './wallpapers/face.ts'
 
 /** What is known of each kind before it is read, in the order they are carried: light first. One line a kind. */
-export const faces: readonly KindFace[] = [contactsFace, callsFace, calendarFace, messagesFace, photosFace, appsFace]
+export const faces: readonly KindFace[] = [
+  contactsFace,
+  callsFace,
+  calendarFace,
+  messagesFace,
+  photosFace,
+  appsFace,
+  wallpapersFace,
+  voicemailFace,
+  recordingsFace,
+  booksFace,
+  documentsFace,
+  musicFace,
+  videosFace,
+]
 
 /** The kinds by their codes, in that order. */
 export const kindCodes: readonly string[] = faces.map(({ code }) => code)

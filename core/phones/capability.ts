@@ -16,6 +16,8 @@ export interface PhoneModel {
   readonly model: string
   readonly platform: SidePlatform
   readonly capability: PhoneCapability
+  /** Of its platform; undefined where nobody said it. */
+  readonly version?: string
   /** Where its clock is, once the phone said so (IANA). */
   readonly zone?: string
 }

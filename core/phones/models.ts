@@ -35,12 +35,13 @@ export const lockerModel: PhoneModel = { maker: 'Locker', model: 'Locker', platf
 export const folderModel: PhoneModel = { maker: 'Files', model: 'Files', platform: 'folder', capability: {} }
 
 /** The model by maker and model; an unknown one is taken as the most limited of its platform, so that nothing is promised. */
-export function findModel(phone: { maker: string; model: string; platform: string }): PhoneModel {
+export function findModel(phone: { maker: string; model: string; platform: string; version?: string }): PhoneModel {
   if (phone.platform === 'file') return fileModel
   if (phone.platform === 'locker') return lockerModel
   if (phone.platform === 'folder') return folderModel
   const known = phoneModels.find((m) => m.maker === phone.maker && m.model === phone.model)
-  if (known) return known
+  const version = phone.version ? { version: phone.version } : {}
+  if (known) return { ...known, ...version }
   const fallback = fallbacks[phone.platform as keyof typeof fallbacks] ?? fallbacks.android
-  return { ...phoneModels.find((m) => m.model === fallback)!, maker: phone.maker, model: phone.model }
+  return { ...phoneModels.find((m) => m.model === fallback)!, maker: phone.maker, model: phone.model, ...version }
 }

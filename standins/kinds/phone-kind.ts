@@ -33,6 +33,8 @@ export interface RecordDialect<Stored = unknown> {
   readonly keeps?: number
   /** How many it has room for: what comes beyond is refused. */
   readonly places?: number
+  /** Of kinds that lie in folders: where one lies, and what it is called when another lies there already. */
+  readonly path?: { of(stored: Stored): string; renamed(stored: Stored, n: number): Stored }
   /** What it finds equal ones by, and how it makes one of two; of kinds it never joins there is none. */
   readonly joining?: {
     name(stored: Stored): string

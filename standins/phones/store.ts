@@ -1,5 +1,5 @@
 import type pg from 'pg'
-import type { OwnRecord } from '../kinds/phone-kind.ts'
+import type { OwnRecord, RecordDialect } from '../kinds/phone-kind.ts'
 import { phoneKind } from '../kinds/registry.ts'
 import { hasFault } from '../faults.queries.ts'
 import { faultAt } from '../faults.ts'
@@ -87,6 +87,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   // a phone with a fixed number of places is full when they are
   let left = records.places === undefined ? undefined : records.places - (await countRecords(pool, serial, kind)).records
   let free = phone.free_bytes
+  const paths = new Set<string>()
   let nextId = await reserveIds(pool, serial, kind, bodies.length * idsEach)
 
   for (const [i, body] of bodies.entries()) {
@@ -102,6 +103,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
       continue
     }
     if (records.index) stored = await records.index(stored, (handle) => headOfFile(pool, { serial, kind, handle }))
+    if (records.path) stored = await freePath(pool, { serial, kind, path: records.path, taken: paths }, stored)
     const refused = records.refuses(stored) ?? (await lacksFile(pool, serial, kind, records.filesOf?.(stored) ?? []))
     if (refused) {
       results.push({ refused })
@@ -165,6 +167,21 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   return results
 }
 
+/** No two files lie in one folder under one name: the later one gets a number behind it, as every file system has it. */
+async function freePath(
+  pool: pg.Pool,
+  { serial, kind, path, taken }: { serial: string; kind: string; path: NonNullable<RecordDialect['path']>; taken: Set<string> },
+  stored: unknown,
+): Promise<unknown> {
+  for (let n = 0; ; n++) {
+    const one = n === 0 ? stored : path.renamed(stored, n)
+    const at = path.of(one).slice(0, 500)
+    if (taken.has(at) || (await manyOfName(pool, serial, kind, at)).length > 0) continue
+    taken.add(at)
+    return one
+  }
+}
+
 /** A record that is sorted in long after the count stood still; milliseconds. */
 const laterMs = 120_000
 
@@ -207,7 +224,8 @@ async function forgetOldest(pool: pg.Pool, phone: PhoneRow, kind: string): Promi
 
 /** What records are looked for by when equal ones are joined; null of kinds that are not. */
 export function nameIn(phone: PhoneRow, kind: string, stored: unknown): string | null {
-  return recordsOf(phone, kind)!.joining?.name(stored).slice(0, 500) || null
+  const { joining, path } = recordsOf(phone, kind)!
+  return (joining?.name(stored) ?? path?.of(stored))?.slice(0, 500) || null
 }
 
 /** What the phone sorts a record by and finds it again by. */

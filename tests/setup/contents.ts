@@ -56,6 +56,14 @@ export function unmetContacts(old: readonly Pick<Held, 'facts'>[], now: readonly
   return unmet
 }
 
+/** How many files of the old phone are not on the new one, byte for byte, each as often. */
+function unmetFiles(old: readonly Held[], now: readonly Held[]): number {
+  const there = count(now.flatMap(({ files }) => files))
+  let unmet = 0
+  for (const [digest, n] of count(old.flatMap(({ files }) => files))) unmet += Math.max(0, n - (there.get(digest) ?? 0))
+  return unmet
+}
+
 const count = (keys: readonly string[]) => {
   const out = new Map<string, number>()
   for (const key of keys) out.set(key, (out.get(key) ?? 0) + 1)
@@ -81,6 +89,7 @@ export async function againstStores(shop: TestShop, row: LedgerRow, serials: { o
     const there = keys(now)
     for (const [key, n] of keys(old)) missing += Math.max(0, n - (there.get(key) ?? 0))
   } else if (row.kind === 'contacts') missing = unmetContacts(old, now)
+  else if (row.kind !== 'photos') missing = unmetFiles(old, now)
   const { carried: _, alreadyThere: __, ...others } = row.fates
   const excused = Object.values(others).reduce((sum, n) => sum + n, 0)
   if (missing > excused) against.push(`${missing} of the old phone are not there, ${excused} at most may be`)

@@ -65,7 +65,8 @@ describe.each(kinds.map((kind) => [kind.code, kind] as const))('%s taken home as
         Buffer.from(archive.tail ?? ''),
       ])
       if (records.length === 0) return
-      expect(wanted.length).toBeGreaterThan(10)
+      // a phone has one picture of each place
+      expect(wanted.length).toBeGreaterThan(code === 'wallpapers' ? 1 : 10)
       for (const size of [7, 4096, text.length]) {
         const splitter = archive.splitter()
         const cut = [...cutUp(text, size)].flatMap((chunk) => [...splitter.push(chunk)])

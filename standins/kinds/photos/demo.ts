@@ -7,8 +7,6 @@ export interface PhotosRequest {
   readonly seed: number
   readonly count: number
   readonly style?: 'traps' | 'plain'
-  /** Bytes of one long film besides, made from a number. */
-  readonly film?: number
   /** Bytes a camera's picture has at the most beside what is drawn; none unless said. */
   readonly pad?: number
 }
@@ -41,7 +39,7 @@ interface Wish {
 }
 
 /** Photos from a seed: the same seed gives the same photos. Drawn by the program; places and dates are made up. */
-export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: PhotosRequest, way: PhotoWay): Generator<PhotoOnPhone> {
+export function* photosOf({ seed, count, style = 'plain', pad = 0 }: PhotosRequest, way: PhotoWay): Generator<PhotoOnPhone> {
   const next = numbers(seed)
   const pick = <T>(list: readonly T[]) => list[Math.floor(next() * list.length)]!
   let n = 0
@@ -104,7 +102,7 @@ export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: Photo
         : dice < 0.14
           ? 'screen.png'
           : dice < 0.17
-            ? 'clip.mp4'
+            ? 'tall.jpg'
             : pick(camera)
     yield photo({
       from,
@@ -114,14 +112,6 @@ export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: Photo
       ...(from === 'screen.png' ? { name: `Screenshot_${i + 1}.png` } : {}),
     })
   }
-  if (film)
-    yield photo({
-      from: 'clip.mp4',
-      atMs: lastDay - 30 * oneDayMs,
-      name: 'VID_0001.mp4',
-      recipe: { generated: seed, size: film },
-      type: 'video/mp4',
-    })
   if (style === 'plain') return
   const at = lastDay - 60 * oneDayMs
   // the same name in different folders
@@ -198,7 +188,6 @@ export function* photosOf({ seed, count, style = 'plain', film, pad = 0 }: Photo
   if (way.takes.includes('image/heic')) yield photo({ from: 'turned.heic', atMs: at + 1_310_000, name: 'TURNED.HEIC' })
   if (way.takes.includes('image/webp')) yield photo({ from: 'tide.webp', atMs: at + 1_320_000, name: 'tide.webp' })
   yield photo({ from: 'wave.gif', atMs: at + 1_330_000, name: 'wave.gif' })
-  yield photo({ from: 'clip.mp4', atMs: at + 1_340_000, name: 'VID_20260919.mp4' })
   // wrong extensions, one empty, one damaged, one that is no picture at all
   yield photo({ from: 'screen.png', atMs: at + 1_400_000, name: 'really a png.jpg', type: 'image/jpeg' })
   if (way.takes.includes('image/heic'))

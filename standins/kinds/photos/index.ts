@@ -14,7 +14,7 @@ const clipsOf = (stored: StoredPhoto) =>
       stored: { ...stored, albums: [], favourite: false, files: [{ ...clip, role: 'picture' as const }] },
     }))
 
-/** Photos and films, each with its files. */
+/** Photos, each with its files. */
 export const photos: PhoneKind<StoredPhoto> = {
   code: 'photos',
   isAsked: true,
@@ -54,7 +54,7 @@ export const photos: PhoneKind<StoredPhoto> = {
   halve: (stored) => ({ ...stored, files: stored.files.slice(0, 1), albums: [], favourite: false, place: null }),
   alter: (stored) => ({ ...stored, takenMs: stored.takenMs + 1000 }),
   redate: (stored, nowMs) => ({ ...stored, takenMs: nowMs }),
-  ofDemo: (count, seed) => (count > 100 ? { pad: Math.round(60_000_000 / count), film: 20_000_000 + seed * 200_000 } : {}),
+  ofDemo: (count, seed) => (count > 100 ? { pad: Math.round(60_000_000 / count) } : {}),
   *contents({ dialect }, request) {
     for (const { stored, storage, damage, recipes } of photosOf(request as PhotosRequest, photoWays[dialect]))
       yield { stored, storage, damage, attached: recipes }

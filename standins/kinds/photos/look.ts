@@ -22,8 +22,11 @@ export function lookInto(bytes: Buffer): Looked {
     if (/heic|mif1|heix/.test(text(8, 4))) return { ...none, ...exifIn(bytes), type: 'image/heic', ...heicSize(bytes) }
     const mvhd = bytes.indexOf('mvhd', 0, 'latin1')
     const seconds = mvhd > 0 && mvhd + 12 < bytes.length ? bytes.readUInt32BE(mvhd + 8) : 0
+    const where = bytes.indexOf('\u00a9xyz', 0, 'latin1')
+    const place = where > 0 ? /^([+-][\d.]+)([+-][\d.]+)\//.exec(text(where + 8, 40)) : null
     return {
       ...none,
+      ...(place ? { place: [Number(place[1]), Number(place[2])] as const } : {}),
       type: text(8, 2) === 'qt' ? 'video/quicktime' : 'video/mp4',
       takenMs: seconds > 2_082_844_800 ? (seconds - 2_082_844_800) * 1000 : undefined,
       width: 320,

@@ -117,7 +117,7 @@ const wanted = computed(() =>
         <dd>{{ said.by(booking.bookedBy, longMoment(booking.bookedAt, zone)) }}</dd>
       </div>
     </dl>
-    <NotTaken :ticket="ticket" @show="emit('show')" />
+    <NotTaken v-if="ticket.old.place === 'file' && !ticket.erasedAt" :ticket="ticket" @show="emit('show')" />
     <div class="space-y-1.5">
       <AppButton v-if="!isClosed" class="w-full" :busy="busy === 'edit'" @click="change">{{ said.changeBooking }}</AppButton>
       <AppButton v-if="!isClosed && !ticket.run" look="quiet" class="w-full" @click="emit('kinds')">{{

@@ -75,7 +75,7 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
       </span>
     </template>
   </DataTable>
-  <NotTaken :ticket="ticket" @show="$emit('show')" />
+  <NotTaken v-if="ticket.old.place === 'file' && !ticket.erasedAt" :ticket="ticket" @show="$emit('show')" />
   <p v-if="ticket.run && ticket.forecasts.length > 0 && !ticket.straight" class="mb-3 text-xs">
     <LinkButton @click="$emit('choose')">{{
       said.chooseAlready(ticket.forecasts.map(({ kind }) => words.many[kind]).join(', '))

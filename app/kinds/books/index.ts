@@ -1,0 +1,35 @@
+import { BookOpen } from '@lucide/vue'
+import type { KindPack } from '../kind-pack.ts'
+
+export const books: KindPack = {
+  code: 'books',
+  icon: BookOpen,
+  words: {
+    title: 'Books',
+    one: 'book',
+    many: 'books',
+    facets: {
+      '': 'Any book',
+      'book-heard': 'To be heard',
+      'book-locked': 'Locked by its shop',
+      'book-begun': 'Begun',
+      'book-marked': 'With marks',
+      'book-cloud': 'Only in the cloud',
+    },
+    shapes: {
+      heard: ['to be heard', 'to be heard'],
+      begun: ['begun', 'begun'],
+      marked: ['with marks', 'with marks'],
+      cloud: ['only in the cloud', 'only in the cloud'],
+      damaged: ['damaged', 'damaged'],
+      locked: ['locked by its shop', 'locked by its shop'],
+    },
+    group: { one: 'author', many: 'authors', title: 'Authors', nameless: 'No author' },
+    sums: { fileBytes: 'Bytes of files' },
+    reasons: {
+      'no-book': 'the file is no book',
+      'position-dropped': 'where its reader was in it is left off',
+      'marks-dropped': 'its reader’s marks are left off',
+    },
+  },
+}

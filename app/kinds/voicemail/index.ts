@@ -1,0 +1,32 @@
+import { Voicemail } from '@lucide/vue'
+import type { KindPack } from '../kind-pack.ts'
+
+export const voicemail: KindPack = {
+  code: 'voicemail',
+  icon: Voicemail,
+  bySpan: true,
+  words: {
+    title: 'Voicemail',
+    one: 'voicemail',
+    many: 'voicemails',
+    facets: {
+      '': 'Any voicemail',
+      'voicemail-unheard': 'Not heard yet',
+      'voicemail-cloud': 'Not loaded',
+      'voicemail-damaged': 'Damaged',
+      'voicemail-apart': 'Among the phone’s files',
+    },
+    shapes: {
+      unheard: ['not heard', 'not heard'],
+      cloud: ['not loaded', 'not loaded'],
+      damaged: ['damaged', 'damaged'],
+      apart: ['among the files', 'among the files'],
+    },
+    sums: { fileBytes: 'Bytes of files', seconds: 'Length in all' },
+    reasons: {
+      'caller-in-name': 'who left it and when stand in its file’s name',
+      'heard-dropped': 'whether it was heard is left off',
+      'script-dropped': 'what the phone wrote down of it is left off',
+    },
+  },
+}
