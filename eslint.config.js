@@ -25,7 +25,12 @@ const handKnowers = [
 ]
 
 /** Services that are about one kind. */
-const aboutOneKind = ['server/desk/choose/apps.ts', 'server/desk/choose/install-list.ts', 'server/book/entries/apps.queries.ts']
+const aboutOneKind = [
+  'server/desk/choose/apps.ts',
+  'server/desk/choose/install-list.ts',
+  'server/book/entries/apps.queries.ts',
+  'server/endpoints/films.ts',
+]
 
 const layoutBeside = new Set(['vue/attributes-order', 'vue/html-self-closing'])
 

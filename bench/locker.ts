@@ -25,9 +25,9 @@ export async function measureLocker({ adminUrl }: BenchShop): Promise<void> {
 async function measurePace(shop: TestShop): Promise<void> {
   const link = shop.services.config.station!.link
   const [old, now] = [await attach(link, 'PIPE-OLD'), await attach(link, 'PIPE-NEW')]
-  const file = { handle: 'o1-1-0', sizeBytes: fileBytes, digest: digestOf(1, fileBytes) }
+  const file = { handle: 'v1-1', sizeBytes: fileBytes, digest: digestOf(1, fileBytes) }
   const move = (from: Attached, to: Attached) => async () => {
-    const moved = await streamFile({ kind: 'photos', old: from, now: to, file, side: {}, onBytes: async () => undefined })
+    const moved = await streamFile({ kind: 'videos', old: from, now: to, file, side: {}, onBytes: async () => undefined })
     if (!moved) throw new Error('not what was sent')
     return moved.handle
   }
@@ -42,7 +42,7 @@ async function measurePace(shop: TestShop): Promise<void> {
   report('bytes a second into a locker over those to a phone', into.secondMs / into.firstMs, { atLeast: 0.7 })
   const copy = await newCopy(shop.services)
   const { attached, name } = await connectionTo(shop.services, copy)
-  await name('photos', file.handle, await move(old, attached)())
+  await name('videos', file.handle, await move(old, attached)())
   const back = await sideBySide(3, move(attached, now), move(old, now))
   console.log(`out of a locker ${rate(back.firstMs)}, from a phone ${rate(back.secondMs)}`)
   report('bytes a second out of a locker over those from a phone', back.secondMs / back.firstMs, { atLeast: 0.7 })

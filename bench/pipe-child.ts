@@ -6,10 +6,10 @@ const link = { url: process.env.PIPE_URL!, token: process.env.PIPE_TOKEN! }
 const [seed, size] = [Number(process.env.PIPE_SEED), Number(process.env.PIPE_SIZE)]
 const [old, now] = [await attach(link, 'PIPE-OLD'), await attach(link, 'PIPE-NEW')]
 const moved = await streamFile({
-  kind: 'photos',
+  kind: 'videos',
   old,
   now,
-  file: { handle: `o${seed}-1-0`, sizeBytes: size, digest: process.env.PIPE_DIGEST! },
+  file: { handle: `v${seed}-1`, sizeBytes: size, digest: process.env.PIPE_DIGEST! },
   side: {},
   onBytes: async () => undefined,
 })

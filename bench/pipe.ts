@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { generate } from '#standins/files/files.ts'
+import { piecesOf } from '#standins/files/files.ts'
+import { longFilm } from '#standins/kinds/videos/index.ts'
 import { connectionOver, type LinkServer } from '#server/endpoints/makers/practice.ts'
 import { streamFile } from '#server/line/moving/move-files.ts'
 import { attachedTo, type Attached } from '#server/runs/ticket-of-run.ts'
@@ -19,12 +20,12 @@ export async function measurePipe({ adminUrl }: BenchShop): Promise<void> {
   try {
     await plugPipe(shop, sizes)
     const link = shop.services.config.station!.link
-    const handle = 'o1-1-0'
+    const handle = 'v1-1'
     const digest = digestOf(1, pipeBytes)
     const [old, now] = [await attach(link, 'PIPE-OLD'), await attach(link, 'PIPE-NEW')]
     const ours = async () => {
       const moved = await streamFile({
-        kind: 'photos',
+        kind: 'videos',
         old,
         now,
         file: { handle, sizeBytes: pipeBytes, digest },
@@ -58,7 +59,7 @@ export async function plugPipe(shop: TestShop, films: readonly number[]): Promis
     await shop.hand(`phones/${serial}/trust`, {})
     await shop.hand(`phones/${serial}/set`, { free_bytes: 60_000_000_000 })
     if (i === 0)
-      for (const [n, film] of films.entries()) await shop.hand(`phones/${serial}/fill`, { kind: 'photos', seed: 1 + n, count: 0, film })
+      for (const [n, film] of films.entries()) await shop.hand(`phones/${serial}/fill`, { kind: 'videos', seed: 1 + n, count: 0, film })
   }
 }
 
@@ -74,7 +75,7 @@ export async function attach(link: LinkServer, serial: string): Promise<Attached
 
 export function digestOf(seed: number, size: number): string {
   const hash = createHash('sha256')
-  for (const piece of generate(seed, size)) hash.update(piece)
+  for (const piece of piecesOf({ media: longFilm(seed, size) })) hash.update(piece)
   return hash.digest('base64url')
 }
 
@@ -82,14 +83,14 @@ export function digestOf(seed: number, size: number): string {
 async function plainly({ url, token }: LinkServer, { old, now, handle }: { old: string; now: string; handle: string }): Promise<string> {
   const hash = createHash('sha256')
   const headers = (connection: string) => ({ authorization: `Bearer ${token}`, 'x-link-connection': connection })
-  const from = await fetch(`${url}/phones/PIPE-OLD/kinds/photos/file?handle=${handle}`, { headers: headers(old) })
+  const from = await fetch(`${url}/phones/PIPE-OLD/kinds/videos/file?handle=${handle}`, { headers: headers(old) })
   async function* counted() {
     for await (const chunk of from.body as unknown as AsyncIterable<Uint8Array>) {
       hash.update(chunk)
       yield chunk
     }
   }
-  const to = await fetch(`${url}/phones/PIPE-NEW/kinds/photos/file`, {
+  const to = await fetch(`${url}/phones/PIPE-NEW/kinds/videos/file`, {
     method: 'POST',
     headers: { ...headers(now), 'content-type': 'application/octet-stream' },
     body: counted(),

@@ -9,7 +9,7 @@ export type Op =
 
 export interface Course {
   readonly seed: number
-  readonly kind: 'contacts' | 'calls' | 'calendar' | 'messages' | 'photos' | 'apps'
+  readonly kind: (typeof kinds)[number]
   readonly pair: readonly [string, string]
   readonly oldCount: number
   readonly newCount: number
@@ -27,7 +27,10 @@ const pairs = [
   ['Tamsel M2', 'Tamsel M3'],
   ['Veyra 12', 'Veyra 14'],
 ] as const
-const kinds = ['contacts', 'calls', 'calendar', 'messages', 'messages', 'photos', 'apps'] as const
+const kinds = [
+  ...(['contacts', 'calls', 'calendar', 'messages', 'messages', 'photos', 'apps'] as const),
+  ...(['videos', 'music', 'documents', 'books', 'recordings'] as const),
+] as const
 
 const newFaults = [
   ['write.before', ['cut', 'refuse-one']],
@@ -46,6 +49,9 @@ const oldFaults = [
   ['file.give', ['cut']],
 ] as const
 const checkpoints = ['before-send', 'after-answer', 'before-pairing', 'clear-before-remove', 'clear-before-commit', 'resolve-before-commit']
+
+/** Kinds whose content is their file’s, whatever a hand writes beside it. */
+const unedited: readonly string[] = ['photos', 'videos', 'music', 'books']
 
 /** A course drawn from a seed: the same seed draws the same. */
 export function courseOf(seed: number): Course {
@@ -74,7 +80,8 @@ export function courseOf(seed: number): Course {
   const ops = [...before, { op: 'carry' } as const, ...Array.from({ length: 3 + below(8) }, anything)]
   const kind = pick(kinds)
   // what stays behind of an app’s data, and by which store it comes, is no matter of counting contents
-  const pair = kind === 'apps' ? pairs[0] : pick(kind === 'calls' ? pairs.slice(0, 2) : pairs)
+  // of what has no place of its own there, an entry stands elsewhere than it stood
+  const pair = kind === 'apps' || kind === 'recordings' ? pairs[0] : pick(kind === 'calls' ? pairs.slice(0, 2) : pairs)
   // the date of a photo is its file’s, whatever a hand writes beside it
   // drawn apart: what a seed drew before, it draws still
   const apart = numbers(seed * 31 + 7)
@@ -86,7 +93,7 @@ export function courseOf(seed: number): Course {
     ? { kill: apart() < 0.5 ? [...checkpoints.slice(0, 3), 'packing', 'finished'][Math.floor(apart() * 5)]! : null }
     : null
   const isOfCopied = (op: Op) => (locker ?? files) !== null && (op.op.endsWith('-old') || (op.op === 'fault' && op.side === 'old'))
-  const isUnedited = (op: Op) => kind === 'photos' && (op.op.startsWith('edit') || (op.op === 'fault' && op.effect === 'alter'))
+  const isUnedited = (op: Op) => unedited.includes(kind) && (op.op.startsWith('edit') || (op.op === 'fault' && op.effect === 'alter'))
   return {
     seed,
     kind,

@@ -304,7 +304,7 @@ async function createPlayer(shop: TestShop, course: Course) {
     const verb = op.op.startsWith('edit') ? 'edit-record' : op.op.startsWith('copy') ? 'copy-record' : 'delete-record'
     // a file’s copy needs its file, too
     if (verb === 'copy-record' && ['photos', 'messages', 'apps'].includes(kind) && record.says.includes('"type"')) return undefined
-    if (verb === 'copy-record' && (kind === 'photos' || kind === 'apps')) return undefined
+    if (verb === 'copy-record' && ['photos', 'apps', 'videos', 'music', 'documents', 'books', 'recordings'].includes(kind)) return undefined
     await hand(side, verb, { id: Number(record.id) })
     const [old, now] = [await store('old'), await store('new')]
     if (side === 'old') return oracle.lookAtOld(old, now)
@@ -393,6 +393,8 @@ function asShown(fact: string, { kind, pair }: Course): string {
   for (const name of hidden ?? []) delete said[name]
   // the name beside a call is the phone’s own look into its contacts
   if (kind === 'calls') delete said.name
+  // of two of one name in a folder the later gets a number behind it
+  if (kind === 'documents') said.name = String(said.name).replace(/ \(\d+\)(?=\.\w+$|$)/, '')
   // the parts of a rule have no order
   if (typeof said.rule === 'string') said.rule = said.rule.split(';').sort().join(';')
   const trimmed = Object.entries(said).map(([name, one]) => [name, typeof one === 'string' ? one.trim() : one])

@@ -2,6 +2,7 @@ import { zipSync } from 'fflate'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { closes, linesOfSums } from '#core/book/index.ts'
 import type { Message } from '#core/kinds/messages/index.ts'
+import { faces } from '#core/kinds/faces.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { callOff } from '#server/desk/hand-back/act.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
@@ -28,7 +29,8 @@ const news = ['Orrin 9', 'Veyra 14', 'locker', 'files'] as const
 const given: Readonly<Record<string, readonly string[]>> = {
   'Holt 5': ['contacts', 'calls', 'calendar'],
 }
-const most = ['contacts', 'calls', 'calendar', 'messages', 'photos'] as const
+const files = faces.flatMap(({ code, group }) => (group === 'files' ? [code] : []))
+const most: readonly string[] = ['contacts', 'calls', 'calendar', 'messages', 'photos', ...files]
 const lockersOf = ['locker of an Orrin 5', 'locker of a Veyra 12'] as const
 /** Every road, with kinds drawn from those it can carry: contacts always, so that no road is without a person. */
 export function roadsOf(seed: number): Road[] {
@@ -39,11 +41,17 @@ export function roadsOf(seed: number): Road[] {
       return {
         old: old === 'locker' ? lockersOf[at % 2]! : old,
         now,
-        kinds: can.filter((kind) => kind === 'contacts' || draw() < 0.6),
+        kinds: withNamed(can.filter((kind) => kind === 'contacts' || draw() < 0.6)),
         hasPassword: draw() < 0.5,
       }
     }),
   )
+}
+
+/** A list of tracks comes with the tracks it names. */
+function withNamed(kinds: readonly string[]): string[] {
+  const named = kinds.flatMap((kind) => kindOf(kind).namesOthers?.kind ?? [])
+  return [...new Set([...kinds, ...named])]
 }
 
 let n = 0
@@ -61,7 +69,8 @@ async function phoneOf(
     await shop.hand(`phones/${phone.serial}/fill`, {
       ...(kind === 'contacts' ? {} : { kind }),
       seed: 300 + n,
-      count: kind === 'photos' ? 4 : 18,
+      count: faces.find(({ code }) => code === kind)!.isMedia || kind === 'playlists' ? 4 : 18,
+      tracks: 4,
       style: 'plain',
       film: 0,
     })

@@ -8,6 +8,7 @@ import type { KindPack } from './kind-pack.ts'
 import { messages } from './messages/index.ts'
 import { music } from './music/index.ts'
 import { photos } from './photos/index.ts'
+import { playlists } from './playlists/index.ts'
 import { recordings } from './recordings/index.ts'
 import { videos } from './videos/index.ts'
 import { voicemail } from './voicemail/index.ts'
@@ -28,6 +29,7 @@ export const packs: readonly KindPack[] = [
   documents,
   music,
   videos,
+  playlists,
 ]
 
 /** What the screens know of a kind; undefined of one they don't know. */

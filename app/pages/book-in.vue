@@ -8,7 +8,7 @@ import SentenceBox from '../components/base/SentenceBox.vue'
 import { api, sentenceOf } from '../composables/use-api.ts'
 import { useEvents } from '../composables/use-events.ts'
 import { judgeIntake, type IntakeAnswers } from '#core/phones/intake.ts'
-import { kindCodes } from '#core/kinds/faces.ts'
+import { faces } from '#core/kinds/faces.ts'
 import { localTime } from '../features/book-in/local-time.ts'
 import IntakeList from '../features/book-in/IntakeList.vue'
 import CrossTable from '../features/book-in/CrossTable.vue'
@@ -38,7 +38,11 @@ const phones = reactive<{ old: PhoneChoice | null; new: PhoneChoice | null }>({ 
 const promised = ref(localTime(Math.ceil(Date.now() / 900_000) * 900_000 + 3_600_000))
 const waits = ref(true)
 const isStraight = ref(false)
-const wanted = ref<string[]>([...kindCodes])
+const everyday = faces.filter(({ group }) => !group).map(({ code }) => code)
+const files = faces.filter(({ group }) => group === 'files').map(({ code }) => code)
+// films were on everybody's list while they stood among the photos: who does not want them says so
+const wanted = ref<string[]>([...everyday, ...files.filter((code) => faces.some((face) => face.code === code && face.askedWith))])
+const moreWanted = computed(() => files.filter((code) => wanted.value.includes(code)))
 const intake = ref<IntakeAnswers>({})
 const verdict = computed(() => judgeIntake(intake.value).verdict)
 const sentence = ref('')
@@ -134,10 +138,18 @@ async function book() {
         <fieldset>
           <legend class="mb-2 font-head text-[0.95rem] font-semibold">{{ said.whatIsWanted }}</legend>
           <div class="flex flex-wrap gap-x-5 gap-y-1.5">
-            <label v-for="kind in kindCodes" :key="kind" class="flex items-center gap-1.5"
+            <label v-for="kind in everyday" :key="kind" class="flex items-center gap-1.5"
               ><input v-model="wanted" type="checkbox" :value="kind" class="size-4 accent-ink" /> {{ words.kinds[kind] }}</label
             >
           </div>
+          <details class="mt-2" data-testid="more-kinds">
+            <summary class="cursor-pointer text-soft">{{ said.moreKinds(moreWanted.map((kind) => words.many[kind]).join(', ')) }}</summary>
+            <div class="mt-1.5 flex flex-wrap gap-x-5 gap-y-1.5">
+              <label v-for="kind in files" :key="kind" class="flex items-center gap-1.5"
+                ><input v-model="wanted" type="checkbox" :value="kind" class="size-4 accent-ink" /> {{ words.kinds[kind] }}</label
+              >
+            </div>
+          </details>
         </fieldset>
         <IntakeList v-model="intake" />
         <fieldset>

@@ -72,6 +72,7 @@ export const useFile = {
 export const bookInPage = {
   telephoneToCall: 'Telephone, to call when ready',
   whatIsWanted: 'What is wanted',
+  moreKinds: (chosen: Shown) => `Files of other kinds: ${chosen || 'none'}`,
   straightThrough: 'Straight through: once both phones are ready, count in, carry and check by itself',
   withinForetold: 'Within what is foretold here; it waits for you where somebody must decide.',
   bookTicketIn: 'Book the ticket in',

@@ -35,7 +35,9 @@ const edited: Readonly<Record<string, string>> = {
 const choices: Readonly<Record<string, string>> = { all: 'all chosen', none: 'none chosen', slice: 'a slice chosen or left' }
 const ways: Readonly<Record<string, string>> = {
   'since-year': 'only the newest years of photos',
-  'no-long-films': 'no long films',
+  'no-large': 'no large files',
+  'no-long': 'nothing long',
+  without: 'without a kind',
   favourites: 'only favourite photos',
 }
 const kind = ({ kind: code }: ActView) => (code ? (words.kinds[code] ?? code) : '')

@@ -121,7 +121,6 @@ export const fingerWords: Readonly<Record<string, string>> = {
   'allow-calls': 'Allow the call log',
   'allow-calendar': 'Allow the calendar',
   'allow-photos': 'Allow photos',
-  'allow-videos': 'Allow videos',
   'allow-music': 'Allow music',
   'allow-recordings': 'Allow recordings',
   'allow-voicemail': 'Allow voicemail',

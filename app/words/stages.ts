@@ -202,7 +202,7 @@ export const spaceBox = {
     `${number(items)} ${items === 1 ? 'picture is' : 'pictures are'} converted: ${growsBytes} more, ${seconds}${isMeasured ? ', by those measured on this phone' : ', by what is usual'}.`,
   restsForHeat: 'Rests for heat are reckoned in.',
   itDoesNotFit: 'It does not fit, and does not start.',
-  wayOut: (items: Shown, bytes: Shown, fits: boolean) => `${items} photos, ${bytes}${fits ? ': fits' : ': still too much'}`,
+  wayOut: (items: Shown, bytes: Shown, fits: boolean) => `${items} files, ${bytes}${fits ? ': fits' : ': still too much'}`,
   chosenFiles: 'Chosen files',
   conversionAddsAbout: 'Conversion adds about',
   freeOn: (model: Shown) => `Free on the ${model}`,
@@ -212,6 +212,8 @@ export const spaceBox = {
   carryingAndChecking: 'Carrying and checking',
   oldPhoneGave: (bytes: Shown) => `the old phone gave ${bytes} a second`,
   favouritesOnly: 'Favourites only',
-  withoutLargeFilms: 'Without films of 50 MB and more',
+  withoutLarge: 'Without files of 50 MB and more',
+  withoutLong: 'Without what is longer than 10 minutes',
+  withoutKind: (many: Shown) => `Without ${many}`,
   onlyFromOn: (year: Shown) => `Only from ${year} on`,
 }

@@ -64,6 +64,17 @@ export function verdictWord(row: LedgerRow): string {
   return words.verdicts[row.verdict]!
 }
 
+/** The verdicts of a group of kinds in a few words: the worst of them first. */
+export function groupVerdict(rows: readonly LedgerRow[]): string {
+  const of = (verdict: LedgerRow['verdict']) => rows.filter((row) => row.verdict === verdict).length
+  const differ = of('differs')
+  if (differ > 0) return differ === 1 ? '1 differs' : `${differ} differ`
+  if (of('running') > 0) return words.verdicts.running!
+  if (of('waiting') > 0) return words.verdicts.waiting!
+  if (of('accepted') > 0) return 'Some accepted'
+  return of('agrees-with-notes') > 0 ? 'All agree, with notes' : 'All agree'
+}
+
 export function verdictTone(row: LedgerRow): Tone {
   const tones: Record<string, Tone> = {
     agrees: 'good',

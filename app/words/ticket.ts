@@ -200,6 +200,8 @@ export const ledgerList = {
 export const ledgerTable = {
   byMonthOldAgainst: (kind: Shown) => `${kind} by month, old against new`,
   openItems: (kind: Shown, head: Shown, row: Shown) => `${kind}, ${head}: ${row}. Open the items`,
+  groupOf: (group: Shown, kinds: number) => `${group}, ${kinds} kinds`,
+  openGroup: (group: Shown, head: Shown, sum: Shown) => `${group}, ${head}: ${sum}. Open or close its kinds`,
   allKinds: 'All kinds',
   onWay: 'On the way',
 }

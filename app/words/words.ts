@@ -78,6 +78,9 @@ export const words = {
     parts: 'Further records of items',
   } as Record<string, string>,
 
+  /** Kinds that stand together in the ledger. */
+  kindGroups: { files: 'Files' } as Record<string, string>,
+
   meanings: {
     carried: 'A new record on the new phone with the same content.',
     changed: 'Carried, with a change the new platform forces.',
@@ -305,7 +308,6 @@ export const words = {
     'allow-calls': 'allow the call log',
     'allow-calendar': 'allow the calendar',
     'allow-photos': 'allow photos',
-    'allow-videos': 'allow videos',
     'allow-music': 'allow music and audio',
     'allow-recordings': 'allow sound recordings',
     'allow-voicemail': 'allow voicemail',

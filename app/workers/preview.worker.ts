@@ -2,7 +2,7 @@ import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex } from '@noble/hashes/utils.js'
 import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js'
 import { sortFiles, type BroughtFile } from '#core/kinds/brought.ts'
-import { isZip } from '#core/formats/zip/crc.ts'
+import { isPacked } from '#core/formats/sniff.ts'
 
 configure({ useWebWorkers: false, useCompressionStream: true })
 
@@ -35,8 +35,8 @@ async function look({ files }: PreviewWish): Promise<void> {
   }
   const brought: BroughtFile[] = []
   for (const { path, file } of files) {
-    const head = new Uint8Array(await file.slice(0, 4).arrayBuffer())
-    if (!isZip(head)) brought.push({ path, sizeBytes: file.size, modifiedMs: file.lastModified, open: () => chunksOf(file.stream()) })
+    const head = new Uint8Array(await file.slice(0, 4096).arrayBuffer())
+    if (!isPacked(head)) brought.push({ path, sizeBytes: file.size, modifiedMs: file.lastModified, open: () => chunksOf(file.stream()) })
     else {
       const entries = await new ZipReader(new BlobReader(file)).getEntries().catch(() => [])
       for (const entry of entries) {

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { waysOut } from '#core/kinds/kind.ts'
 import { eitherKey, kindCode, oldKey } from './fields.ts'
 import { entryFilter } from './ledger.ts'
 
@@ -19,8 +20,10 @@ export const mediaPlan = z.object({
   /** Offered when it does not fit. */
   waysOut: z.array(
     z.object({
-      way: z.enum(['since-year', 'no-long-films', 'favourites']),
+      way: z.enum(waysOut),
       sinceYear: n.nullable(),
+      /** Of `without`: which kind stays behind. */
+      kind: z.string().nullable(),
       items: n,
       bytes: n,
       fits: z.boolean(),
@@ -32,10 +35,12 @@ export type MediaPlan = z.infer<typeof mediaPlan>
 /** `POST /api/tickets/{number}/kinds/photos/way-out` */
 export const wayOutBody = z
   .object({
-    way: z.enum(['since-year', 'no-long-films', 'favourites']),
+    way: z.enum(waysOut),
     sinceYear: z.number().int().min(1900).max(2200).nullable().default(null),
+    kind: kindCode.nullable().default(null),
   })
   .refine(({ way, sinceYear }) => way !== 'since-year' || sinceYear !== null, { path: ['sinceYear'] })
+  .refine(({ way, kind }) => way !== 'without' || kind !== null, { path: ['kind'] })
 /** `POST /api/tickets/{number}/first`: the kind that is carried before all others; null for the usual order. */
 export const firstBody = z.object({ kind: kindCode.nullable() })
 

@@ -1,4 +1,5 @@
 import { binaryText } from '../text/bytes.ts'
+import { isZip } from './zip/crc.ts'
 
 /** What a file is by its first bytes, whatever it is called; undefined when they are of none we know. */
 export function sniffType(head: Uint8Array): string | undefined {
@@ -56,6 +57,11 @@ function sniffDocument(head: Uint8Array, text: string): string | undefined {
   if (mime === 'application/epub+zip' || mime?.startsWith('application/vnd.oasis.opendocument.')) return mime
   if (!more.includes('[Content_Types].xml') && !more.includes('_rels/.rels')) return undefined
   return Object.entries(officeTypes).find(([folder]) => more.includes(folder))?.[1]
+}
+
+/** A ZIP that somebody packed files into: books and documents are ZIPs, too, and are no folder. @param head its first bytes, 4096 where there are so many */
+export function isPacked(head: Uint8Array): boolean {
+  return isZip(head) && sniffType(head) === undefined
 }
 
 /** Text somebody can read: UTF-8 without controls, whatever it is called. @param head its first bytes */

@@ -1,6 +1,6 @@
 import { archiveManifest, manifestName } from '../formats/files/manifest.ts'
 import { TooLarge, type CountingSplitter } from '../formats/files/records.ts'
-import { sniffType } from '../formats/sniff.ts'
+import { isPlainText, sniffType } from '../formats/sniff.ts'
 import { isZip } from '../formats/zip/crc.ts'
 import { binaryText, joinBytes } from '../text/bytes.ts'
 import type { ArchiveFace, Kind, ReadTools } from './kind.ts'
@@ -43,7 +43,7 @@ export interface SortedFiles {
 export interface SortTools {
   /** A record of a kind, in the form of its standard file; its files by their paths. */
   record(kind: string, bytes: Uint8Array): Promise<void> | void
-  /** Digest of bytes as they come, as text. */
+  /** SHA-256 of bytes as they come, base64url: what lists name other files by. */
   digest(): { push(bytes: Uint8Array): void; end(): string }
   /** How much of all was read. */
   onBytes?(n: number): Promise<void> | void
@@ -81,8 +81,7 @@ export async function sortFiles(files: readonly BroughtFile[], { record, digest,
     }
     const head = await headOf(file).catch(() => undefined)
     if (!head) other(file, 'damaged')
-    else if (head.length === 0) other(file, 'empty')
-    else seen.push({ file, head, kinds: kindsOfHead(head), type: sniffType(head) })
+    else seen.push({ file, head, kinds: head.length > 0 ? kindsOfHead(head) : [], type: sniffType(head) ?? textType(head) })
   }
   const digestOf = createDigests(digest, onBytes)
   /** Digests of what is taken, by size: two of one size may be the same. */
@@ -98,10 +97,16 @@ export async function sortFiles(files: readonly BroughtFile[], { record, digest,
     return false
   }
   const claimed = new Set<string>()
+  /** Lists that name items of other kinds: what those are is known once all is sorted. */
+  const naming: { kind: Kind; bytes: Uint8Array; folder: string }[] = []
   const keep = async (kind: Kind, archive: ArchiveFace<unknown>, bytes: Uint8Array, folder: string) => {
     const read = kind.read(bytes, tools)
     if (!read.ok) unreadable++
     items[kind.code] = (items[kind.code] ?? 0) + 1
+    if (read.ok && kind.namesOthers) {
+      naming.push({ kind, bytes, folder })
+      return
+    }
     const handles = read.ok ? (kind.filesOf?.(read.item) ?? []).map(({ handle }) => handle) : []
     if (!read.ok || handles.length === 0) return record(kind.code, bytes)
     // files are named from where their list lies
@@ -146,6 +151,10 @@ export async function sortFiles(files: readonly BroughtFile[], { record, digest,
   }
   for (const { file, head, type } of seen.filter((one) => one.kinds.length === 0)) {
     if (claimed.has(file.path)) continue
+    if (head.length === 0) {
+      other(file, 'empty')
+      continue
+    }
     const found = type && kinds.flatMap((kind) => (kind.archive?.brought?.recordOf ? [{ kind, archive: kind.archive }] : []))
     const made = found
       ? found.flatMap(({ kind, archive }) => {
@@ -162,8 +171,33 @@ export async function sortFiles(files: readonly BroughtFile[], { record, digest,
       await record(kind.code, bytes)
     }
   }
+  for (const { kind, bytes, folder } of naming) {
+    const named = await kind.namesOthers!.found(bytes, async (path) => {
+      const file = fileNamed(byPath, folder, path)
+      return file && claimed.has(file.path) ? digestOf(file) : undefined
+    })
+    await record(kind.code, named)
+  }
   return { items, unreadable, others, kept: claimed, from }
 }
+
+/** The file a list means: where the list lies, from the root, or the only one of that name. */
+function fileNamed(files: ReadonlyMap<string, BroughtFile>, folder: string, path: string): BroughtFile | undefined {
+  const clean = path.replaceAll('\\', '/').replace(/^(\.\/)+/, '')
+  const direct = files.get(folder + clean) ?? files.get(clean.replace(/^\/+/, ''))
+  if (direct) return direct
+  const name = clean.slice(clean.lastIndexOf('/') + 1)
+  let found: BroughtFile | undefined
+  for (const file of files.values()) {
+    if (file.path.slice(file.path.lastIndexOf('/') + 1) !== name) continue
+    if (found) return undefined
+    found = file
+  }
+  return found
+}
+
+/** A letter somebody wrote is text; e-mail is nothing this shop carries. */
+const textType = (head: Uint8Array) => (!isMail(head) && isPlainText(head) ? 'text/plain' : undefined)
 
 const isMail = (head: Uint8Array) => /^From [^\n]+\n([!-9;-~]+:[^\n]*\n)/.test(binaryText(head.subarray(0, 1000)))
 

@@ -33,6 +33,8 @@ export interface KindFace {
   readonly facets: Readonly<Record<string, Facet>>
   /** What it is called where a phone is asked whether it may be used; a kind without one is never asked for. */
   readonly permission?: string
+  /** It is asked for together with another kind. */
+  readonly askedWith?: string
   /** What becomes of it between phones of different platforms, whatever the guides say. */
   readonly acrossPlatforms?: readonly { readonly code: string; readonly loss: boolean }[]
   /** Of kinds that stand in a group of the ledger that opens. */

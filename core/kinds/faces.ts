@@ -8,6 +8,7 @@ import type { KindFace } from './face.ts'
 import { messagesFace } from './messages/face.ts'
 import { musicFace } from './music/face.ts'
 import { photosFace } from './photos/face.ts'
+import { playlistsFace } from './playlists/face.ts'
 import { recordingsFace } from './recordings/face.ts'
 import { videosFace } from './videos/face.ts'
 import { voicemailFace } from './voicemail/face.ts'
@@ -28,6 +29,7 @@ export const faces: readonly KindFace[] = [
   documentsFace,
   musicFace,
   videosFace,
+  playlistsFace,
 ]
 
 /** The kinds by their codes, in that order. */

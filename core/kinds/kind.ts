@@ -35,6 +35,10 @@ export interface FoundFile {
   readonly facts?: FileFacts
 }
 
+/** By what is left behind where there is no room: before a year, what is large or long, what is no favourite, all of the kind. */
+export const waysOut = ['since-year', 'no-large', 'no-long', 'favourites', 'without'] as const
+export type WayOut = (typeof waysOut)[number]
+
 /** A file that is made at its item's turn: of which file, and into what. */
 export interface Conversion {
   readonly handle: string
@@ -167,14 +171,26 @@ export interface Kind<Item = unknown> extends KindFace {
   withHandles?(item: Item, handles: ReadonlyMap<string, string>): Item
   /** Of an item in the form it takes on a phone: its files that are made only at its turn. */
   conversions?(item: Item): readonly Conversion[]
+  /** Items that name items of another kind by their content: one that did not come over is a named loss. */
+  readonly namesOthers?: {
+    readonly kind: string
+    /** Digests of the files it names, in its order; empty where it does not say which it means. */
+    of(item: Item): readonly string[]
+    /** A record with the places noted whose items do not come over. */
+    note(bytes: Uint8Array, gone: ReadonlySet<number>): Uint8Array
+    /** A record with what is known of the files at the places it names: by place, what a path leads to. */
+    found(bytes: Uint8Array, digestAt: (path: string) => Promise<string | undefined>): Promise<Uint8Array>
+    /** By which change what is missing is named. */
+    readonly lost: string
+  }
   /** The item with what those files were made into, by the handles they were made of. */
   withMade?(item: Item, made: ReadonlyMap<string, FoundFile>): Item
   /** Bytes of an item with all that belongs to it; the length of its record for kinds that don't say. */
   sizeBytes?(item: Item): number
   /** Items a second a phone usually takes and gives, where it is slower with them than with most. */
   readonly perSecond?: { readonly carrying: number; readonly reading: number }
-  /** Where there is no room it can be left behind in part: by year, its long films, all but its favourites. */
-  readonly hasWaysOut?: boolean
+  /** Where there is no room, by what it can be left behind, in part or wholly. */
+  readonly waysOut?: readonly WayOut[]
   /** Changes by which an item is not sent: a hand makes it on the new phone, and it waits until that reports it. */
   readonly byHand?: readonly string[]
   /** Changes by which a file of an item is made into another at its turn. */

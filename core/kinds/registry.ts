@@ -8,6 +8,7 @@ import type { Kind } from './kind.ts'
 import { messages } from './messages/index.ts'
 import { music } from './music/index.ts'
 import { photos } from './photos/index.ts'
+import { playlists } from './playlists/index.ts'
 import { recordings } from './recordings/index.ts'
 import { videos } from './videos/index.ts'
 import { voicemail } from './voicemail/index.ts'
@@ -31,6 +32,7 @@ export const kinds: readonly AnyKind[] = [
   documents,
   music,
   videos,
+  playlists,
 ]
 
 /** @throws Error when no such kind is registered: codes are checked where they come in */

@@ -56,6 +56,8 @@ export interface PhoneRow {
   zone: string
   serial: string | null
   upload_id: HoldingId | null
+  /** Counted while films stood among photos: they stay there to its end. */
+  films_in_photos: boolean
   /** In a locker: the copy. */
   copy_id: CopyId | null
   /** What is known of it. */
@@ -148,7 +150,7 @@ export function manyTickets(client: Client): Promise<TicketRow[]> {
 export function manyPhones(client: Client, ticketIds: readonly TicketId[]): Promise<PhoneRow[]> {
   return many<PhoneRow>(
     client,
-    `select p.ticket_id, p.side, p.place, p.maker, p.model, p.platform, p.version, p.region, p.zone, p.serial, p.upload_id, p.copy_id,
+    `select p.ticket_id, p.side, p.place, p.maker, p.model, p.platform, p.version, p.region, p.zone, p.serial, p.upload_id, p.copy_id, p.films_in_photos,
             case when c.purpose = 'keep' then json_build_object(
               'id', c.id, 'asOf', c.closed_at, 'keepUntil', c.keep_until, 'isDestroyed', c.destroyed_at is not null,
               'shortThen', (select coalesce(sum(f.n::int), 0)
@@ -470,6 +472,19 @@ export async function insertPhone(client: Client, ticketId: TicketId, side: 'old
       phone.copyId,
       phone.copyKey,
     ],
+  )
+  // what was brought or copied while films were counted among photos is carried so, on both sides
+  await change(
+    client,
+    `with counted as (
+       select exists (select 1 from ticket_phone p
+                        left join upload u on u.id = p.upload_id
+                        left join locker_copy c on c.id = p.copy_id
+                       where p.ticket_id = $1 and (u.films_in_photos or c.films_in_photos)) as so),
+     made as (update locker_copy c set films_in_photos = true from counted, ticket_phone p
+               where counted.so and p.ticket_id = $1 and p.copy_id = c.id and not c.films_in_photos)
+     update ticket_phone p set films_in_photos = true from counted where counted.so and p.ticket_id = $1 and not p.films_in_photos`,
+    [ticketId],
   )
 }
 

@@ -42,7 +42,7 @@ export async function sortUpload(task: SortTask): Promise<Sorted> {
       },
       digest: () => {
         const hash = createHash('sha256')
-        return { push: (bytes) => void hash.update(bytes), end: () => hash.digest('base64') }
+        return { push: (bytes) => void hash.update(bytes), end: () => hash.digest('base64url') }
       },
     })
     const kinds: Record<string, HeldKind> = {}

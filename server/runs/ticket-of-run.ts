@@ -2,6 +2,7 @@ import type { ReadTools } from '#core/kinds/kind.ts'
 import type { PhoneModel } from '#core/phones/capability.ts'
 import { findModel } from '#core/phones/models.ts'
 import { LinkError, sinkOf, type Place, type Connection, type Sink, type Source } from '../endpoints/endpoint.ts'
+import { withFilmsInPhotos } from '../endpoints/films.ts'
 import { findEndpoint } from '../endpoints/find-endpoint.ts'
 import { readBench, stationOf } from '../endpoints/ports.ts'
 import { createToolsFor, type Place as ReadPlace } from '../vault/read-tools.ts'
@@ -82,7 +83,7 @@ export function attach({ services }: RunContext, phone: PhoneRow): Promise<Attac
     await setPlace(services.pool, phone, place)
     phone.region = place.region
     phone.zone = place.zone
-    return attachedTo(connection, place)
+    return attachedTo(phone.films_in_photos && phone.place === 'bench' ? withFilmsInPhotos(connection) : connection, place)
   })
 }
 

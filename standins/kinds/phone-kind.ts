@@ -33,6 +33,10 @@ export interface RecordDialect<Stored = unknown> {
   readonly keeps?: number
   /** How many it has room for: what comes beyond is refused. */
   readonly places?: number
+  /** Of kinds that name what stands elsewhere on the phone: why it takes one not. */
+  lacks?(pool: pg.Pool, serial: string, stored: Stored): Promise<string | null>
+  /** What came as one of this kind and is kept among those of another: a film that was sent as a photo. */
+  filedAs?(stored: Stored): { readonly kind: string; readonly stored: unknown } | undefined
   /** Of kinds that lie in folders: where one lies, and what it is called when another lies there already. */
   readonly path?: { of(stored: Stored): string; renamed(stored: Stored, n: number): Stored }
   /** What it finds equal ones by, and how it makes one of two; of kinds it never joins there is none. */
@@ -111,6 +115,8 @@ export interface PhoneKind<Stored = unknown> {
   readonly iosStorage?: 'account'
   /** A phone asks its owner whether it may be read and written. */
   readonly isAsked: boolean
+  /** It is asked about together with another kind. */
+  readonly askedAs?: string
   /** What else a phone asks for, once, before the kind can be read or written there. */
   readonly asksFor?: readonly {
     readonly platform: StandinModel['platform']

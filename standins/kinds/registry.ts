@@ -8,6 +8,7 @@ import { messages } from './messages/index.ts'
 import { music } from './music/index.ts'
 import type { PhoneKind } from './phone-kind.ts'
 import { photos } from './photos/index.ts'
+import { playlists } from './playlists/index.ts'
 import { recordings } from './recordings/index.ts'
 import { videos } from './videos/index.ts'
 import { voicemail } from './voicemail/index.ts'
@@ -28,9 +29,16 @@ export const phoneKinds: readonly PhoneKind[] = [
   documents,
   books,
   wallpapers,
+  playlists,
 ]
 
 export const phoneKind = (code: string): PhoneKind | undefined => phoneKinds.find((kind) => kind.code === code)
 
 /** Kinds a phone asks its owner about. */
-export const askedKinds = phoneKinds.filter(({ isAsked }) => isAsked).map(({ code }) => code)
+export const askedKinds = phoneKinds.filter(({ isAsked, askedAs }) => isAsked && !askedAs).map(({ code }) => code)
+
+/** As which kind a phone asks its owner about one: films belong to the photos. Undefined where nobody is asked. */
+export function askedAs(code: string): string | undefined {
+  const kind = phoneKind(code)
+  return kind?.isAsked ? (kind.askedAs ?? code) : undefined
+}

@@ -76,6 +76,16 @@ export async function manyNamedFiles(pool: pg.Pool, serial: string, kind: string
   return rows
 }
 
+/** Files that came with one kind and are kept with another. */
+export async function moveFiles(
+  pool: pg.Pool,
+  serial: string,
+  { from, to }: { from: string; to: string },
+  handles: readonly string[],
+): Promise<void> {
+  await pool.query('update file set kind = $3 where serial = $1 and kind = $2 and handle = any($4::text[])', [serial, from, to, handles])
+}
+
 /** Says which record each file belongs to. */
 export async function nameFiles(
   pool: pg.Pool,

@@ -1,4 +1,4 @@
-import { askedKinds, phoneKinds } from '../kinds/registry.ts'
+import { askedAs, askedKinds, phoneKinds } from '../kinds/registry.ts'
 import type { PhoneRow } from './phone.ts'
 
 type Platform = 'android' | 'ios' | 'keypad'
@@ -116,7 +116,7 @@ function wantedNow(phone: PhoneRow, platform: Platform): string | null {
   const { kinds, writes } = phone.wants!
   if (platform === 'android' && !phone.switches.helper) return 'install-helper'
   if (platform !== 'keypad') {
-    const kind = kinds.find((k) => askedKinds.includes(k) && !phone.allows.includes(k))
+    const kind = kinds.map(askedAs).find((k) => k !== undefined && !phone.allows.includes(k))
     if (kind) return `allow-${kind}`
   }
   const asks = phoneKinds.filter(({ code }) => kinds.includes(code)).flatMap(({ asksFor = [] }) => asksFor)

@@ -3,7 +3,7 @@ import type { OwnRecord, RecordDialect } from '../kinds/phone-kind.ts'
 import { phoneKind } from '../kinds/registry.ts'
 import { hasFault } from '../faults.queries.ts'
 import { faultAt } from '../faults.ts'
-import { countFiles, nameFiles } from './files.queries.ts'
+import { countFiles, moveFiles, nameFiles } from './files.queries.ts'
 import { insertOwnFiles, headOfFile, type OwnFile } from './files.ts'
 import { modelOf, type PhoneRow } from './phone.ts'
 import { endWrite, reserveIds, setNextId } from './phones.queries.ts'
@@ -104,7 +104,10 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
     }
     if (records.index) stored = await records.index(stored, (handle) => headOfFile(pool, { serial, kind, handle }))
     if (records.path) stored = await freePath(pool, { serial, kind, path: records.path, taken: paths }, stored)
-    const refused = records.refuses(stored) ?? (await lacksFile(pool, serial, kind, records.filesOf?.(stored) ?? []))
+    const refused =
+      records.refuses(stored) ??
+      (await records.lacks?.(pool, serial, stored)) ??
+      (await lacksFile(pool, serial, kind, records.filesOf?.(stored) ?? []))
     if (refused) {
       results.push({ refused })
       continue
@@ -201,7 +204,17 @@ async function lacksFile(pool: pg.Pool, serial: string, kind: string, files: rea
   return (await countFiles(pool, serial, kind, handles)) === handles.length ? null : 'not-understood'
 }
 
-async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, records: readonly Filed[], afterMs = 0) {
+async function insert(pool: pg.Pool, phone: PhoneRow, kind: string, all: readonly Filed[], afterMs = 0) {
+  const records: Filed[] = []
+  for (const record of all) {
+    const filed = recordsOf(phone, kind)!.filedAs?.(record.stored)
+    if (!filed) records.push(record)
+    else {
+      const handles = recordsOf(phone, kind)!.filesOf!(record.stored).map(({ handle }) => handle)
+      await moveFiles(pool, phone.serial, { from: kind, to: filed.kind }, handles)
+      await insert(pool, phone, filed.kind, [{ ...record, stored: filed.stored }], afterMs)
+    }
+  }
   if (records.length === 0) return
   const storage = (modelOf(phone).platform === 'ios' && phoneKind(kind)!.iosStorage) || 'phone'
   const dialect = recordsOf(phone, kind)!

@@ -21,7 +21,7 @@ import { countLooseFiles, deleteFilesOf, dropLooseFiles } from '../phones/files.
 import { giveFile, NoRoom, takeFile } from '../phones/files.ts'
 import { bumpKind, changePhone, findPhone, giveRoomBack, manyPluggedPhones } from '../phones/phones.queries.ts'
 import { amendRecord, deleteRecords, maybeRecord } from '../phones/records.queries.ts'
-import { phoneKind } from '../kinds/registry.ts'
+import { askedAs } from '../kinds/registry.ts'
 import { recordsOf } from '../phones/records.ts'
 import { modelOf, type PhoneRow } from '../phones/phone.ts'
 import { eachRecord, giveRecord, LinkBroken, nameIn, ownCount, takeRecords } from '../phones/store.ts'
@@ -142,7 +142,8 @@ async function isReachable(pool: pg.Pool, serial: string, kind: string): Promise
   if (phone.trust === 'refused') throw new HttpFailure(409, 'TrustRefused')
   if (phone.trust !== 'trusted') throw new HttpFailure(409, 'TrustNeeded')
   if (platform === 'android' && !phone.switches.helper) throw new HttpFailure(409, 'HelperMissing')
-  if (platform !== 'keypad' && phoneKind(kind)?.isAsked && !phone.allows.includes(kind)) throw new HttpFailure(409, 'PermissionMissing')
+  const asked = askedAs(kind)
+  if (platform !== 'keypad' && asked && !phone.allows.includes(asked)) throw new HttpFailure(409, 'PermissionMissing')
   if (phone.temperature >= 45) throw new HttpFailure(409, 'TooHot')
 }
 

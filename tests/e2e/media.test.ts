@@ -15,7 +15,7 @@ afterAll(() => running.close())
 interface Wish {
   readonly to?: string
   readonly count?: number
-  readonly film?: number
+  readonly large?: number
   readonly style?: 'traps' | 'plain'
   readonly apps?: number
   readonly kinds?: string[]
@@ -23,7 +23,7 @@ interface Wish {
 
 /** Two phones with photos, and what else a test asks for, counted in on the screen. */
 async function counted(
-  { to = 'Veyra 12', count = 40, film, style = 'plain', apps, kinds = ['photos'] }: Wish = {},
+  { to = 'Veyra 12', count = 40, large, style = 'plain', apps, kinds = ['photos'] }: Wish = {},
   open?: { width: number; height: number },
 ): Promise<{ page: Page; old: PhoneWish; now: PhoneWish; number: string }> {
   n++
@@ -38,7 +38,7 @@ async function counted(
   const now: PhoneWish = { serial: `M-NEW-${n}`, model: to, port: 2, version: '18', settle_ms: 200 }
   await addPhone(shop, old)
   await addPhone(shop, now)
-  await shop.hand(`phones/${old.serial}/fill`, { kind: 'photos', seed: 300 + n, count, style, ...(film ? { film } : {}) })
+  await shop.hand(`phones/${old.serial}/fill`, { kind: 'photos', seed: 300 + n, count, style, ...(large ? { large } : {}) })
   if (apps) await shop.hand(`phones/${old.serial}/fill`, { kind: 'apps', seed: 30, count: apps })
   const number = await bookTicket(shop, old, now, kinds)
   if (kinds.includes('apps') && to.startsWith('Veyra'))
@@ -81,8 +81,8 @@ describe('photos on the screen', () => {
     await page.close()
   })
 
-  it('a cable pulled in the middle of a film: the screen says so, it goes on by file, and agrees without a half file', async () => {
-    const { page, old, now } = await counted({ to: 'Orrin 9', count: 30, film: 20_000_000 })
+  it('a cable pulled in the middle of a file: the screen says so, it goes on by file, and agrees without a half file', async () => {
+    const { page, old, now } = await counted({ to: 'Orrin 9', count: 30, large: 20_000_000 })
     const { hand } = running.shop
     await hand(`phones/${now.serial}/faults`, { faults: [{ point: 'file.mid', effect: 'pull', skip: 30 }] })
     await press(page, /^Carry 31 photos/)
@@ -96,7 +96,7 @@ describe('photos on the screen', () => {
   })
 
   it('storage that fills up waits with its sentence, keeps what is over, and goes on once there is room', async () => {
-    const { page, old, now } = await counted({ to: 'Orrin 9', count: 20, film: 8_000_000 })
+    const { page, old, now } = await counted({ to: 'Orrin 9', count: 20, large: 8_000_000 })
     const { hand } = running.shop
     await hand(`phones/${now.serial}/faults`, { faults: [{ point: 'file.mid', effect: 'full', skip: 9 }] })
     await press(page, /^Carry 21 photos/)
@@ -111,20 +111,20 @@ describe('photos on the screen', () => {
   })
 
   it('what has no room does not start; a way out is pressed, and it does', async () => {
-    const { page, now } = await counted({ to: 'Orrin 9', count: 30, film: 60_000_000 })
+    const { page, now } = await counted({ to: 'Orrin 9', count: 30, large: 60_000_000 })
     await running.shop.hand(`phones/${now.serial}/set`, { free_bytes: 1_930_000_000 })
     const ways = page.getByTestId('ways-out')
     await ways.waitFor()
     expect(await page.getByRole('button', { name: /^Carry 31 photos/ }).isDisabled()).toBe(true)
     await expectAccessible(page)
-    await ways.getByRole('button', { name: /Without films of 50 MB and more/ }).click()
+    await ways.getByRole('button', { name: /Without files of 50 MB and more/ }).click()
     await press(page, /^Carry 30 photos/)
     await standing(page, 'May be handed over: the counts agree.')
     await page.close()
   })
 
   it('light kinds are over while photos still run; it is paused and resumed; months open with their table', async () => {
-    const { page, old } = await counted({ to: 'Orrin 9', count: 20, film: 9_000_000, kinds: ['contacts', 'photos'] })
+    const { page, old } = await counted({ to: 'Orrin 9', count: 20, large: 9_000_000, kinds: ['contacts', 'photos'] })
     const { hand } = running.shop
     await hand(`phones/${old.serial}/set`, { cable: 'slow' })
     await press(page, /^Carry 51 items/)

@@ -77,7 +77,7 @@ interface Pair {
 }
 /** Two phones and a ticket for photos alone. */
 const withPhotos = (
-  wish: { from?: string; to?: string; count?: number; style?: 'traps' | 'plain'; film?: number; newCount?: number },
+  wish: { from?: string; to?: string; count?: number; style?: 'traps' | 'plain'; large?: number; newCount?: number },
   work: (pair: Pair) => Promise<void>,
 ) =>
   withPair(async ({ old, now, mark }) => {
@@ -92,7 +92,7 @@ const withPhotos = (
       seed: 20 + mark,
       count: wish.count ?? 14,
       style: wish.style ?? 'plain',
-      ...(wish.film ? { film: wish.film } : {}),
+      ...(wish.large ? { large: wish.large } : {}),
     })
     if (wish.newCount) await shop.hand(`phones/${pair.now.serial}/fill`, { kind: 'photos', seed: 90 + mark, count: wish.newCount })
     return { ...pair, number: await bookTicket(shop, pair.old, pair.now, ['photos']) }
@@ -280,7 +280,7 @@ describe('photos when something goes wrong', () => {
     ['write.record', 'half'],
     ['write.record', 'double'],
   ] as const)('%s %s: resumes by file, nothing lost, nothing doubled, no half file left', (point, effect) =>
-    withPhotos({ count: 12, style: 'plain', film: 2_000_000 }, async (pair) => {
+    withPhotos({ count: 12, style: 'plain', large: 2_000_000 }, async (pair) => {
       await countIn(shop, pair.number)
       const side = point === 'file.give' ? pair.old : pair.now
       await breakAt(shop, side.serial, point, effect, 4)
@@ -303,7 +303,7 @@ describe('photos when something goes wrong', () => {
   it.concurrent(
     'storage that fills up in the middle of a file: what was over stays over, the rest waits, and goes on once there is room',
     () =>
-      withPhotos({ count: 6, film: 3_000_000 }, async (pair) => {
+      withPhotos({ count: 6, large: 3_000_000 }, async (pair) => {
         await countIn(shop, pair.number)
         await breakAt(shop, pair.now.serial, 'file.mid', 'full', 3)
         await carry(shop, pair.number)
@@ -321,7 +321,7 @@ describe('photos when something goes wrong', () => {
   )
 
   it.concurrent('what cannot fit does not start, and the ways out say what would', () =>
-    withPhotos({ count: 40, film: 60_000_000 }, async (pair) => {
+    withPhotos({ count: 40, large: 60_000_000 }, async (pair) => {
       await countIn(shop, pair.number)
       await shop.hand(`phones/${pair.now.serial}/set`, { free_bytes: 2_000_000_000 })
       let ticket = await readTicket(shop.services, pair.number, shop.actor)
@@ -331,8 +331,8 @@ describe('photos when something goes wrong', () => {
       expect(ticket.plan!.space).toMatchObject({ fits: false })
       expect(ticket.plan!.space!.shortBytes).toBe(ticket.plan!.chosenBytes + 1_920_000_000 - 1_930_000_000)
       await expect(carry(shop, pair.number)).rejects.toThrow('DoesNotFit')
-      expect(ticket.plan!.waysOut).toContainEqual(expect.objectContaining({ way: 'no-long-films', items: 40, fits: true }))
-      await takeWayOut(shop.services, pair.number, { way: 'no-long-films', sinceYear: null })
+      expect(ticket.plan!.waysOut).toContainEqual(expect.objectContaining({ way: 'no-large', items: 40, fits: true }))
+      await takeWayOut(shop.services, pair.number, { way: 'no-large', sinceYear: null })
       ticket = await readTicket(shop.services, pair.number, shop.actor)
       expect(ticket).toMatchObject({ plan: { space: { fits: true }, waysOut: [] } })
       expect(ticket.ledger[0]!.fates).toMatchObject({ notChosen: 1, pending: 40 })
@@ -407,7 +407,7 @@ describe('photos when something goes wrong', () => {
   )
 
   it.concurrent('paused by hand, nothing moves; resumed, it goes on from there', () =>
-    withPhotos({ count: 12, film: 4_000_000 }, async (pair) => {
+    withPhotos({ count: 12, large: 4_000_000 }, async (pair) => {
       await countIn(shop, pair.number)
       await shop.hand(`phones/${pair.old.serial}/set`, { cable: 'slow' })
       await carry(shop, pair.number)
@@ -427,47 +427,44 @@ describe('photos when something goes wrong', () => {
 })
 
 describe('small pictures and months', () => {
-  it.concurrent(
-    'are given only while showing is allowed: embedded ones, decoded ones, none for films; and never while a run works with the phone',
-    () =>
-      withPhotos({ count: 25, style: 'traps' }, async (pair) => {
-        await countIn(shop, pair.number)
-        const ask = (seq: number) =>
-          readThumbnail(shop.services, pair.number, { kind: 'photos', key: `old-${seq}`, filter: 'all', actor: shop.actor })
-        await expect(ask(0)).rejects.toThrow('ShowingNotAllowed')
-        await show(shop.services, pair.number, { reason: 'choose-items', actor: shop.actor })
-        const page = await readEntries(shop.services, pair.number, {
-          search: searchBody.parse({ kind: 'photos', limit: 200 }),
-          actor: shop.actor,
-        })
-        const seen = { jpeg: 0, none: 0 }
-        for (const row of page.rows) {
-          const picture = await ask(row.position - 1)
-          if (!picture) seen.none++
-          else {
-            expect([picture[0], picture[1]]).toEqual([0xff, 0xd8])
-            expect(picture.length).toBeLessThan(30_000)
-            seen.jpeg++
-          }
-          if (row.shape.film) expect(picture).toBeUndefined()
+  it.concurrent('are given only while showing is allowed: embedded ones, decoded ones; and never while a run works with the phone', () =>
+    withPhotos({ count: 25, style: 'traps' }, async (pair) => {
+      await countIn(shop, pair.number)
+      const ask = (seq: number) =>
+        readThumbnail(shop.services, pair.number, { kind: 'photos', key: `old-${seq}`, filter: 'all', actor: shop.actor })
+      await expect(ask(0)).rejects.toThrow('ShowingNotAllowed')
+      await show(shop.services, pair.number, { reason: 'choose-items', actor: shop.actor })
+      const page = await readEntries(shop.services, pair.number, {
+        search: searchBody.parse({ kind: 'photos', limit: 200 }),
+        actor: shop.actor,
+      })
+      const seen = { jpeg: 0, none: 0 }
+      for (const row of page.rows) {
+        const picture = await ask(row.position - 1)
+        if (!picture) seen.none++
+        else {
+          expect([picture[0], picture[1]]).toEqual([0xff, 0xd8])
+          expect(picture.length).toBeLessThan(30_000)
+          seen.jpeg++
         }
-        expect(seen.jpeg).toBeGreaterThan(20)
-        // sealed: nothing of a JPEG is in the table
-        const { rows } = await shop.services.pool.query<{ sealed: Buffer }>(
-          'select t.sealed from thumbnail t join reading r on r.id = t.reading_id join ticket k on k.holding_id = r.holding_id where k.number = $1 and length(t.sealed) > 0',
-          [pair.number],
-        )
-        expect(rows.length).toBe(seen.jpeg)
-        expect(rows.every(({ sealed }) => sealed.indexOf(Buffer.from([0xff, 0xd8, 0xff])) !== 0)).toBe(true)
-        await shop.hand(`phones/${pair.old.serial}/set`, { cable: 'slow' })
-        await carry(shop, pair.number)
-        await shop.services.pool.query(
-          'delete from thumbnail where reading_id in (select r.id from reading r join ticket k on k.holding_id = r.holding_id where k.number = $1)',
-          [pair.number],
-        )
-        await expect(ask(1)).rejects.toThrow('PhoneBusy')
-        await waitFor(shop, pair.number, isChecked, 'check off')
-      }),
+      }
+      expect(seen.jpeg).toBeGreaterThan(20)
+      // sealed: nothing of a JPEG is in the table
+      const { rows } = await shop.services.pool.query<{ sealed: Buffer }>(
+        'select t.sealed from thumbnail t join reading r on r.id = t.reading_id join ticket k on k.holding_id = r.holding_id where k.number = $1 and length(t.sealed) > 0',
+        [pair.number],
+      )
+      expect(rows.length).toBe(seen.jpeg)
+      expect(rows.every(({ sealed }) => sealed.indexOf(Buffer.from([0xff, 0xd8, 0xff])) !== 0)).toBe(true)
+      await shop.hand(`phones/${pair.old.serial}/set`, { cable: 'slow' })
+      await carry(shop, pair.number)
+      await shop.services.pool.query(
+        'delete from thumbnail where reading_id in (select r.id from reading r join ticket k on k.holding_id = r.holding_id where k.number = $1)',
+        [pair.number],
+      )
+      await expect(ask(1)).rejects.toThrow('PhoneBusy')
+      await waitFor(shop, pair.number, isChecked, 'check off')
+    }),
   )
 
   it.concurrent('months add up to the counts, and a gap shows in its month', () =>

@@ -55,7 +55,7 @@ export async function sortInMemory(
     record: (kind, bytes) => void (records[kind] ??= []).push(Buffer.from(bytes)),
     digest: () => {
       const hash = createHash('sha256')
-      return { push: (bytes) => void hash.update(bytes), end: () => hash.digest('hex') }
+      return { push: (bytes) => void hash.update(bytes), end: () => hash.digest('base64url') }
     },
   })
   return { ...sorted, records }

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { zipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { kindOf } from '#core/kinds/registry.ts'
@@ -28,19 +29,43 @@ describe('files somebody brings', () => {
       'Holiday/film.jpg': makeFile({ from: 'clip.mp4', salt: 1 }),
       'letters.mbox': mail,
       'note.txt': Buffer.from('Dear customer'),
+      'thing.dat': Buffer.from([0, 1, 2, 3, 255]),
       'nothing.vcf': Buffer.alloc(0),
     })
-    expect(sorted.items).toEqual({ contacts: 2, calls: 1, calendar: 2, photos: 2 })
+    expect(sorted.items).toEqual({ contacts: 2, calls: 1, calendar: 2, photos: 1, videos: 1, documents: 1 })
     expect(whys(sorted.others)).toEqual({
       'dates.csv': 'not-taken',
       'letters.mbox': 'mail',
-      'note.txt': 'not-known',
+      'thing.dat': 'not-known',
       'nothing.vcf': 'empty',
     })
     const read = kindOf('photos').read(sorted.records.photos![0]!, tools)
     expect(read.ok && kindOf('photos').describe(read.item)).toMatchObject({ title: 'IMG.bin', group: 'Holiday' })
     expect(read.ok && kindOf('photos').filesOf!(read.item).map(({ handle }) => handle)).toEqual(['Holiday/IMG.bin'])
-    expect([...sorted.kept].sort()).toEqual(['Holiday/IMG.bin', 'Holiday/film.jpg'])
+    expect([...sorted.kept].sort()).toEqual(['Holiday/IMG.bin', 'Holiday/film.jpg', 'note.txt'])
+  })
+
+  it('lists of tracks, M3U8 and XSPF, name what they mean by its content; one that names itself, or nothing, has a gap', async () => {
+    const track = (salt: number) => makeFile({ media: { as: 'mp3', seconds: 9, tags: { title: `T${salt}` }, salt } })
+    const sorted = await sortInMemory({
+      'Music/a.mp3': track(1),
+      'Music/deep/b.mp3': track(2),
+      'book.epub': makeFile({ media: { as: 'epub', title: 'Nets', author: 'Ada', salt: 1 } }),
+      'memo.amr': makeFile({ media: { as: 'amr', seconds: 1, salt: 1 } }),
+      'Music/list.m3u8': Buffer.from('#EXTM3U\n#PLAYLIST:Tide\n#EXTINF:9,T1\na.mp3\nlist.m3u8\ndeep/b.mp3\n'),
+      'other.xspf': Buffer.from(
+        '<?xml version="1.0"?>\n<playlist version="1" xmlns="http://xspf.org/ns/0/">\n<title>Low &amp; high</title><trackList><track><location>file:///music/b.mp3</location><duration>9000</duration></track></trackList></playlist>\n',
+      ),
+    })
+    expect(sorted.items).toEqual({ music: 2, books: 1, recordings: 1, playlists: 2 })
+    expect(sorted.others).toEqual([])
+    const digest = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('base64url')
+    const lists = sorted.records.playlists!.map((bytes) => kindOf('playlists').read(bytes, tools))
+    expect(lists.map((read) => read.ok && kindOf('playlists').describe(read.item).title)).toEqual(['Tide', 'Low & high'])
+    expect(lists.map((read) => read.ok && kindOf('playlists').namesOthers!.of(read.item))).toEqual([
+      [digest(track(1)), '', digest(track(2))],
+      [digest(track(2))],
+    ])
   })
 
   it('twice the same is taken once and said; the same name with other content is two', async () => {

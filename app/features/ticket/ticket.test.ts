@@ -161,7 +161,7 @@ describe('space and time', () => {
   })
   const box = (fits: boolean, canChoose = true) =>
     show(SpaceBox, {
-      plan: plan(fits, fits ? [] : [{ way: 'since-year', sinceYear: 2024, items: 40, bytes: 4e9, fits: true }]),
+      plan: plan(fits, fits ? [] : [{ way: 'since-year', sinceYear: 2024, kind: null, items: 40, bytes: 4e9, fits: true }]),
       ...{ model: 'Veyra 12', canChoose, busy: '' },
     })
   it('says what is free afterwards, or what is missing and the ways out', async () => {
@@ -170,7 +170,7 @@ describe('space and time', () => {
     const shown = box(false)
     expect(shown.text()).toContain('8.0 GB')
     await shown.wrapper.find('[data-testid=ways-out] button').trigger('click')
-    expect(shown.emitted('wayOut')[0]).toEqual([{ way: 'since-year', sinceYear: 2024 }])
+    expect(shown.emitted('wayOut')[0]).toEqual([{ way: 'since-year', sinceYear: 2024, kind: null }])
     expect(box(false, false).barred()).toHaveLength(1)
   })
 })

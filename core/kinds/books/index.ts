@@ -13,6 +13,7 @@ export const books = oneFileKind({
   content: ['position', 'marks'],
   isDated: false,
   isPlayed: true,
+  waysOut: ['without'],
   titleOf: (file) => file.seen.title || file.says.title || file.name,
   groupOf: authorOf,
   linesOf: (file) => [['author', authorOf(file)]],

@@ -18,7 +18,7 @@ export const music = oneFileKind({
   isDated: false,
   isPlayed: true,
   hasLength: true,
-  hasWaysOut: true,
+  waysOut: ['no-large', 'without'],
   titleOf: (file) => file.seen.title || file.says.title || file.name,
   groupOf: (file) => [artistOf(file), albumOf(file)].filter(Boolean).join(', '),
   linesOf: (file) => [

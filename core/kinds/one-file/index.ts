@@ -30,7 +30,7 @@ export function oneFileKind(spec: OneFileSpec): Kind<OneFile> {
   const changes = changesOf(spec)
   return {
     ...face,
-    ...(spec.hasWaysOut ? { hasWaysOut: true } : {}),
+    ...(spec.waysOut ? { waysOut: spec.waysOut } : {}),
     canonicalVersion,
     joins: false,
     read(bytes, tools) {

@@ -1,6 +1,6 @@
 import { capabilityOf, type PhoneModel } from '../../phones/capability.ts'
 import type { KindFace } from '../face.ts'
-import type { ArchiveFace } from '../kind.ts'
+import type { ArchiveFace, Kind } from '../kind.ts'
 import type { OneFile, OneFileAbility, Say } from './model.ts'
 
 /** What makes a kind of files its own: everything else they share. */
@@ -43,7 +43,7 @@ export interface OneFileSpec {
   /** What a phone of that maker holds at the most of it, for the table of what crosses. */
   readonly sampleType: string
   readonly sampleSays?: OneFile['says']
-  readonly hasWaysOut?: boolean
+  readonly waysOut?: Kind['waysOut']
   readonly leftByDefault?: readonly string[]
 }
 

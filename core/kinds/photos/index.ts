@@ -16,7 +16,7 @@ export type { Photo } from './model.ts'
 /** Photos, the clips that belong to them, and films among them. */
 export const photos: Kind<Photo> = {
   ...photosFace,
-  hasWaysOut: true,
+  waysOut: ['since-year', 'no-large', 'favourites'],
   canonicalVersion: photoCanonicalVersion,
   joins: false,
   read(bytes, tools) {
@@ -118,7 +118,7 @@ export const photos: Kind<Photo> = {
     brought: {
       begins: (head) => head.startsWith('<?xml') && head.includes('<folder-listing') && head.includes('<photo>'),
       recordOf: ({ path, type, sizeBytes, modifiedMs }) =>
-        /^(image|video)\//.test(type) ? fileAsRecord({ path, type, sizeBytes, modifiedMs }) : undefined,
+        type.startsWith('image/') ? fileAsRecord({ path, type, sizeBytes, modifiedMs }) : undefined,
     },
     placeOf({ files, takenMs }, { handle }) {
       const year = takenMs === null ? 'Without a date' : String(new Date(takenMs).getUTCFullYear())

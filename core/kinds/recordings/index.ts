@@ -15,7 +15,7 @@ export const recordings = oneFileKind({
   isDated: true,
   isPlayed: true,
   hasLength: true,
-  hasWaysOut: true,
+  waysOut: ['no-long', 'without'],
   placedName: (file) => `${titleOf(file)}${endingOf(file, titleOf(file))}`,
   titleOf,
   groupOf: ({ folder }) => folder.slice(folder.lastIndexOf('/') + 1),

@@ -15,7 +15,7 @@ export const videos = oneFileKind({
   hasPlace: true,
   isPlayed: true,
   hasLength: true,
-  hasWaysOut: true,
+  waysOut: ['since-year', 'no-large', 'no-long', 'favourites', 'without'],
   titleOf: ({ name }) => name,
   groupOf: (file) => albumsOf(file)[0] ?? 'Camera',
   linesOf: (file) => albumsOf(file).map((name) => ['album', name] as const),

@@ -270,7 +270,7 @@ function permission(kind: string, name: string, who: string): Needs[number] {
     title: `Let ${who} use ${name}`,
     met: `${who[0]!.toUpperCase()}${who.slice(1)} may use ${name}`,
     side: 'both',
-    kinds: [kind],
+    kinds: [kind, ...faces.flatMap(({ code, askedWith }) => (askedWith === kind ? [code] : []))],
     seenBy: 'phone',
     weight: 'must',
     steps: [{ say: `When the phone asks whether ${who} may use ${name}, answer “allow”.`, act: `allow-${kind}` }],

@@ -27,37 +27,45 @@ export function manyMediaPlans(client: Client, ticketId: TicketId, kinds: readon
 }
 
 /** What could be carried at all, by the year it was taken; the choice left out of account. */
-export function manyYears(client: Client, { ticketId, kind }: Scope) {
+export function manyYears(client: Client, { ticketId, kinds }: KindsScope) {
   return many<{ year: number; items: number; bytes: number }>(
     client,
     `select extract(year from i.at)::int as year, count(*)::int as items, sum(e.size_bytes)::bigint as bytes
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
-      where e.ticket_id = $1 and e.kind = $2 and e.fate in ('pending', 'notChosen') and not e.is_there and i.at is not null and i.storage <> 'deleted'
+      where e.ticket_id = $1 and e.kind = any($2::text[]) and e.fate in ('pending', 'notChosen') and not e.is_there and i.at is not null and i.storage <> 'deleted'
       group by 1
       order by 1 desc`,
-    [ticketId, kind],
+    [ticketId, kinds],
   )
 }
 
-/** A film of so many bytes is a long one. */
-export const longFilmBytes = 50_000_000
+interface KindsScope {
+  readonly ticketId: TicketId
+  readonly kinds: readonly string[]
+}
+
+/** A file of so many bytes is a large one. */
+export const largeBytes = 50_000_000
+/** What plays so long is long. Seconds. */
+export const longSeconds = 600
 /** Conditions on an item by which less is carried; never a caller's text. */
 const ways = {
-  'no-long-films': `not (i.shape ? 'film' and e.size_bytes >= ${longFilmBytes})`,
+  'no-large': `e.size_bytes < ${largeBytes}`,
+  'no-long': `coalesce((i.shape->>'seconds')::int, 0) <= ${longSeconds}`,
   favourites: `i.shape ? 'favourite'`,
 } as const
 export type Way = keyof typeof ways
 
-/** What would be carried of a kind that way. */
-export function oneWay(client: Client, { ticketId, kind }: Scope, way: Way) {
+/** What would be carried of those kinds that way. */
+export function oneWay(client: Client, { ticketId, kinds }: KindsScope, way: Way) {
   return one<{ items: number; bytes: number }>(
     client,
     `select count(*)::int as items, coalesce(sum(e.size_bytes), 0)::bigint as bytes
        from entry e
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
-      where e.ticket_id = $1 and e.kind = $2 and e.fate = 'pending' and not e.is_there and ${ways[way]}`,
-    [ticketId, kind],
+      where e.ticket_id = $1 and e.kind = any($2::text[]) and e.fate = 'pending' and not e.is_there and ${ways[way]}`,
+    [ticketId, kinds],
   )
 }
 

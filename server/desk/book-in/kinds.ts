@@ -9,6 +9,7 @@ import { onTicket } from '../../case/on-ticket.ts'
 import { insertKind, setWanted, type KindRow, type PhoneRow } from '../../case/tickets.queries.ts'
 import { manyCopyKinds } from '../../vault/lockers/copies.queries.ts'
 import type { CopyId } from '../../base/ids.ts'
+import { filmKind } from '../../endpoints/films.ts'
 import { findUpload } from '../../endpoints/uploads.queries.ts'
 import { readGuides, type Guides } from '../../ready/guides.ts'
 import { keepBench } from '../../ready/keeper.ts'
@@ -47,7 +48,7 @@ export async function kindsToAdd(
     const isTaken = kinds.some(({ kind }) => kind === code)
     const isGiven = given === null || given.includes(code)
     const isStopped = crossings.some(({ kind, crosses }) => kind === code && crosses === 'cannot')
-    return isTaken || !isGiven || isStopped ? [] : [code]
+    return isTaken || !isGiven || isStopped || (old.films_in_photos && code === filmKind) ? [] : [code]
   })
 }
 

@@ -13,7 +13,7 @@ import { fitPlan, unbar } from '../../book/plan/plan.queries.ts'
 import { onTicket } from '../../case/on-ticket.ts'
 import { setChoice, setFirstKind } from '../../case/tickets.queries.ts'
 import { kindRow, mayDo } from '../guard.ts'
-import { kindWithWaysOut } from './media-plan.ts'
+import { kindsWithWay } from './media-plan.ts'
 
 /**
  * Changes what is carried, of all that is not on its way or over; after a stop, and after a check, too.
@@ -59,12 +59,20 @@ export function putFirst(services: Services, number: string, kind: string | null
 }
 
 /** Leaves behind what has no room, by one of the ways out. @throws Problem `OldNotRead`, `PhoneBusy`, `KindUnknown` */
-export function takeWayOut(services: Services, number: string, { way, sinceYear }: z.infer<typeof wayOutBody>): Promise<void> {
+export function takeWayOut(
+  services: Services,
+  number: string,
+  { way, sinceYear, kind }: Pick<z.infer<typeof wayOutBody>, 'way'> & Partial<z.infer<typeof wayOutBody>>,
+): Promise<void> {
   return onTicket(services, number, async (client, ticket, { kinds }) => {
-    const row = kindWithWaysOut(kinds)
-    if (!row) throw new Problem('KindUnknown')
-    await mayDo(client, 'choose', { ticket, kinds: [row] })
-    await takeWay(client, { ticketId: ticket.id, kind: row.kind }, way === 'since-year' ? { sinceYear: sinceYear! } : way)
-    await setChoice(client, { ticketId: ticket.id, kind: row.kind }, 'some')
+    const rows = kindsWithWay(kinds, way).filter((row) => way !== 'without' || row.kind === kind)
+    if (rows.length === 0) throw new Problem('KindUnknown')
+    await mayDo(client, 'choose', { ticket, kinds: rows })
+    for (const row of rows) {
+      const scope = { ticketId: ticket.id, kind: row.kind }
+      if (way === 'without') await chooseAll(client, { ...scope, isChosen: false })
+      else await takeWay(client, scope, way === 'since-year' ? { sinceYear: sinceYear! } : way)
+      await setChoice(client, scope, way === 'without' ? 'none' : 'some')
+    }
   })
 }

@@ -1,5 +1,6 @@
 import type { MediaPlan } from '#contracts/http/media.ts'
 import type { PhoneFacts, PortView } from '#contracts/link/index.ts'
+import type { WayOut } from '#core/kinds/kind.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { durationOf } from '#core/plan/duration.ts'
 import { newestYearsThatFit, spaceFor } from '#core/plan/space.ts'
@@ -33,7 +34,8 @@ export async function readMediaPlan(
   let [items, bytes, files, conversions, toConvert, growsBytes, conversionMs] = [0, 0, 0, 0, 0, 0, assumedConversion.ms]
   let isMeasured = false
   const media = kinds.filter(({ kind }) => kindOf(kind).isMedia)
-  const plans = byKind(await plansOf(client, media))
+  const planned = await plansOf(client, media)
+  const plans = byKind(planned)
   const readings = media.flatMap(({ old_reading: id }) => (id === null ? [] : [id]))
   const rates = readings.length > 0 ? await manyRates(client, readings) : []
   const rate = readings.flatMap((id) => rates.filter((one) => one.id === id))[0]?.rate
@@ -78,7 +80,7 @@ export async function readMediaPlan(
       conversions > 0 ? { items: conversions, growsBytes, seconds: Math.ceil((toConvert * conversionMs) / 1000), isMeasured } : null,
     waysOut:
       space && !space.fits
-        ? await readWaysOut(client, kinds, { room: phones.new!.freeBytes - space.reserveBytes - growsBytes, bytes })
+        ? await readWaysOut(client, kinds, { room: phones.new!.freeBytes - space.reserveBytes - growsBytes, bytes, plans: planned })
         : [],
   }
 }
@@ -92,36 +94,56 @@ const plansOf = async (client: Client, media: readonly KindRow[]) =>
         media.map(({ kind }) => kind),
       )
 
-/** Of the ticket's kinds, the one that can be left behind in part when there is no room. */
-export const kindWithWaysOut = (kinds: readonly KindRow[]) => kinds.find(({ kind }) => kindOf(kind).hasWaysOut)
+/** Of the ticket's kinds, those that can be left behind that way. */
+export const kindsWithWay = (kinds: readonly KindRow[], way: WayOut) => kinds.filter(({ kind }) => kindOf(kind).waysOut?.includes(way))
 
-/** By year, without long films, favourites only: each with what would be carried then, and whether that fits. */
+/** By year, by size, by length, favourites only, without a kind: each with what would be carried then, and whether that fits. */
 async function readWaysOut(
   client: Client,
   kinds: readonly KindRow[],
-  { room, bytes }: { room: number; bytes: number },
+  { room, bytes, plans }: { room: number; bytes: number; plans: readonly { kind: string; items: number; bytes: number }[] },
 ): Promise<MediaPlan['waysOut']> {
-  const row = kindWithWaysOut(kinds)
-  if (!row) return []
-  const scope = { ticketId: row.ticket_id, kind: row.kind }
-  const mine = (await plansOf(client, [row]))[0]?.bytes ?? 0
-  const left = room - (bytes - mine)
-  const years = await manyYears(client, scope)
-  const since = newestYearsThatFit(years, left)
   const out: MediaPlan['waysOut'] = []
-  if (since !== null) {
-    const taken = years.filter(({ year }) => year >= since)
-    out.push({
-      way: 'since-year',
-      sinceYear: since,
-      items: taken.reduce((sum, y) => sum + y.items, 0),
-      bytes: taken.reduce((sum, y) => sum + y.bytes, 0),
-      fits: true,
-    })
+  const scopeOf = (way: WayOut) => {
+    const its = kindsWithWay(kinds, way)
+    const mine = plans.filter(({ kind }) => its.some((row) => row.kind === kind)).reduce((sum, plan) => sum + plan.bytes, 0)
+    return its.length === 0
+      ? undefined
+      : { ticketId: its[0]!.ticket_id, kinds: its.map(({ kind }) => kind), mine, left: room - (bytes - mine) }
   }
-  for (const way of ['no-long-films', 'favourites'] as const) {
-    const figures = await oneWay(client, scope, way)
-    if (figures.bytes < mine) out.push({ way, sinceYear: null, ...figures, fits: figures.bytes <= left })
+  const byYear = scopeOf('since-year')
+  if (byYear) {
+    const years = await manyYears(client, byYear)
+    const since = newestYearsThatFit(years, byYear.left)
+    if (since !== null) {
+      const taken = years.filter(({ year }) => year >= since)
+      out.push({
+        way: 'since-year',
+        sinceYear: since,
+        kind: null,
+        items: taken.reduce((sum, y) => sum + y.items, 0),
+        bytes: taken.reduce((sum, y) => sum + y.bytes, 0),
+        fits: true,
+      })
+    }
+  }
+  for (const way of ['no-large', 'no-long', 'favourites'] as const) {
+    const scope = scopeOf(way)
+    const figures = scope && (await oneWay(client, scope, way))
+    if (figures && figures.bytes < scope.mine) out.push({ way, sinceYear: null, kind: null, ...figures, fits: figures.bytes <= scope.left })
+  }
+  const all = plans.reduce((sum, plan) => sum + plan.items, 0)
+  for (const { kind } of kindsWithWay(kinds, 'without')) {
+    const plan = plans.find((one) => one.kind === kind)
+    if (plan && plan.bytes > 0 && plan.bytes < bytes)
+      out.push({
+        way: 'without',
+        sinceYear: null,
+        kind,
+        items: all - plan.items,
+        bytes: bytes - plan.bytes,
+        fits: bytes - plan.bytes <= room,
+      })
   }
   return out
 }

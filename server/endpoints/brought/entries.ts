@@ -1,5 +1,6 @@
 import type { BroughtFile } from '#core/kinds/brought.ts'
-import { isZip } from '#core/formats/zip/crc.ts'
+import { isPacked } from '#core/formats/sniff.ts'
+import { joinBytes } from '#core/text/bytes.ts'
 import { openZipEntry, readZipDirectory, ZipError, type RandomBytes, type ZipEntry } from '../archives/zip-reader.ts'
 
 /** A file as it was brought: which of them, and where it lies in its ZIP if it is in one. */
@@ -62,8 +63,9 @@ export async function* filesLying(files: readonly FileIn[], password: string | u
 
 async function beginsAsZip(bytes: RandomBytes): Promise<boolean> {
   if (bytes.sizeBytes < 4) return false
-  for await (const head of bytes.read({ from: 0, to: 4 })) return isZip(head)
-  return false
+  const head: Uint8Array[] = []
+  for await (const piece of bytes.read({ from: 0, to: Math.min(4096, bytes.sizeBytes) })) head.push(piece)
+  return isPacked(joinBytes(head))
 }
 
 /** @throws ZipError */

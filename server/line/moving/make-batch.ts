@@ -4,6 +4,7 @@ import { formOn } from '#core/kinds/form.ts'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { manyToCarry, oneCarryBytes, settleMade, type EntryContent } from '../../book/entries/carry.queries.ts'
+import { nameMissing } from '../../book/entries/named.queries.ts'
 import { settleEach } from '../../book/settle.ts'
 import { oneKind } from '../../case/tickets.queries.ts'
 import { MustWait } from '../../runs/context.ts'
@@ -14,6 +15,7 @@ import { maybeReading } from '../../vault/readings.queries.ts'
 import { scopeOf, type Work } from '../step.ts'
 import { openBefore } from '../before.ts'
 import { recordsGiven } from './as-given.ts'
+import { createStillMissing } from '../reading/named-others.ts'
 import { createMover, type Moved } from './move-files.ts'
 
 const batchSize = 200
@@ -69,9 +71,39 @@ async function makeRecords(work: Work, items: readonly EntryContent[]): Promise<
   })
   const give = takesAsGiven(ticket.target) ? await recordsGiven(work, items, bodies) : undefined
   const write: WriteForm = (form, i, handles) => give?.(i, handles) ?? kind.write(form, ticket.target, number)
+  if (kind.namesOthers && !give) return nameOthers(work, items, { forms, write })
   if (!kind.filesOf || !forms.some((form) => kind.filesOf!(form).length > 0))
     return { toSend: items, records: forms.map((form, i) => write(form, i)) }
   return moveItems(work, items, { forms, bodies, write })
+}
+
+/** Of items that name others: each without what did not come over, and that named. */
+async function nameOthers(
+  work: Work,
+  items: readonly EntryContent[],
+  { forms, write }: { forms: readonly unknown[]; write: WriteForm },
+): Promise<Omit<Batch, 'items'>> {
+  const { context, kind: code } = work
+  const kind = kindOf(code)
+  const missingIn = await createStillMissing(work)
+  const toSend: EntryContent[] = []
+  const records: Uint8Array[] = []
+  for (const [i, item] of items.entries()) {
+    const missing = missingIn!(forms[i])
+    if (missing.size === 0) {
+      toSend.push(item)
+      records.push(write(forms[i], i))
+      continue
+    }
+    const made: Made = new Map([...missing].map((place) => [String(place), { digest: '', sizeBytes: 0 }]))
+    const form = kind.withMade!(forms[i], made)
+    await context.fenced((client) => nameMissing(client, scopeOf(work), item.seq, kind.namesOthers!.lost))
+    const settled = await noteMade(work, item, { form, made })
+    if (!settled) continue
+    toSend.push({ ...settled, has_change: true })
+    records.push(write(form, i))
+  }
+  return { toSend, records }
 }
 
 /** One record as the new side takes it. @param handles of its files there, by those of the old side */

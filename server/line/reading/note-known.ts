@@ -3,12 +3,13 @@ import type { Known } from '#core/kinds/apps/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
 import { majorVersion } from '#core/phones/resolve-guide.ts'
 import type { WorkAlone } from '../step.ts'
+import { createNaming } from './named-others.ts'
 import { askCounterparts } from '../../endpoints/catalogue.ts'
 import { shopsCounterparts } from '../../endpoints/counterparts.queries.ts'
 
 /**
  * For kinds a catalogue knows, carried to another platform: notes in each record what may stand in for it there, and
- * what the shop chose before. Undefined for all else.
+ * what the shop chose before; for those that name other items, what of them can't come. Undefined for all else.
  */
 export async function createLookUp({
   context,
@@ -16,6 +17,7 @@ export async function createLookUp({
   kind: code,
 }: WorkAlone): Promise<((record: LinkRecord) => Promise<LinkRecord>) | undefined> {
   const kind = kindOf(code)
+  if (kind.namesOthers) return createNaming({ context, ticket, kind: code })
   const [from, to] = [ticket.old.platform, ticket.new.platform]
   if (!kind.noteKnown || !kind.appId || from === to || !isCatalogued(from) || !isCatalogued(to)) return undefined
   const { pool, config } = context.services

@@ -22,6 +22,7 @@ export interface FileWish {
 export interface FileKindWish {
   readonly code: string
   readonly isAsked: boolean
+  readonly askedAs?: string
   /** By maker; undefined where its phones have no such kind. */
   readonly ways: Readonly<Partial<Record<StandinModel['dialect'], FileWay>>>
   /** Its date is its owner's, and not only its file's. */
@@ -43,6 +44,7 @@ export function fileKindOnPhones(wish: FileKindWish): PhoneKind<StoredFile> {
   return {
     code,
     isAsked,
+    ...(wish.askedAs ? { askedAs: wish.askedAs } : {}),
     hasFiles: true,
     on({ dialect }) {
       const way = ways[dialect]

@@ -7,6 +7,8 @@ export interface PhotosRequest {
   readonly seed: number
   readonly count: number
   readonly style?: 'traps' | 'plain'
+  /** Bytes of one large picture besides. */
+  readonly large?: number
   /** Bytes a camera's picture has at the most beside what is drawn; none unless said. */
   readonly pad?: number
 }
@@ -39,7 +41,7 @@ interface Wish {
 }
 
 /** Photos from a seed: the same seed gives the same photos. Drawn by the program; places and dates are made up. */
-export function* photosOf({ seed, count, style = 'plain', pad = 0 }: PhotosRequest, way: PhotoWay): Generator<PhotoOnPhone> {
+export function* photosOf({ seed, count, style = 'plain', pad = 0, large }: PhotosRequest, way: PhotoWay): Generator<PhotoOnPhone> {
   const next = numbers(seed)
   const pick = <T>(list: readonly T[]) => list[Math.floor(next() * list.length)]!
   let n = 0
@@ -112,6 +114,13 @@ export function* photosOf({ seed, count, style = 'plain', pad = 0 }: PhotosReque
       ...(from === 'screen.png' ? { name: `Screenshot_${i + 1}.png` } : {}),
     })
   }
+  if (large)
+    yield photo({
+      from: 'hive.jpg',
+      atMs: lastDay - 30 * oneDayMs,
+      name: 'LARGE_0001.jpg',
+      recipe: { from: 'hive.jpg', salt: seed, notes: { taken: noted(lastDay - 30 * oneDayMs), offset: '+00:00' }, pad: large },
+    })
   if (style === 'plain') return
   const at = lastDay - 60 * oneDayMs
   // the same name in different folders

@@ -1,4 +1,5 @@
 import { modelOf } from '../../phones/phone.ts'
+import type { StoredFile } from '../one-file/listing.ts'
 import type { PhoneKind } from '../phone-kind.ts'
 import { photosOf, type PhotosRequest } from './demo.ts'
 import { cutPhoto, givePhoto, indexed, photoWays, takePhoto, type StoredPhoto } from './listing.ts'
@@ -13,6 +14,27 @@ const clipsOf = (stored: StoredPhoto) =>
       name: clip.handle,
       stored: { ...stored, albums: [], favourite: false, files: [{ ...clip, role: 'picture' as const }] },
     }))
+
+/** A film that was sent among photos stands among the films. */
+function filmOf({ files, takenMs, changedMs, place, albums, favourite, hidden, folder }: StoredPhoto) {
+  const [file] = files
+  if (!file || files.length > 1 || !file.type.startsWith('video/')) return undefined
+  const stored: StoredFile = {
+    folder,
+    name: file.name,
+    type: file.type,
+    handle: file.handle,
+    size: file.size,
+    atMs: takenMs,
+    changedMs,
+    place,
+    albums,
+    says: { ...(favourite ? { favourite: 'yes' } : {}), ...(hidden ? { hidden: 'yes' } : {}) },
+    cloud: false,
+    placed: false,
+  }
+  return { kind: 'videos', stored }
+}
 
 /** Photos, each with its files. */
 export const photos: PhoneKind<StoredPhoto> = {
@@ -42,6 +64,7 @@ export const photos: PhoneKind<StoredPhoto> = {
       filesOf: ({ cloud, files }) => (cloud ? [] : files),
       sizeOf: ({ cloud, files }) => (cloud ? 0 : files.reduce((sum, { size }) => sum + size, 0)),
       cut: (stored) => cutPhoto(stored, way),
+      filedAs: filmOf,
       async index(stored, head) {
         const looks = await Promise.all(stored.files.map(async (file) => lookInto(await head(file.handle))))
         // what it is counts, not what it is called
@@ -54,7 +77,7 @@ export const photos: PhoneKind<StoredPhoto> = {
   halve: (stored) => ({ ...stored, files: stored.files.slice(0, 1), albums: [], favourite: false, place: null }),
   alter: (stored) => ({ ...stored, takenMs: stored.takenMs + 1000 }),
   redate: (stored, nowMs) => ({ ...stored, takenMs: nowMs }),
-  ofDemo: (count, seed) => (count > 100 ? { pad: Math.round(60_000_000 / count) } : {}),
+  ofDemo: (count) => (count > 100 ? { pad: Math.round(60_000_000 / count) } : {}),
   *contents({ dialect }, request) {
     for (const { stored, storage, damage, recipes } of photosOf(request as PhotosRequest, photoWays[dialect]))
       yield { stored, storage, damage, attached: recipes }

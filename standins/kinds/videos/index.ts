@@ -7,6 +7,10 @@ const lastDay = Date.UTC(2026, 10, 18, 15)
 const oneDayMs = 86_400_000
 const cameraFilm = { as: 'mp4', audio: 'mp4a', video: 'avc1', width: 1920, height: 1080 } as const
 
+const longAtMs = lastDay - 30 * oneDayMs
+/** A long film of so many bytes, made again from what it says of itself. */
+export const longFilm = (seed: number, size: number): MediaRecipe => ({ ...cameraFilm, seconds: 1800, takenMs: longAtMs, salt: seed, size })
+
 /** Films from a seed: the same seed gives the same films. Drawn by the program; places and dates are made up. */
 function* films(
   {
@@ -42,12 +46,7 @@ function* films(
     })
   }
   // one long one, of so many bytes
-  if (film)
-    yield one({
-      atMs: lastDay - 30 * oneDayMs,
-      name: 'LONG_0001.mp4',
-      media: { ...cameraFilm, seconds: 1800, takenMs: lastDay - 30 * oneDayMs, salt: seed, size: film },
-    })
+  if (film) yield one({ atMs: longAtMs, name: 'LONG_0001.mp4', media: longFilm(seed, film) })
   if (style === 'plain') return
   const at = lastDay - 90 * oneDayMs
   const trap = (
@@ -115,6 +114,7 @@ function* films(
 export const videos = fileKindOnPhones({
   code: 'videos',
   isAsked: true,
+  askedAs: 'photos',
   isDated: true,
   isIndexed: true,
   folder: 'DCIM/Camera',

@@ -4,13 +4,14 @@ import type { MediaPlan } from '#contracts/http/media.ts'
 import DataTable from '../../../components/base/DataTable.vue'
 import { bytes, number, range } from '../../../words/say.ts'
 import { spaceBox } from '../../../words/stages.ts'
+import { words } from '../../../words/words.ts'
 import { useSaid } from '../side-names.ts'
 
 const said = useSaid(spaceBox)
 
 /** What is chosen against what is free on the new phone, how long it takes, and the ways out when it does not fit. */
 const props = defineProps<{ plan: MediaPlan; model: string; canChoose: boolean; busy: string }>()
-const emit = defineEmits<{ wayOut: [body: Pick<MediaPlan['waysOut'][number], 'way' | 'sinceYear'>] }>()
+const emit = defineEmits<{ wayOut: [body: Pick<MediaPlan['waysOut'][number], 'way' | 'sinceYear' | 'kind'>] }>()
 interface Line {
   readonly label: string
   readonly say: string
@@ -45,9 +46,9 @@ const lines = computed<Line[]>(() => {
 const wayWords = (out: MediaPlan['waysOut'][number]) =>
   out.way === 'since-year'
     ? said.onlyFromOn(out.sinceYear ?? '')
-    : out.way === 'no-long-films'
-      ? said.withoutLargeFilms
-      : said.favouritesOnly
+    : out.way === 'without'
+      ? said.withoutKind(words.many[out.kind!]!)
+      : { 'no-large': said.withoutLarge, 'no-long': said.withoutLong, favourites: said.favouritesOnly }[out.way]
 </script>
 
 <template>
@@ -82,12 +83,12 @@ const wayWords = (out: MediaPlan['waysOut'][number]) =>
     <div v-if="plan.waysOut.length > 0" class="mt-2 border-l-4 border-madder bg-madder-pale px-2.5 py-2" data-testid="ways-out">
       <p class="mb-1.5 font-semibold text-madder">{{ said.itDoesNotFit }}</p>
       <ul class="space-y-1.5">
-        <li v-for="out in plan.waysOut" :key="out.way">
+        <li v-for="out in plan.waysOut" :key="out.way + out.kind">
           <button
             type="button"
             class="w-full border border-rule bg-sheet px-2 py-1 text-left hover:bg-row disabled:opacity-50"
             :disabled="!canChoose || busy === 'way-out'"
-            @click="emit('wayOut', { way: out.way, sinceYear: out.sinceYear })"
+            @click="emit('wayOut', { way: out.way, sinceYear: out.sinceYear, kind: out.kind })"
           >
             <strong class="block">{{ wayWords(out) }}</strong><span class="text-xs text-soft">{{
               said.wayOut(number(out.items), bytes(out.bytes), out.fits)
