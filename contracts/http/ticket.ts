@@ -264,6 +264,8 @@ export const ticketView = z.object({
   kinds: z.array(z.string()),
   /** What could be carried, too: it crosses between these phones. */
   canAdd: z.array(z.string()),
+  /** Kinds the old phone holds and nobody asked for, by its own count; null where it was not looked at, because it would ask its owner. */
+  beside: z.array(z.object({ kind: z.string(), items: z.number().int().nullable() })),
   /** Of the kinds, those of which something is written: they can't be let go any more. */
   frozenKinds: z.array(z.string()),
   /** Wanted, and done by hand: this version does not carry them. */

@@ -42,6 +42,8 @@ export interface TicketRow {
   straight_stop: StraightStop | null
   /** `look`: a copy is looked into, and nothing is carried. */
   purpose: 'carry' | 'look'
+  /** Kinds nobody asked for, by the old phone's own count; null where it was not looked at. */
+  beside: Readonly<Record<string, number | null>>
 }
 
 export interface PhoneRow {
@@ -103,7 +105,7 @@ export interface KindRow {
 
 const ticketColumns = `t.id, t.number, case when t.erased_at is null then t.holding_id end as holding, t.customer, t.promised_at, t.waits_in_shop, s.name as booked_by_name,
   t.created_at, t.roles_frozen_at, t.exchange_answered_at, t.signed_by, t.signed_at, t.printed_at, t.handed_back_at, t.erased_at, t.final_ledger,
-  t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind, t.signed_open, t.called_off_at, t.called_off_why, t.straight, t.straight_stop, t.purpose`
+  t.wanted, t.intake, h.name as held_by_name, t.resting_at, t.first_kind, t.signed_open, t.called_off_at, t.called_off_why, t.straight, t.straight_stop, t.purpose, t.beside`
 
 export function maybeTicket(client: Client, number: string): Promise<TicketRow | undefined> {
   return maybeOne<TicketRow>(
@@ -292,6 +294,11 @@ export async function setChecked(client: Client, { ticketId, kind, lastReading, 
       where ticket_id = $1 and kind = $2`,
     [ticketId, kind, lastReading, recountReading, writes],
   )
+}
+
+/** What the old phone holds of kinds nobody asked for. */
+export async function setBeside(client: Client, ticketId: TicketId, beside: TicketRow['beside']): Promise<void> {
+  await change(client, 'update ticket set beside = $2 where id = $1', [ticketId, JSON.stringify(beside)])
 }
 
 /** The kind that is carried before all others; null for the usual order. */

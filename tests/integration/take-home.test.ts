@@ -256,7 +256,7 @@ describe('what was brought and not taken', () => {
     const { upload } = await bring(services, {
       'people.vcf': card,
       'again.vcf': card,
-      'letter to Ada.txt': Buffer.from('Dear Ada'),
+      'thing of Ada.bin': Buffer.from([0, 1, 2, 3, 4, 5, 6, 7]),
     })
     const number = await bookTicket(shop(), { upload }, { keepUntil: new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 10) })
     expect(await readNotTaken(services, number, actor)).toEqual({
@@ -268,7 +268,7 @@ describe('what was brought and not taken', () => {
       ],
     })
     await show(services, number, { reason: 'customer-asks', actor })
-    expect((await readNotTaken(services, number, actor)).rows.map(({ path }) => path)).toEqual(['again.vcf', 'letter to Ada.txt'])
+    expect((await readNotTaken(services, number, actor)).rows.map(({ path }) => path)).toEqual(['again.vcf', 'thing of Ada.bin'])
     await end(number)
     expect(await codeOf(readNotTaken(services, number, actor))).toBe('TicketErased')
   })

@@ -173,6 +173,7 @@ export const ticket = (change: Partial<TicketView> = {}): TicketView => ({
   bookedBy: 'Rowan',
   kinds: ['contacts'],
   canAdd: [],
+  beside: [],
   frozenKinds: [],
   byHand: [],
   cannot: {},

@@ -10,6 +10,7 @@ import { useLive } from '../../composables/use-live.ts'
 import LookBoard from '../../features/lockers/LookBoard.vue'
 import ReadyBoard from '../../features/ready/ReadyBoard.vue'
 import AppShell from '../../features/shell/AppShell.vue'
+import BesideLine from '../../features/ticket/BesideLine.vue'
 import CarryQuestions from '../../features/ticket/CarryQuestions.vue'
 import CourseNotes from '../../features/ticket/CourseNotes.vue'
 import LedgerList from '../../features/ticket/LedgerList.vue'
@@ -154,6 +155,7 @@ const isNarrow = useMediaQuery('(max-width: 54em)')
           <p v-if="Object.keys(ticket.cannot).length > 0" class="mt-2 text-soft" data-testid="cannot">
             {{ said.cannotCross(ticket.cannot) }}
           </p>
+          <BesideLine v-if="!ticket.isLook && !ticket.erasedAt" :ticket="ticket" @kinds="head?.askKinds()" />
           <CourseNotes v-if="ticket.notes.length > 0" :notes="ticket.notes" :zone="zone" />
           <div id="beside-the-account" class="mt-5 empty:hidden" />
           <div v-if="!isReadying && !ticket.isLook && row && row.new.first !== null" ref="account" class="mt-5" tabindex="-1">

@@ -28,4 +28,6 @@ export const playlistsFace: KindFace = {
   },
   facets: marks('playlist', ['smart', 'gapped', 'empty']),
   needs: ['accounts-still'],
+  // it goes behind the tracks it names
+  isMedia: true,
 }

@@ -11,12 +11,15 @@ import { byKind } from '../by-kind.ts'
 export async function countInView(
   client: Client,
   { ticket, kinds, ledger }: { ticket: TicketRow; kinds: readonly KindRow[]; ledger: readonly LedgerRow[] },
-): Promise<Pick<TicketView, 'readings' | 'areRolesFrozen' | 'needsExchangeAnswer'>> {
+): Promise<Pick<TicketView, 'readings' | 'beside' | 'areRolesFrozen' | 'needsExchangeAnswer'>> {
   const { exchange_answered_at: answered, roles_frozen_at: frozen } = ticket
   const oldItems = ledger.reduce((sum, row) => sum + row.old.read, 0)
   const newItems = ledger.reduce((sum, row) => sum + (row.new.first ?? 0), 0)
   return {
     readings: ticket.holding ? await readingsOf(client, ticket.holding, kinds) : [],
+    beside: Object.entries(ticket.beside)
+      .filter(([kind, items]) => items !== 0 && !kinds.some((row) => row.kind === kind))
+      .map(([kind, items]) => ({ kind, items })),
     areRolesFrozen: frozen !== null,
     needsExchangeAnswer: !frozen && !answered && ledger.every((row) => row.new.first !== null) && looksExchanged(oldItems, newItems),
   }

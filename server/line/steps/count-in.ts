@@ -1,12 +1,13 @@
-import { kindOf } from '#core/kinds/registry.ts'
+import { kindOf, kinds as registered } from '#core/kinds/registry.ts'
 import { createLookUp } from '../reading/note-known.ts'
 import { insertEntries } from '../../book/entries/entries.queries.ts'
 import { fitPlan } from '../../book/plan/plan.queries.ts'
 import { usualSeconds } from '#core/plan/left.ts'
-import type { Source } from '../../endpoints/endpoint.ts'
+import { LinkError, type Source } from '../../endpoints/endpoint.ts'
+import { filmKind } from '../../endpoints/films.ts'
 import { LeaseLost, type RunContext } from '../../runs/context.ts'
 import { attach, type RunTicket } from '../../runs/ticket-of-run.ts'
-import { oneKind, setReading, tellTicket } from '../../case/tickets.queries.ts'
+import { oneKind, setBeside, setReading, tellTicket } from '../../case/tickets.queries.ts'
 import { takeReading, type Wanted } from '../reading/take-reading.ts'
 
 /** Count in: reads both phones side by side, every wanted kind. @throws MustWait, LeaseLost */
@@ -112,6 +113,28 @@ async function readSide(
       await tellTicket(client, ticketId, 'read')
     })
   }
+  if (side === 'old') await countBeside(context, ticket, source)
+}
+
+/**
+ * What the phone holds of kinds nobody asked for, so that somebody can be asked whether they are wanted: counted as far as
+ * no further permission is needed. Whatever stands against it, the ticket goes on.
+ */
+async function countBeside(context: RunContext, ticket: RunTicket, source: Source): Promise<void> {
+  if (ticket.old.place !== 'bench' || ticket.ticket.purpose !== 'carry') return
+  const asked = new Set(ticket.kinds.map(({ kind }) => kind))
+  const beside: Record<string, number | null> = {}
+  for (const { code } of registered) {
+    if (asked.has(code) || (code === filmKind && ticket.old.films_in_photos)) continue
+    try {
+      const { items, derived } = await source.count(code)
+      beside[code] = Math.max(0, items - derived)
+    } catch (error) {
+      if (!(error instanceof LinkError)) throw error
+      if (error.code === 'PermissionMissing') beside[code] = null
+    }
+  }
+  await context.fenced((client) => setBeside(client, ticket.ticket.id, beside))
 }
 
 /** How long reading a kind takes as a rule, by the phone's own count; one that can't be counted now is met at its turn. */

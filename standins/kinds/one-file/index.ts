@@ -108,6 +108,12 @@ export function fileKindOnPhones(wish: FileKindWish): PhoneKind<StoredFile> {
   }
 }
 
+/** Where a film says it was made: its phone's own list has that, too. */
+function placeIn(recipe: Recipe): [number, number] | null {
+  const place = 'media' in recipe && 'place' in recipe.media ? recipe.media.place : undefined
+  return place ? [...place] : null
+}
+
 const entryAlone = (stored: StoredFile): StoredFile => ({ ...stored, cloud: true })
 
 function ownFile(
@@ -125,7 +131,7 @@ function ownFile(
     size,
     atMs,
     changedMs: atMs,
-    place: null,
+    place: wish.isIndexed ? placeIn(recipe) : null,
     albums: [],
     cloud: false,
     placed: false,
