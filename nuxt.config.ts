@@ -37,6 +37,8 @@ export default defineNuxtConfig({
   typescript: { strict: true, tsConfig: { compilerOptions: { allowImportingTsExtensions: true, noUncheckedIndexedAccess: true } } },
   vite: {
     plugins: [tailwindcss() as never],
+    // all are module workers: what one rarely needs is fetched when it does
+    worker: { format: 'es' },
     // a page is fetched in few requests: what most pages need comes in one file, not in thirty small ones
     build: {
       chunkSizeWarningLimit: 1500,

@@ -1,3 +1,4 @@
+import { kindCodes } from '../core/kinds/faces.ts'
 import { openPool } from '../server/base/db/sql.ts'
 import { bookIn } from '../server/desk/book-in/act.ts'
 import type { Actor } from '../server/base/did.ts'
@@ -23,7 +24,7 @@ export async function seedDemo({ urls, ...places }: { urls: DatabaseUrls; master
         customer: { name: 'Ines Harrow', phone: '07700 900417', note: 'Warden of the north light' },
         old: phone('Orrin', 'Orrin 5', 'android', '13', 'OR5-4417-K2'),
         new: phone('Veyra', 'Veyra 12', 'ios', '18', 'VY12-9031-C7'),
-        kinds: ['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'],
+        kinds: [...kindCodes],
         intake: {},
         promisedAt: today(1.25),
         waitsInShop: true,
@@ -36,7 +37,7 @@ export async function seedDemo({ urls, ...places }: { urls: DatabaseUrls; master
         customer: { name: 'Odile Sallow', phone: '020 7946 0119', note: 'Choir leader' },
         old: phone('Tamsel', 'Tamsel M2', 'android', '12', 'TM2-2260-A5'),
         new: phone('Orrin', 'Orrin 9', 'android', '15', null),
-        kinds: ['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'],
+        kinds: ['contacts', 'messages', 'calls', 'calendar', 'photos', 'videos', 'apps'],
         intake: {},
         promisedAt: today(3),
         waitsInShop: false,
@@ -49,7 +50,7 @@ export async function seedDemo({ urls, ...places }: { urls: DatabaseUrls; master
         customer: { name: 'Jory Penrose', phone: '07700 900733', note: 'Ferry mate, two numbers' },
         old: phone('Veyra', 'Veyra 10', 'ios', '17', 'VY10-3317-D4'),
         new: phone('Orrin', 'Orrin 7', 'android', '15', 'OR7-8852-F1'),
-        kinds: ['contacts', 'messages', 'calls', 'calendar', 'photos', 'apps'],
+        kinds: [...kindCodes],
         intake: {},
         promisedAt: today(2),
         waitsInShop: false,

@@ -14,7 +14,7 @@ import { videos } from './videos/index.ts'
 import { voicemail } from './voicemail/index.ts'
 import { wallpapers } from './wallpapers/index.ts'
 
-/** What the screens know of each kind. One line a kind. */
+/** What the screens know of each kind, in the order in which they are named to a customer. One line a kind. */
 export const packs: readonly KindPack[] = [
   contacts,
   calls,
@@ -22,14 +22,14 @@ export const packs: readonly KindPack[] = [
   messages,
   photos,
   apps,
-  wallpapers,
-  voicemail,
-  recordings,
-  books,
-  documents,
-  music,
   videos,
+  music,
   playlists,
+  recordings,
+  voicemail,
+  documents,
+  books,
+  wallpapers,
 ]
 
 /** What the screens know of a kind; undefined of one they don't know. */

@@ -9,6 +9,7 @@ import { api, sentenceOf } from '../composables/use-api.ts'
 import { useEvents } from '../composables/use-events.ts'
 import { judgeIntake, type IntakeAnswers } from '#core/phones/intake.ts'
 import { faces } from '#core/kinds/faces.ts'
+import { packs } from '../kinds/registry.ts'
 import { localTime } from '../features/book-in/local-time.ts'
 import IntakeList from '../features/book-in/IntakeList.vue'
 import CrossTable from '../features/book-in/CrossTable.vue'
@@ -39,7 +40,7 @@ const promised = ref(localTime(Math.ceil(Date.now() / 900_000) * 900_000 + 3_600
 const waits = ref(true)
 const isStraight = ref(false)
 const everyday = faces.filter(({ group }) => !group).map(({ code }) => code)
-const files = faces.filter(({ group }) => group === 'files').map(({ code }) => code)
+const files = packs.map(({ code }) => code).filter((code) => faces.some((face) => face.code === code && face.group === 'files'))
 // films were on everybody's list while they stood among the photos: who does not want them says so
 const wanted = ref<string[]>([...everyday, ...files.filter((code) => faces.some((face) => face.code === code && face.askedWith))])
 const moreWanted = computed(() => files.filter((code) => wanted.value.includes(code)))

@@ -25,7 +25,7 @@ export const phonePick = {
 /** book-in/FilePick.vue */
 export const filePick = {
   orFiles:
-    'Or files: contacts, calendars, messages, calls, photos, or what was taken home from a shop; dropped here, in a ZIP, in a folder, or chosen:',
+    'Or files: contacts, calendars, messages, calls, photos, films, music, documents, books, or what was taken home from a shop; dropped here, in a ZIP, in a folder, or chosen:',
   files: 'Files',
   orFolder: 'or a folder',
   brokeOff: 'Taking files in broke off. Choose the same ones once more: they go on where they were.',

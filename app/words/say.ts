@@ -86,6 +86,14 @@ export function range(lowS: number, highS: number): string {
   return low === high ? `${high} min` : low === 0 ? 'about a minute' : `${low} to ${high} min`
 }
 
+/** How long something plays: “0:42”, “1:03:20”; a dash where nobody knows. */
+export function length(seconds: number): string {
+  if (seconds <= 0) return '—'
+  const two = (n: number) => String(n).padStart(2, '0')
+  const [h, min, s] = [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60, Math.round(seconds) % 60]
+  return h > 0 ? `${number(h)}:${two(min)}:${two(s)}` : `${min}:${two(s)}`
+}
+
 /** The same, where it is a guess: “about 5 to 9 min”. */
 export function guess(lowS: number, highS: number): string {
   const text = range(lowS, highS)

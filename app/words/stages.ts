@@ -73,7 +73,7 @@ export const choosePanel = {
     `The ${newModel} may join equal contacts into one by itself: those then count as merged, and nothing of them is lost.`,
   of: (many: Shown) => `of ${many}`,
   carriedFirst: 'Carried first',
-  lightKindsThenPhotos: 'Light kinds, then photos and apps',
+  lightKindsThenPhotos: 'Light kinds, then photos, apps and files',
   beforeAllElse: (kind: Shown) => `${kind}, before all else`,
   carryTo: (all: Shown, newModel: Shown) => `Carry ${all} to the ${newModel}`,
   carryNothingAndCheck: 'Carry nothing, and check both phones',

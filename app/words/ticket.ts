@@ -88,7 +88,6 @@ export const courseNotes = {
 export const entryLine = {
   carryItem: (position: Shown) => `Carry item ${position}`,
   no: (position: Shown) => `no. ${position}`,
-  noFields: 'no fields',
 }
 
 /** ticket/FiguresTable.vue */

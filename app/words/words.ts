@@ -191,10 +191,9 @@ export const words = {
     'damaged-already': 'damaged on the old phone already; carried as it is',
     'albums-one-only': 'it was in several albums; the phone keeps it in one',
     'favourite-dropped': 'the favourite mark is left off: the phone has none',
-    'hidden-becomes-visible': 'hidden photos become visible: the phone hides none; ask the customer',
+    'hidden-becomes-visible': 'what was hidden becomes visible: the phone hides none; ask the customer',
     'burst-apart': 'photos of one burst stand one by one',
-    'only-in-cloud':
-      'only in the cloud: have the customer load the originals in the old phone’s photo settings, or sign in to the cloud on the new one',
+    'only-in-cloud': 'only in the cloud: have the customer load it onto the old phone, or sign in to the cloud on the new one',
     'no-picture': 'the file is no picture and no film',
     'film-not-playable': 'the phone can’t play it; the customer can keep it on a computer',
     'not-converted': 'the picture could not be converted for the phone; the customer can keep it on a computer',

@@ -24,6 +24,8 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   await add(pool, { serial: 'OR5-4417-K2', model: 'Orrin 5', version: '13', port: 3, free: 9_300_000_000 })
   await fill(pool, 'OR5-4417-K2', warden)
   await fillMore(pool, 'OR5-4417-K2', 44, { calls: 600, calendar: 260, apps: 34, photos: 412, messages: 8900 })
+  const files = { videos: 38, music: 240, recordings: 16, voicemail: 9, documents: 64, books: 14, wallpapers: 2, playlists: 6 }
+  await fillMore(pool, 'OR5-4417-K2', 44, files, { trapsFrom: 2 })
   // some of what the old phone holds is on the new one already, and some of its own besides
   const there = warden.slice(0, 22).map(({ person }) => ({ person, storage: 'account' }))
   // and of some more it knows a name and a number, or something the old one does not
@@ -52,17 +54,42 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
     ...known,
     ...people({ seed: 77, count: 9 }).map(({ person }) => ({ person, storage: 'account' })),
   ])
-  await fillMore(pool, 'VY12-9031-C7', 78, { calls: 14, calendar: 6, apps: 5, photos: 24, messages: 12 })
+  await fillMore(pool, 'VY12-9031-C7', 78, {
+    calls: 14,
+    calendar: 6,
+    apps: 5,
+    photos: 24,
+    messages: 12,
+    videos: 3,
+    music: 12,
+    wallpapers: 2,
+  })
   // its locks are off already, as the customer did at home
   await addSwitches(pool, 'VY12-9031-C7', { 'anti-theft-off': true, 'passcode-off': true })
   await add(pool, { serial: 'TM2-2260-A5', model: 'Tamsel M2', version: '12', port: 1, free: 4_100_000_000 })
   await fill(pool, 'TM2-2260-A5', people({ seed: 19, count: 1875, style: 'traps' }))
-  await fillMore(pool, 'TM2-2260-A5', 23, { calls: 260, calendar: 240, apps: 41, photos: 620, messages: 900 })
+  await fillMore(pool, 'TM2-2260-A5', 23, {
+    calls: 260,
+    calendar: 240,
+    apps: 41,
+    photos: 620,
+    messages: 900,
+    videos: 21,
+    music: 60,
+    documents: 12,
+  })
   await changePhone(pool, 'TM2-2260-A5', { is_locked: true, asked_since: new Date() })
   // the ferry mate with two numbers: many messages, every trap inside
   await add(pool, { serial: 'VY10-3317-D4', model: 'Veyra 10', version: '17', port: 7, free: 3_200_000_000 })
   await fill(pool, 'VY10-3317-D4', people({ seed: 52, count: 240, style: 'traps' }))
   await fillMore(pool, 'VY10-3317-D4', 53, { calls: 583, calendar: 676, apps: 52, photos: 1140, messages: 8960 })
+  await fillMore(
+    pool,
+    'VY10-3317-D4',
+    53,
+    { videos: 64, music: 120, recordings: 22, documents: 18, books: 6, playlists: 4 },
+    { trapsFrom: 10 },
+  )
   await addSwitches(pool, 'VY10-3317-D4', { 'encrypted-reading': true })
   await add(pool, { serial: 'OR7-8852-F1', model: 'Orrin 7', version: '15', port: 8, free: 88_000_000_000 })
   await fillMore(pool, 'OR7-8852-F1', 53, { calls: 0, calendar: 0, apps: 3, photos: 6, messages: 30 })
@@ -126,12 +153,12 @@ async function fill(pool: pg.Pool, serial: string, what: readonly PersonOnPhone[
   )
 }
 
-/** So many of each other kind; of those there are many, every trap inside. */
-async function fillMore(pool: pg.Pool, serial: string, seed: number, counts: Readonly<Record<string, number>>) {
+/** So many of each other kind; from so many on, every trap inside. */
+async function fillMore(pool: pg.Pool, serial: string, seed: number, counts: Readonly<Record<string, number>>, { trapsFrom = 101 } = {}) {
   const phone = (await findPhone(pool, serial))!
   for (const [code, count] of Object.entries(counts)) {
     const kind = phoneKind(code)!
-    const style = count > 100 ? 'traps' : 'plain'
+    const style = count >= trapsFrom ? 'traps' : 'plain'
     const request = { seed, count, style, ...kind.ofDemo?.(count, seed) } as const
     await fillRecords(pool, phone, code, kind.contents(modelOf(phone), request))
   }

@@ -495,6 +495,7 @@ describe('files as the old phone', () => {
       { name: 'a.jpg', buffer: makeFile({ from: 'hive.jpg', salt: 1 }) },
       { name: 'a copy.jpg', buffer: makeFile({ from: 'hive.jpg', salt: 1 }) },
       { name: 'note.txt', buffer: Buffer.from('Dear customer') },
+      { name: 'thing.dat', buffer: Buffer.from([0, 1, 2, 3, 4]) },
       { name: 'locked.zip', buffer: Buffer.from(await locked.close()) },
       // longer than a piece: what is behind a film's boxes is free space
       { name: 'film.bin', buffer: Buffer.concat([film, freeBox(9_000_000)]) },
@@ -518,12 +519,12 @@ describe('files as the old phone', () => {
     await press(page, 'Open it')
     await page.getByLabel('That password does not open it. Its password').fill('Lantern 12')
     await press(page, 'Open it')
-    await page.getByText('1 contact and 2 photos in the files').waitFor()
+    await page.getByText('1 contact, 1 photo, 1 document and 1 video in the files').waitFor()
     // of six pieces none came twice
     expect(pieces - before).toBe(6 - 4)
     await page.getByTestId('not-taken').locator('summary').click()
     await page.getByText(/^a copy\.jpg, .*: the same as another file here/).waitFor()
-    await page.getByText('note.txt, 13 B: nothing Corvend knows').waitFor()
+    await page.getByText('thing.dat, 5 B: nothing Corvend knows').waitFor()
     await expectAccessible(page)
     await page.close()
     rmSync(folder, { recursive: true })

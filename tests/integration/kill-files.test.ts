@@ -1,4 +1,6 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
+import { faces } from '#core/kinds/faces.ts'
+import { kindOf } from '#core/kinds/registry.ts'
 import { carryAcrossDeath, moments } from '../setup/kill.ts'
 import { expectFilesOver } from '../setup/photos.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
@@ -80,4 +82,26 @@ describe('photos, whatever is killed at whatever moment', () => {
       expect((await shop.hand(`phones/${now.serial}/loose`)).count).toBe(0)
     })
   }
+})
+
+describe('each kind of files, killed once, at a moment of its own', () => {
+  const kinds = faces.flatMap(({ code, group }) => (group === 'files' ? [code] : []))
+  const cut = { fault: { point: 'file.mid', effect: 'cut', skip: 2 } } as const
+  const all = [...Object.entries(moments), ['cable pulled in mid-file', cut] as const]
+  it.each(kinds.map((kind, i) => [kind, ...all[i % all.length]!] as const))('%s, %s', async (kind, _, moment) => {
+    n++
+    const old: PhoneWish = { serial: `KO-${n}`, model: 'Orrin 5', port: 1 }
+    const now: PhoneWish = { serial: `KN-${n}`, model: 'Veyra 12', port: 2, settle_ms: 60 }
+    await addPhone(shop, old)
+    await addPhone(shop, now)
+    const { namesOthers } = kindOf(kind)
+    const wanted = namesOthers ? [namesOthers.kind, kind] : [kind]
+    for (const one of wanted) await shop.hand(`phones/${old.serial}/fill`, { kind: one, seed: 40 + n, count: 4, style: 'traps', tracks: 4 })
+    if ('fault' in moment) await shop.hand(`phones/${now.serial}/faults`, { faults: [moment.fault] })
+    const ticket = await carryAcrossDeath(shop, await bookTicket(shop, old, now, wanted), moment)
+    await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees', 'agrees-with-notes'])
+    for (const { short, over, fates, new: there } of ticket.ledger)
+      expect([short, over, fates.pending, fates.lost, there.cameOtherwise]).toEqual([0, 0, 0, 0, 0])
+    expect((await shop.hand(`phones/${now.serial}/loose`)).count).toBe(0)
+  })
 })

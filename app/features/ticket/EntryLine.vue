@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { EntryRow } from '#contracts/http/ledger.ts'
-import { bytes, moment, number, reason as sayReason } from '../../words/say.ts'
+import { bytes, length, moment, number, reason as sayReason } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { useSaid, useSideNames } from './side-names.ts'
 import MaskedName from './MaskedName.vue'
@@ -14,11 +14,12 @@ const props = defineProps<{ row: EntryRow; isShowing: boolean; canChoose: boolea
 const emit = defineEmits<{ choose: [isChosen: boolean]; open: [] }>()
 const sides = useSideNames()
 const isOpen = () => props.canChoose && ['pending', 'notChosen'].includes(props.row.fate)
-const shapes = ({ shape }: EntryRow) =>
-  Object.entries(words.shapes)
+const shapes = ({ shape }: EntryRow) => {
+  const marks = Object.entries(words.shapes)
     .filter(([field]) => shape[field])
     .map(([field, [one, many]]) => (one === many ? one : `${shape[field]} ${shape[field] === 1 ? one : many}`))
-    .join(', ') || said.noFields
+  return [...(shape.seconds ? [length(shape.seconds)] : []), ...marks].join(', ')
+}
 const reasons = () => props.row.reasons.map(sayReason).join('; ')
 /** Space chooses, wherever in the row the focus is. */
 function onKey(event: KeyboardEvent) {
@@ -48,7 +49,7 @@ function onKey(event: KeyboardEvent) {
       {{
         row.reasons.length > 0
           ? reasons()
-          : `${row.at ? `${moment(row.at)} · ` : ''}${shapes(row)} · ${words.storages[row.storage] ?? row.storage}`
+          : [row.at ? moment(row.at) : '', shapes(row), words.storages[row.storage] ?? row.storage].filter(Boolean).join(' · ')
       }}
     </span>
   </button>

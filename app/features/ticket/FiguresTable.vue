@@ -5,7 +5,7 @@ import type { Figure, LedgerRow } from '#contracts/http/ledger.ts'
 import DataTable from '../../components/base/DataTable.vue'
 import FigureButton from '../../components/base/FigureButton.vue'
 import LinkButton from '../../components/base/LinkButton.vue'
-import { bytes, number } from '../../words/say.ts'
+import { bytes, length, number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { shownFigure } from './figures.ts'
 import { common } from '../../words/common.ts'
@@ -45,7 +45,7 @@ const figures = computed<Beside[]>(() => {
     ]
   })
 })
-const say = (key: string, n: number) => (key === 'fileBytes' ? bytes(n) : number(n))
+const say = (key: string, n: number) => (key === 'fileBytes' ? bytes(n) : key === 'seconds' ? length(n) : number(n))
 const columns = [
   { key: 'old', head: common.oldPhone, side: 'old' },
   { key: 'first', head: said.newFirst, side: 'new' },

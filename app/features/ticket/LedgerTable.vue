@@ -137,7 +137,7 @@ const total = (column: Column, rows = props.rows) => {
             <th
               scope="row"
               class="px-2 py-2.5 text-left font-semibold whitespace-nowrap dense:px-1.5"
-              :class="{ 'pl-5 dense:pl-3': line.isInGroup }"
+              :class="{ 'pl-8 dense:pl-5': line.isInGroup }"
             >
               <span class="flex items-center justify-between gap-1"
                 ><button

@@ -1,6 +1,7 @@
 import { computed, ref, watch, type Ref } from 'vue'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { faceOf } from '#core/kinds/faces.ts'
+import { packs } from '../../kinds/registry.ts'
 
 /** A line of the ledger: a kind, or a group of kinds that opens, with its sum. */
 export type LedgerLine =
@@ -21,7 +22,8 @@ export function useLedgerGroups(rows: Ref<readonly LedgerRow[]>, picked: Ref<str
       const group = groupOf(row)
       if (group) all.set(group, [...(all.get(group) ?? []), row])
     }
-    return [...all].filter(([, its]) => its.length > 1)
+    const place = ({ kind }: LedgerRow) => packs.findIndex(({ code }) => code === kind)
+    return [...all].filter(([, its]) => its.length > 1).map(([group, its]) => [group, its.sort((a, b) => place(a) - place(b))] as const)
   })
   watch(
     () =>

@@ -15,6 +15,7 @@ export const music: KindPack = {
       'music-untitled': 'Without a title',
       'music-cloud': 'Only in the cloud',
       'music-large': '50 MB and more',
+      'music-timed': 'With a length',
     },
     shapes: {
       podcast: ['podcast episode', 'podcast episodes'],

@@ -15,6 +15,7 @@ export const recordings: KindPack = {
       'recording-cloud': 'Only in the cloud',
       'recording-damaged': 'Damaged',
       'recording-apart': 'Among the phone’s files',
+      'recording-timed': 'With a length',
     },
     shapes: {
       cloud: ['only in the cloud', 'only in the cloud'],

@@ -21,6 +21,7 @@ export const videos: KindPack = {
       'video-damaged': 'Damaged',
       'video-turned': 'Turned',
       'video-placed': 'With a place',
+      'video-timed': 'With a length',
     },
     shapes: {
       slow: ['slow motion', 'slow motion'],

@@ -15,6 +15,7 @@ export const voicemail: KindPack = {
       'voicemail-cloud': 'Not loaded',
       'voicemail-damaged': 'Damaged',
       'voicemail-apart': 'Among the phone’s files',
+      'voicemail-timed': 'With a length',
     },
     shapes: {
       unheard: ['not heard', 'not heard'],

@@ -20,6 +20,6 @@ export const books = oneFileKind({
   marksOf: ({ type, says }) => ({ heard: isSound(type), begun: says.position !== undefined, marked: says.marks !== undefined }),
   brings: ({ type }) => type === 'application/epub+zip',
   page: { by: 'group' },
-  sampleType: 'application/epub+zip',
+  sampleOf: { '': { type: 'application/epub+zip' } },
   sampleSays: { position: '0.5', marks: '3' },
 })

@@ -20,5 +20,5 @@ export const documents = oneFileKind({
   folderOf: ({ folder }) => folder.replace(/^Documents\/?/, ''),
   brings: ({ type }) => /^(text\/|application\/)/.test(type) && type !== 'application/epub+zip',
   page: { by: 'group' },
-  sampleType: 'application/pdf',
+  sampleOf: { '': { type: 'application/pdf' } },
 })

@@ -14,6 +14,7 @@ export const musicFace = filesFace({
   },
   facets: {
     ...marks('music', ['podcast', 'locked', 'untitled', 'cloud']),
+    'music-timed': { figure: 'seconds', moreThan: 0, isCommon: true },
     'music-large': { fromBytes: 50_000_000 },
   },
 })

@@ -32,7 +32,12 @@ export const music = oneFileKind({
     isEpisode(file) ? 'Podcasts' : [artistOf(file) || 'No artist', albumOf(file)].filter(Boolean).map(asFolder).join('/'),
   brings: ({ type }) => isSound(type) && type !== 'audio/amr',
   page: { by: 'group' },
-  sampleType: 'audio/mpeg',
+  sampleOf: {
+    Orrin: { type: 'audio/ogg', codecs: ['vorbis'] },
+    Tamsel: { type: 'audio/ogg', codecs: ['vorbis'] },
+    Veyra: { type: 'audio/mp4', codecs: ['alac'] },
+    '': { type: 'audio/mpeg' },
+  },
 })
 
 const asFolder = (name: string) => name.replaceAll('/', '-')

@@ -1,7 +1,9 @@
 import { createRecordSplitter } from '../../formats/files/records.ts'
 import { fileIssues } from '../../formats/file-facts.ts'
+import { renameTo } from '../../formats/sniff.ts'
 import { createMediaInspector } from '../../formats/media/inspect.ts'
 import { invariant } from '../../invariant.ts'
+import type { PhoneModel } from '../../phones/capability.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
 import type { ArchiveFace, Kind } from '../kind.ts'
 import { changeFile, changesOf, contentName } from './change.ts'
@@ -47,7 +49,7 @@ export function oneFileKind(spec: OneFileSpec): Kind<OneFile> {
     rules: [...rulesOf(spec)],
     failures,
     issues: fileIssues,
-    sample: () => ({ ...sampleOf(spec), folder: spec.hasPath ? 'Documents/a: b' : '', name: spec.hasPath ? 'a: b.pdf' : 'a' }),
+    sample: (from) => sampleOf(spec, from),
     write(file, to) {
       invariant(!('cannot' in filesOn(to, face.code).write), 'only a phone that takes them is written to')
       return listingOfFile(file)
@@ -135,10 +137,12 @@ function archiveOf({ face, tag, title, folderOf, titleOf, page, brings, isDatedB
   }
 }
 
-function sampleOf({ sampleType, sampleSays = {}, isDated }: OneFileSpec): OneFile {
+function sampleOf({ sampleOf: samples, sampleSays = {}, isDated, hasPath }: OneFileSpec, { maker }: PhoneModel): OneFile {
+  const { type, codecs = [] } = samples[maker] ?? samples['']!
   return {
-    name: 'a',
-    type: sampleType,
+    // signs that the file system of a card lacks
+    name: renameTo(hasPath ? 'a: b' : 'a', type),
+    type,
     handle: 'a',
     sizeBytes: 1,
     digest: 'a',
@@ -152,7 +156,7 @@ function sampleOf({ sampleType, sampleSays = {}, isDated }: OneFileSpec): OneFil
     isCloudOnly: false,
     seen: {
       ms: 0,
-      codecs: [],
+      codecs,
       width: 0,
       height: 0,
       isLocked: false,

@@ -40,8 +40,8 @@ export interface OneFileSpec {
   /** Whether a file somebody brought is one of it. */
   brings?(file: { readonly type: string; readonly path: string }): boolean
   readonly page?: Partial<ArchiveFace<OneFile>['page']>
-  /** What a phone of that maker holds at the most of it, for the table of what crosses. */
-  readonly sampleType: string
+  /** Of each maker's phones, what fewest others play, for the table of what crosses; `''` of all others. */
+  readonly sampleOf: Readonly<Record<string, { readonly type: string; readonly codecs?: readonly string[] }>>
   readonly sampleSays?: OneFile['says']
   readonly waysOut?: Kind['waysOut']
   readonly leftByDefault?: readonly string[]

@@ -13,5 +13,9 @@ export const recordingsFace = filesFace({
     tamsel: [{ code: 'placed-in-files', loss: false }],
     ios: [{ code: 'placed-in-files', loss: false }],
   },
-  facets: { ...marks('recording', ['cloud', 'damaged', 'apart']), 'recording-long': { figure: 'seconds', moreThan: 600 } },
+  facets: {
+    ...marks('recording', ['cloud', 'damaged', 'apart']),
+    'recording-timed': { figure: 'seconds', moreThan: 0, isCommon: true },
+    'recording-long': { figure: 'seconds', moreThan: 600 },
+  },
 })

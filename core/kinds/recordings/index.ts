@@ -22,7 +22,7 @@ export const recordings = oneFileKind({
   linesOf: () => [],
   brings: ({ type }) => type === 'audio/amr',
   page: { by: 'time' },
-  sampleType: 'audio/mp4',
+  sampleOf: { '': { type: 'audio/mp4', codecs: ['aac'] } },
   sampleSays: { title: 'a' },
   leftByDefault: ['deleted'],
 })

@@ -22,6 +22,7 @@ export const videosFace: KindFace = {
     },
     facets: {
       ...marks('video', ['slow', 'favourite', 'hidden', 'cloud', 'damaged', 'turned', 'placed']),
+      'video-timed': { figure: 'seconds', moreThan: 0, isCommon: true },
       'video-long': { figure: 'seconds', moreThan: 600 },
       'video-large': { fromBytes: 1_000_000_000 },
     },

@@ -28,7 +28,12 @@ export const videos = oneFileKind({
   folderOf: ({ atMs }) => (atMs === null ? 'Without a date' : String(new Date(atMs).getUTCFullYear())),
   brings: ({ type }) => isFilm(type),
   page: { by: 'year' },
-  sampleType: 'video/mp4',
+  sampleOf: {
+    Orrin: { type: 'video/x-matroska', codecs: ['vp9'] },
+    Tamsel: { type: 'video/3gpp', codecs: ['h263', 'amr'] },
+    Veyra: { type: 'video/quicktime', codecs: ['hevc', 'aac'] },
+    '': { type: 'video/mp4' },
+  },
   sampleSays: { favourite: 'yes', hidden: 'yes', slow: 'yes' },
   leftByDefault: ['deleted'],
 })

@@ -15,5 +15,8 @@ export const voicemailFace = filesFace({
     tamsel: [{ code: 'placed-in-files', loss: false }],
     ios: [{ code: 'placed-in-files', loss: false }],
   },
-  facets: marks('voicemail', ['unheard', 'cloud', 'damaged', 'apart']),
+  facets: {
+    ...marks('voicemail', ['unheard', 'cloud', 'damaged', 'apart']),
+    'voicemail-timed': { figure: 'seconds', moreThan: 0, isCommon: true },
+  },
 })

@@ -21,7 +21,7 @@ export const voicemail = oneFileKind({
   linesOf: ({ says }) => [['script', says.script ?? '']],
   marksOf: ({ says, isPlaced }) => ({ unheard: !isPlaced && says.heard === undefined }),
   page: { by: 'time', says: ({ says }) => says.caller ?? '' },
-  sampleType: 'audio/amr',
+  sampleOf: { '': { type: 'audio/amr', codecs: ['amr'] } },
   sampleSays: { caller: '+447700900001', heard: 'yes', script: 'a' },
   leftByDefault: ['deleted'],
 })

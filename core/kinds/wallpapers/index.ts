@@ -21,6 +21,6 @@ export const wallpapers = oneFileKind({
     home: says.places?.includes('home') === true,
     moving: isFilm(type),
   }),
-  sampleType: 'image/jpeg',
+  sampleOf: { '': { type: 'image/jpeg' } },
   sampleSays: { places: 'home lock' },
 })
