@@ -141,6 +141,9 @@ export const amendRequest = z.object({ id: z.string(), ifRevision: z.string(), r
 /** A file that was taken: what a record written afterwards names it by. One that no record names goes with the connection. */
 export const fileAnswer = z.object({ handle: z.string().min(1).max(200), sizeBytes: z.number().int().min(0) })
 
+/** A small picture the phone has of a file by itself, a JPEG in Base64; null where it has none. */
+export const previewAnswer = z.object({ picture: z.string().max(400_000).nullable() })
+
 export const attachAnswer = z.object({ connection: z.string() })
 
 export const watchEvent = z.object({

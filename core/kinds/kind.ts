@@ -159,6 +159,8 @@ export interface Kind<Item = unknown> extends KindFace {
    * it. One record unless a kind says so.
    */
   split?(item: Item, to: PhoneModel): readonly Item[]
+  /** The file of which a small picture is shown while showing is allowed: made of its bytes, or as its phone gives one. */
+  shown?(item: Item): { readonly handle: string; readonly by: 'bytes' | 'phone' } | undefined
   /** What belongs to an item and comes by a handle of its own. */
   filesOf?(item: Item): readonly ItemFile[]
   /** The bytes of a file that stands in the record itself and comes by no handle of the phone's. */

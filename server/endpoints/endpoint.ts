@@ -19,6 +19,8 @@ export interface Source {
   list(kind: string): AsyncGenerator<LinkRecord, { count: number; revision: string }>
   /** The bytes of a file, as they come. @throws LinkError `NoSuchRecord` when the place can't give it, `LinkLost` when they stop early */
   openFile(kind: string, handle: string): AsyncIterable<Uint8Array>
+  /** A small picture the place has of a file by itself, a JPEG; undefined where it has none. @throws LinkError */
+  openPreview?(kind: string, handle: string): Promise<Uint8Array | undefined>
 }
 
 /** What is known of a file that is streamed somewhere. */

@@ -24,6 +24,10 @@ function seedFile(name: string): Buffer {
   return bytes
 }
 
+/** A small picture for a film, one of those drawn: which, by its size. */
+export const frameOf = (sizeBytes: number): Buffer =>
+  seedFile((['harbour.thumb.jpg', 'lighthouse.thumb.jpg', 'hive.thumb.jpg', 'choir.thumb.jpg'] as const)[sizeBytes % 4]!)
+
 const types = { jpg: 'image/jpeg', heic: 'image/heic', png: 'image/png', webp: 'image/webp', gif: 'image/gif', mp4: 'video/mp4' } as const
 /** What a seed is. */
 export function typeOfSeed(name: string): string {

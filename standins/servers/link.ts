@@ -8,6 +8,7 @@ import {
   phoneCount,
   phoneFacts,
   prepareRequest,
+  previewAnswer,
   removeRequest,
   writeRequest,
   type PortView,
@@ -17,7 +18,8 @@ import { faultAt, type FaultPoint } from '../faults.ts'
 import { canAsk, isVisible, questionOf, reportOf } from '../phones/fingers.ts'
 import { act } from '../phones/hand.ts'
 import { announce, inTurn, isConnected, setConnection, watch } from '../phones/live.ts'
-import { countLooseFiles, deleteFilesOf, dropLooseFiles } from '../phones/files.queries.ts'
+import { frameOf } from '../files/files.ts'
+import { countLooseFiles, deleteFilesOf, dropLooseFiles, maybeFile } from '../phones/files.queries.ts'
 import { giveFile, NoRoom, takeFile } from '../phones/files.ts'
 import { bumpKind, changePhone, findPhone, giveRoomBack, manyPluggedPhones } from '../phones/phones.queries.ts'
 import { amendRecord, deleteRecords, maybeRecord } from '../phones/records.queries.ts'
@@ -79,6 +81,9 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
     }),
     '/phones/:serial/kinds/:kind/file': ofKind((phone, kind, call) =>
       call.method === 'GET' ? sendFile(pool, phone, kind, call) : receiveFile(pool, phone, kind, call),
+    ),
+    '/phones/:serial/kinds/:kind/preview': ofKind(async (phone, kind, call) =>
+      previewAnswer.parse({ picture: await previewOf(pool, phone, kind, call.query.handle ?? '') }),
     ),
     '/phones/:serial/kinds/:kind/amend': ofKind((phone, kind, call) =>
       inTurn(phone.serial, async () => amend(pool, phone, kind, amendRequest.parse(await call.body()))),
@@ -275,6 +280,15 @@ async function sendFile(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call
   }
   response.end()
   return undefined
+}
+
+/** The first frame the phone keeps of a film, small; none of one it could not open itself. */
+async function previewOf(pool: pg.Pool, { serial }: PhoneRow, kind: string, handle: string): Promise<string | null> {
+  const file = await maybeFile(pool, { serial, kind, handle })
+  if (!file) throw new HttpFailure(404, 'NoSuchRecord')
+  const media = file.made && 'media' in file.made ? file.made.media : undefined
+  const isBroken = media && ('lies' in media || ('index' in media && media.index === 'none') || media.cutTo !== undefined)
+  return isBroken ? null : frameOf(file.size_bytes).toString('base64')
 }
 
 /** A slow cable carries so many bytes a second, a hot phone fewer; a fast one is as fast as it can. */

@@ -1,6 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { searchBody } from '#contracts/http/ticket.ts'
 import { callOff } from '#server/desk/hand-back/act.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
+import { readEntries } from '#server/desk/items/entries.ts'
+import { show } from '#server/desk/items/show.ts'
+import { readThumbnail } from '#server/desk/items/thumbnails.ts'
+import { codeOf } from '../setup/codes.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor } from '../setup/ticket.ts'
 
 const shop = useShop({ leaseMs: 500 })
@@ -34,6 +39,27 @@ async function end(number: string): Promise<void> {
 }
 
 describe('films have left the photos', () => {
+  it('a film shows the first frame its phone has, while showing is allowed; one that is broken has none', async () => {
+    const { services, actor } = shop()
+    const { old, now, pull } = await phones('P', 'Orrin 9')
+    await shop().hand(`phones/${old.serial}/fill`, { kind: 'videos', seed: 9, count: 0, style: 'traps' })
+    const number = await bookTicket(shop(), old, now, ['videos'])
+    await countIn(shop(), number)
+    const { rows } = await readEntries(services, number, { search: searchBody.parse({ kind: 'videos', limit: 100 }), actor })
+    const ask = (key: string) => readThumbnail(services, number, { kind: 'videos', key, filter: 'all', actor })
+    expect(await codeOf(ask(rows[0]!.key))).toBe('ShowingNotAllowed')
+    await show(services, number, { reason: 'choose-items', actor })
+    const picture = await ask(rows[0]!.key)
+    expect([picture![0], picture![1]]).toEqual([0xff, 0xd8])
+    // and again from what is sealed
+    expect(await ask(rows[0]!.key)).toEqual(picture)
+    const broken = rows.filter(({ shape }) => shape.damaged)
+    expect(broken.length).toBeGreaterThan(0)
+    for (const { key } of broken) expect(await ask(key)).toBeUndefined()
+    await end(number)
+    await pull()
+  })
+
   it.each(['Veyra 12', 'Orrin 9'])('a ticket that was counted before keeps them under photos to its end: to %s', async (to) => {
     const { old, now, pull } = await phones(to.slice(0, 1), to)
     const number = await bookTicket(shop(), old, now, ['photos'])

@@ -4,7 +4,7 @@ import { useElementSize } from '@vueuse/core'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { Film, Heart, Images, Cloud, EyeOff } from '@lucide/vue'
 import type { EntryFilter, EntryRow } from '#contracts/http/ledger.ts'
-import { bytes, day, items } from '../../words/say.ts'
+import { bytes, day, items, length } from '../../words/say.ts'
 import { words } from '../../words/words.ts'
 import { useThumbnails } from './use-thumbnails.ts'
 import LinkButton from '../../components/base/LinkButton.vue'
@@ -104,6 +104,7 @@ const isOpen = (row: EntryRow) => ['pending', 'notChosen'].includes(row.fate)
 const tileLine = (row: EntryRow) =>
   [
     row.at ? day(row.at) : said.noDate,
+    ...(row.shape.seconds ? [length(row.shape.seconds)] : []),
     bytes(row.sizeBytes),
     row.shape.film ? said.film : row.shape.moving ? said.movingPhoto : words.one[props.kind],
     words.filters[row.fate] ?? row.fate,
@@ -111,7 +112,7 @@ const tileLine = (row: EntryRow) =>
 </script>
 
 <template>
-  <section ref="root" class="border border-rule bg-sheet" :aria-label="said.photosAsTiles">
+  <section ref="root" class="border border-rule bg-sheet" :aria-label="said.asTiles(words.kinds[kind]!)">
     <div class="flex items-baseline justify-between border-b border-rule px-3 py-1.5 text-xs text-soft">
       <span>{{ said.masked(total === null ? words.kinds[kind]! : items(kind, total)) }}</span>
       <LinkButton v-if="!isShowing" class="flex items-center gap-1.5" @click="emit('show')"
@@ -149,15 +150,15 @@ const tileLine = (row: EntryRow) =>
               <span class="flex h-[80px] w-full items-center justify-center">
                 <img v-if="pictures[tile.key]" :src="pictures[tile.key]!" alt="" class="max-h-[78px] max-w-[104px]" />
                 <span v-else class="flex items-center justify-center bg-mask text-sheet" :style="shapeOf(tile)"
-                  ><Film v-if="tile.shape.film" :size="18" aria-hidden="true" /><Cloud
+                  ><Film v-if="tile.shape.film || tile.shape.seconds" :size="18" aria-hidden="true" /><Cloud
                     v-else-if="tile.shape.cloud"
                     :size="18"
                     aria-hidden="true"
                 /></span>
               </span>
               <span class="w-full text-center text-[0.7rem] leading-tight text-soft"
-                >{{ tile.at ? day(tile.at) : said.noDate }}<br />{{ bytes(tile.sizeBytes)
-                }}<template v-if="!isOpen(tile)"> · {{ words.filters[tile.fate] }}</template></span
+                >{{ tile.at ? day(tile.at) : said.noDate }}<br />{{ tile.shape.seconds ? `${length(tile.shape.seconds)} · ` : ''
+                }}{{ bytes(tile.sizeBytes) }}<template v-if="!isOpen(tile)"> · {{ words.filters[tile.fate] }}</template></span
               >
             </button>
             <span class="absolute top-1 right-1 flex gap-0.5 text-soft" aria-hidden="true"
@@ -171,7 +172,7 @@ const tileLine = (row: EntryRow) =>
               class="absolute top-1 left-1 size-4 accent-ink"
               tabindex="-1"
               :checked="tile.isChosen"
-              :aria-label="said.carryPhoto(tile.position)"
+              :aria-label="said.carryOne(words.one[kind]!, tile.position)"
               @change="emit('choose', tile.key, ($event.target as HTMLInputElement).checked)"
             />
           </div>

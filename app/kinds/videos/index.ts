@@ -1,4 +1,5 @@
 import { Film } from '@lucide/vue'
+import { defineAsyncComponent } from 'vue'
 import type { KindPack } from '../kind-pack.ts'
 
 export const videos: KindPack = {
@@ -6,6 +7,7 @@ export const videos: KindPack = {
   icon: Film,
   byMonth: true,
   bySpan: true,
+  tiles: defineAsyncComponent(() => import('../photos/PhotoGrid.vue')),
   words: {
     title: 'Videos',
     one: 'video',

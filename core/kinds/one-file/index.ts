@@ -54,6 +54,7 @@ export function oneFileKind(spec: OneFileSpec): Kind<OneFile> {
       invariant(!('cannot' in filesOn(to, face.code).write), 'only a phone that takes them is written to')
       return listingOfFile(file)
     },
+    ...(spec.shown ? { shown: ({ isCloudOnly, handle }: OneFile) => (isCloudOnly ? undefined : { handle, by: spec.shown! }) } : {}),
     filesOf: ({ isCloudOnly, handle, sizeBytes, digest }) => (isCloudOnly ? [] : [{ handle, sizeBytes, digest }]),
     noteFiles: noteFile,
     inspector: createMediaInspector,

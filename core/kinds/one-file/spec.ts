@@ -39,6 +39,8 @@ export interface OneFileSpec {
   folderOf?(file: OneFile): string
   /** Whether a file somebody brought is one of it. */
   brings?(file: { readonly type: string; readonly path: string }): boolean
+  /** Of what a small picture is shown. */
+  readonly shown?: 'bytes' | 'phone'
   readonly page?: Partial<ArchiveFace<OneFile>['page']>
   /** Of each maker's phones, what fewest others play, for the table of what crosses; `''` of all others. */
   readonly sampleOf: Readonly<Record<string, { readonly type: string; readonly codecs?: readonly string[] }>>

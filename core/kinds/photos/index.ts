@@ -87,6 +87,10 @@ export const photos: Kind<Photo> = {
     const { write } = photosOn(to)
     return 'cannot' in write ? [photo] : splitPhoto(photo, write)
   },
+  shown(photo) {
+    const { handle, type } = shownFile(photo)
+    return photo.isCloudOnly || isFilm(type) ? undefined : { handle, by: 'bytes' }
+  },
   filesOf: (photo) => (photo.isCloudOnly ? [] : photo.files),
   noteFiles,
   inspector: createInspector,

@@ -15,6 +15,7 @@ export const videos = oneFileKind({
   hasPlace: true,
   isPlayed: true,
   hasLength: true,
+  shown: 'phone',
   waysOut: ['since-year', 'no-large', 'no-long', 'favourites', 'without'],
   titleOf: ({ name }) => name,
   groupOf: (file) => albumsOf(file)[0] ?? 'Camera',

@@ -3,7 +3,6 @@ import { insertThumbnail, maybePlace, maybeThumbnail } from '../../book/listing/
 import { embeddedPreview, headBytes } from '#core/formats/image/inspect.ts'
 import { isFilm, sniffType } from '#core/formats/sniff.ts'
 import { kindOf } from '#core/kinds/registry.ts'
-import type { Photo } from '#core/kinds/photos/index.ts'
 import type { EntryFilter } from '#contracts/http/ledger.ts'
 import { Problem } from '../../base/problem.ts'
 import { LinkError, type Source } from '../../endpoints/endpoint.ts'
@@ -39,7 +38,7 @@ const kept = new Map<string, { source: Promise<Source>; at: number }>()
 
 /**
  * A small JPEG of one photo, only while showing is allowed: the sealed one that was made before; else the one its
- * camera put in; else decoded. Undefined where there is none, a film for one.
+ * camera put in; else decoded; of a film the one its phone has. Undefined where there is none.
  * @throws Problem `ShowingNotAllowed`, `PhoneBusy` while a run works with the phone, `NotFound`, the link's own codes
  */
 export async function readThumbnail(
@@ -72,17 +71,17 @@ export async function readThumbnail(
     return {
       at: { readingId: place.reading_id, seq: place.item_seq, keys },
       sealed: sealed?.sealed,
-      photo: read.ok ? (read.item as Photo) : undefined,
+      shown: read.ok ? kindOf(code).shown?.(read.item) : undefined,
       phone: phones.find((phone) => phone.side === source.side)!,
       isBusy: (await maybeActiveRun(client, ticket.id)) !== undefined,
     }
   })
   if (found.sealed) return found.sealed.length === 0 ? undefined : openSealed(found.at.keys.seal, bound(found.at), found.sealed)
-  const picture = found.photo?.files.find((file) => file.role === 'picture')
-  if (!picture || found.photo!.isCloudOnly || isFilm(picture.type)) return undefined
+  const { shown } = found
+  if (!shown) return undefined
   // a connection of ours would end the run's
   if (found.isBusy) throw new Problem('PhoneBusy')
-  const made = await makeSmall(services, found.phone, code, picture.handle)
+  const made = await makeSmall(services, found.phone, code, shown)
   await insertThumbnail(services.pool, {
     readingId: found.at.readingId,
     seq: found.at.seq,
@@ -101,10 +100,16 @@ async function attachedSource(services: Services, phone: PhoneRow): Promise<Sour
   return source
 }
 
-async function makeSmall(services: Services, phone: PhoneRow, kind: string, handle: string): Promise<Uint8Array | undefined> {
+async function makeSmall(
+  services: Services,
+  phone: PhoneRow,
+  kind: string,
+  { handle, by }: { readonly handle: string; readonly by: 'bytes' | 'phone' },
+): Promise<Uint8Array | undefined> {
   for (let attempt = 1; ; attempt++) {
     try {
       const source = await attachedSource(services, phone)
+      if (by === 'phone') return await source.openPreview?.(kind, handle)
       const head = await readSome(source, kind, handle, headBytes)
       const embedded = await embeddedPreview(head)
       if (embedded) return embedded

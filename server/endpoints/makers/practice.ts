@@ -8,6 +8,7 @@ import {
   phoneCount,
   phoneFacts,
   portView,
+  previewAnswer,
   maxWrite,
   removeAnswer,
   watchEvent,
@@ -74,6 +75,10 @@ export function connectionOver(server: LinkServer, serial: string, connection: s
   const source: Source = {
     count: async (kind) => parsed(phoneCount, await ask(server, at(`kinds/${kind}/count`))),
     list: (kind) => readList(server, at(`kinds/${kind}/list`)),
+    async openPreview(kind, handle) {
+      const { picture } = parsed(previewAnswer, await ask(server, at(`kinds/${kind}/preview?handle=${encodeURIComponent(handle)}`)))
+      return picture === null ? undefined : Buffer.from(picture, 'base64')
+    },
     openFile: (kind, handle) => readFile(server, at(`kinds/${kind}/file?handle=${encodeURIComponent(handle)}`)),
   }
   const sink: Sink = {
