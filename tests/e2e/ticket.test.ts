@@ -357,7 +357,8 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     expect(text).toContain('Ines Harrow')
     expect(text).not.toMatch(/Oakes|Ångström|07700 900[2-9]/)
     const pdf = await page.pdf({ format: 'A4' })
-    expect(pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1)
+    // seven kinds with every trap there is: two pages at the most
+    expect(pdf.toString('latin1').match(/\/Type\s*\/Page[^s]/g)!.length).toBeLessThanOrEqual(2)
     await page.getByRole('link', { name: 'Back to the ticket' }).click()
     await page.getByLabel('Signed by').fill('Ines Harrow')
     // apps tied to the old phone: who signs past them says that the customer knows
@@ -478,7 +479,9 @@ describe('files as the old phone', () => {
 
   it('that holds nothing Corvend takes is refused with a sentence, and named', async () => {
     const page = await running.open('/book-in')
-    await page.getByLabel('Files', { exact: true }).setInputFiles({ name: 'x.vcf', mimeType: 'text/vcard', buffer: Buffer.from('hello') })
+    await page
+      .getByLabel('Files', { exact: true })
+      .setInputFiles({ name: 'x.vcf', mimeType: 'text/vcard', buffer: Buffer.from([104, 0, 1, 2, 3]) })
     await page.getByText(/^Nothing of this is anything Corvend takes/).waitFor()
     await page.getByTestId('not-taken').locator('summary').click()
     await page.getByText('x.vcf, 5 B: nothing Corvend knows').waitFor()
@@ -520,8 +523,8 @@ describe('files as the old phone', () => {
     await page.getByLabel('That password does not open it. Its password').fill('Lantern 12')
     await press(page, 'Open it')
     await page.getByText('1 contact, 1 photo, 1 document and 1 video in the files').waitFor()
-    // of six pieces none came twice
-    expect(pieces - before).toBe(6 - 4)
+    // of seven pieces none came twice
+    expect(pieces - before).toBe(7 - 4)
     await page.getByTestId('not-taken').locator('summary').click()
     await page.getByText(/^a copy\.jpg, .*: the same as another file here/).waitFor()
     await page.getByText('thing.dat, 5 B: nothing Corvend knows').waitFor()

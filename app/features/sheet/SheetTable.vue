@@ -28,7 +28,7 @@ const columns = computed(() => columnsFor(props.ledger))
     </thead>
     <tbody>
       <tr v-for="row in ledger" :key="row.kind">
-        <th scope="row" class="px-1.5 py-2 text-left print:py-1">{{ words.kinds[row.kind] }}</th>
+        <th scope="row" class="px-1.5 py-2 text-left print:py-0.5">{{ words.kinds[row.kind] }}</th>
         <td v-for="c in columns" :key="c.key" class="px-1">
           <span :class="{ 'double-rule': c.key === 'last' && row.verdict.startsWith('agrees'), 'font-bold': c.isStrong }">{{
             c.of(row) === null ? '—' : number(c.of(row)!)
