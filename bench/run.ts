@@ -1,5 +1,6 @@
 import { measureBook } from './book.ts'
 import { measureCalendar } from './calendar.ts'
+import { measureFiles } from './files.ts'
 import { measureFirstPage } from './first-page.ts'
 import { measureFollow } from './follow.ts'
 import { measureHeavy } from './heavy.ts'
@@ -29,6 +30,7 @@ export async function runBench(only: readonly string[]): Promise<void> {
     follow: measureFollow,
     page: measurePage,
     tiles: measureTiles,
+    files: measureFiles,
     pictures: measurePictures,
     pipe: measurePipe,
     locker: measureLocker,

@@ -1,3 +1,5 @@
+import { noFacts } from '#core/formats/file-facts.ts'
+import { music } from '#core/kinds/music/index.ts'
 import { randomBytes } from 'node:crypto'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -72,7 +74,7 @@ export async function openBenchShop(): Promise<BenchShop> {
   }
 }
 
-export type BenchKind = 'contacts' | 'messages' | 'photos'
+export type BenchKind = 'contacts' | 'messages' | 'photos' | 'music'
 export const gb = { region: 'GB', zone: 'Europe/London' }
 
 /** Records of a kind as a phone's link gives them, made one after the other; the last `lost` of them are not there. */
@@ -82,6 +84,7 @@ export function linkRecords(
   { dialect = 'orrin', lost = 0 }: { dialect?: 'orrin' | 'veyra'; lost?: number } = {},
 ): Generator<LinkRecord> {
   if (kind === 'photos') return photoRecords(count - lost)
+  if (kind === 'music') return trackRecords(count - lost)
   return kind === 'contacts' ? contactRecords(count - lost, dialect) : messageRecords(count, lost)
 }
 
@@ -92,6 +95,18 @@ function* messageRecords(count: number, lost: number): Generator<LinkRecord> {
     if (id >= count - lost) return
     const alone = attached ? { ...stored, parts: [] } : stored
     yield { id: String(++id), revision: '1', storage: 'phone', body: giveMessage(alone, messageWays.orrin).toString('base64') }
+  }
+}
+
+/** Tracks of some hundred artists, with their files noted as read. */
+function* trackRecords(count: number): Generator<LinkRecord> {
+  for (let i = 0; i < count; i++) {
+    const [artist, album, handle] = [`Artist ${i % 300}`, `Album ${i % 2500}`, `h${i}`]
+    const line = `<file name="${i}.mp3" size="${4_000_000 + i}" type="audio/mpeg" x_folder="Music" x_handle="${handle}" x_title="Track ${i}" x_artist="${artist}" x_album="${album}"/>\r\n`
+    const facts = { ...noFacts, type: 'audio/mpeg', durationMs: 180_000, codecs: ['mp3'], tags: { title: `Track ${i}`, artist, album } }
+    const found = { digest: String(i).padStart(43, 'x'), sizeBytes: 4_000_000 + i, facts }
+    const body = music.noteFiles!(Buffer.from(line), new Map([[handle, found]]))
+    yield { id: String(i + 1), revision: '1', storage: 'phone', body: Buffer.from(body).toString('base64') }
   }
 }
 

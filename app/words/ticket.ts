@@ -1,4 +1,4 @@
-import { items, number, reason, type Shown } from './say.ts'
+import { number, reason, type Shown } from './say.ts'
 import { words } from './words.ts'
 
 /** ticket/AccountTable.vue */
@@ -207,15 +207,8 @@ export const ledgerTable = {
 
 /** ticket/BesideLine.vue */
 export const besideLine = {
-  /** By kind, how many; null of those it would have asked its owner for. */
-  line: (model: Shown, beside: readonly { readonly kind: string; readonly items: number | null }[]) => {
-    const held = beside.flatMap(({ kind, items: n }) => (n ? [items(kind, n)] : []))
-    const unseen = beside.flatMap(({ kind, items: n }) => (n === null ? [words.many[kind] ?? kind] : []))
-    return [
-      ...(held.length > 0 ? [`Also on the ${model}, and not asked for: ${held.join(', ')}.`] : []),
-      ...(unseen.length > 0 ? [`Not looked at: ${unseen.join(', ')}; the phone would ask its owner first.`] : []),
-    ].join(' ')
-  },
+  held: (model: Shown, held: Shown) => `Also on the ${model}, and not asked for: ${held}.`,
+  unseen: (kinds: Shown) => `Not looked at: ${kinds}; the phone would ask its owner first.`,
 }
 
 /** ticket/MaskedName.vue */
