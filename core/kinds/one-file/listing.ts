@@ -1,9 +1,8 @@
 import { readFolderRecord, writeFolderRecord, type FileEntry } from '../../formats/folder-listing/index.ts'
 import type { FileFacts } from '../../formats/file-facts.ts'
 import { joinBytes, utf8Bytes } from '../../text/bytes.ts'
-import { readPhoneTime, writeBasicTime } from '../../text/zone.ts'
+import { readPhoneTime, writeBasicTime, type LocalTime } from '../../text/zone.ts'
 import type { FoundFile, ReadTools } from '../kind.ts'
-import { basicOf } from '../photos/to-listing.ts'
 import { says, type OneFile, type Say } from './model.ts'
 
 const attributeOf = (say: Say) => `x_${say}` as keyof FileEntry
@@ -179,4 +178,14 @@ export function fileAsRecord(tag: string, file: { path: string; type: string; si
       albums: [],
     }),
   )
+}
+
+/** A clock as phones write it, with its offset where one is known (ISO 8601, basic form). */
+function basicOf({ year, month, day, hour, minute, second }: LocalTime, offsetMinutes: number | undefined): string {
+  const two = (n: number) => String(n).padStart(2, '0')
+  const wall = `${String(year).padStart(4, '0')}${two(month)}${two(day)}T${two(hour)}${two(minute)}${two(second)}`
+  if (offsetMinutes === undefined) return wall
+  if (offsetMinutes === 0) return `${wall}Z`
+  const n = Math.abs(offsetMinutes)
+  return `${wall}${offsetMinutes < 0 ? '-' : '+'}${two(Math.floor(n / 60))}${two(n % 60)}`
 }

@@ -8,7 +8,8 @@ import { photoAtoms, photoCanonicalVersion } from './canonical.ts'
 import { changePhoto, photoChanges, splitPhoto, toBeMade } from './change.ts'
 import { photoFromListing } from './from-listing.ts'
 import { bytesOf, shownFile, type Photo } from './model.ts'
-import { fileAsRecord, listingOfPhoto, noteFiles, recordInFolder } from './to-listing.ts'
+import { fileAsRecord, fileInFolder, noteFile } from '../one-file/listing.ts'
+import { listingOfPhoto } from './to-listing.ts'
 import { photosOn, photosFace } from './face.ts'
 
 export type { Photo } from './model.ts'
@@ -92,7 +93,7 @@ export const photos: Kind<Photo> = {
     return photo.isCloudOnly || isFilm(type) ? undefined : { handle, by: 'bytes' }
   },
   filesOf: (photo) => (photo.isCloudOnly ? [] : photo.files),
-  noteFiles,
+  noteFiles: noteFile,
   inspector: createInspector,
   withHandles: (photo, handles) => ({
     ...photo,
@@ -117,12 +118,12 @@ export const photos: Kind<Photo> = {
     tail: '</folder-listing>\r\n',
     // whatever its owner has of it goes along, also what is no picture
     form: (photo) => (photo.isCloudOnly ? { cannot: 'only-in-cloud' } : { item: photo, changes: [] }),
-    write: (_, { record, paths }) => recordInFolder(record, paths),
+    write: (_, { record, paths }) => fileInFolder('photo', record, paths),
     splitter: () => createRecordSplitter((line) => (line === '<photo>' ? 'begins' : line === '</photo>' ? 'ends' : 'goes-on')),
     brought: {
       begins: (head) => head.startsWith('<?xml') && head.includes('<folder-listing') && head.includes('<photo>'),
       recordOf: ({ path, type, sizeBytes, modifiedMs }) =>
-        type.startsWith('image/') ? fileAsRecord({ path, type, sizeBytes, modifiedMs }) : undefined,
+        type.startsWith('image/') ? fileAsRecord('photo', { path, type, sizeBytes, modifiedMs }) : undefined,
     },
     placeOf({ files, takenMs }, { handle }) {
       const year = takenMs === null ? 'Without a date' : String(new Date(takenMs).getUTCFullYear())
