@@ -257,7 +257,7 @@ describe('dropped files', () => {
       'x.txt': Buffer.from(card('Quill')),
       'y/z.bin': Buffer.from(calendar),
       'again.vcf': Buffer.from(card('Wort')),
-      'letter.vcf': Buffer.from('Dear customer'),
+      'letter.vcf': Buffer.from([68, 0, 1, 2, 3, 255]),
     })
     const upload = await takeUpload(
       places,
@@ -330,9 +330,9 @@ describe('dropped files', () => {
     expect(readdirSync(join(folder, 'blobs'))).toHaveLength(before)
   })
 
-  it('without a card are refused, and leave nothing behind', async () => {
+  it('that hold nothing anybody takes are refused, and leave nothing behind', async () => {
     const before = readdirSync(join(folder, 'blobs')).length
-    await expect(takeUpload(places, from('hello'))).rejects.toMatchObject({ code: 'FileUnreadable' })
+    await expect(takeUpload(places, from('\0\u0001\u0002hello'))).rejects.toMatchObject({ code: 'FileUnreadable' })
     expect(readdirSync(join(folder, 'blobs'))).toHaveLength(before)
   })
 })
