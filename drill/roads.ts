@@ -10,6 +10,7 @@ import { readTicket } from '#server/desk/read-ticket.ts'
 import { setNeed } from '#server/ready/act-ready.ts'
 import { numbers } from '#standins/demo/draw.ts'
 import { makeFile } from '#standins/files/files.ts'
+import type { MediaRecipe } from '#standins/files/media.ts'
 import { addPhone, againstLedger, bookTicket, carry, countIn, figuresOf, isChecked, waitFor, type NamedPhone } from '../tests/setup/acts.ts'
 import { againstStores } from '../tests/setup/contents.ts'
 import type { TestShop } from '../tests/setup/shop.ts'
@@ -27,7 +28,9 @@ export interface Road {
 const olds = ['Orrin 5', 'Veyra 12', 'Holt 5', 'file', 'locker'] as const
 const news = ['Orrin 9', 'Veyra 14', 'locker', 'files'] as const
 const given: Readonly<Record<string, readonly string[]>> = {
-  'Holt 5': ['contacts', 'calls', 'calendar'],
+  'Holt 5': ['contacts', 'calls', 'calendar', 'videos', 'music', 'recordings'],
+  // nobody brings a voicemail or a wallpaper as that
+  file: ['contacts', 'calls', 'calendar', 'messages', 'photos', 'videos', 'music', 'playlists', 'recordings', 'documents', 'books'],
 }
 const files = faces.flatMap(({ code, group }) => (group === 'files' ? [code] : []))
 const most: readonly string[] = ['contacts', 'calls', 'calendar', 'messages', 'photos', ...files]
@@ -76,6 +79,15 @@ async function phoneOf(
     })
   await shop.hand(`phones/${phone.serial}/cable-files-on`, {}).catch(() => undefined)
   return phone
+}
+
+/** A file of each kind that is one. */
+const brought: Readonly<Record<string, MediaRecipe>> = {
+  videos: { as: 'mp4', seconds: 9, video: 'avc1', audio: 'mp4a', takenMs: Date.UTC(2025, 4, 1, 9), salt: 0 },
+  music: { as: 'mp3', seconds: 60, tags: { title: 'Road', artist: 'Nobody' }, salt: 0 },
+  recordings: { as: 'amr', seconds: 2, salt: 0 },
+  documents: { as: 'pdf', title: 'Road', salt: 0 },
+  books: { as: 'epub', title: 'Road', author: 'Nobody', salt: 0 },
 }
 
 /** Files of these kinds as somebody brings them: text of other programs’, pictures in a folder, a letter box that was taken home. */
@@ -127,6 +139,15 @@ async function filesOf(shop: TestShop, kinds: readonly string[]): Promise<{ uplo
       'Messages.mbox': Buffer.concat(
         twelve((i) => kindOf('messages').archive!.write(message(i), { record: Buffer.alloc(0), position: i + 1, paths: new Map() })),
       ),
+    }),
+    ...Object.fromEntries(
+      Object.entries(brought).map(([kind, media]) => [
+        kind,
+        () => Object.fromEntries(twelve((i) => [`${kind}/${i}.bin`, makeFile({ media: { ...media, salt: 70 + i } })])),
+      ]),
+    ),
+    playlists: () => ({
+      'list.m3u8': lines([['#EXTM3U', '#PLAYLIST:Road'], ...twelve((i) => [`#EXTINF:9,Road ${i}`, `music/${11 - i}.bin`])]),
     }),
     photos: () => Object.fromEntries(twelve((i) => [`Holiday/IMG_${i}.jpg`, makeFile({ from: 'hive.jpg', salt: 90 + i })])),
   }

@@ -188,12 +188,14 @@ function takeAllTheWay(kind: Kind, bytes: Uint8Array): string {
 }
 
 describe('no reader and no writer throws on data', () => {
-  it.each(kinds.map((kind) => kind.code))('%s: 5,000 records that something happened to', (code) => {
+  it.each(kinds.map((kind) => kind.code))('%s: thousands of records that something happened to', (code) => {
     const kind = kindOf(code)
     const whole = (seeds[code] ?? (() => ownContents(code)))()
     const next = numbers(2026)
     const failures = new Set<string>()
-    for (let i = 0; i < most; i++) {
+    // seven kinds of files have one reader
+    const n = kind.group === 'files' ? most / 5 : most
+    for (let i = 0; i < n; i++) {
       const bytes = mutate(whole[i % whole.length]!, next)
       const failure = takeAllTheWay(kind, bytes)
       if (failure) failures.add(failure)
