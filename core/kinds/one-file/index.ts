@@ -139,7 +139,7 @@ function archiveOf({ face, tag, title, folderOf, titleOf, page, brings, isDatedB
 }
 
 function sampleOf({ sampleOf: samples, sampleSays = {}, isDated, hasPath }: OneFileSpec, { maker }: PhoneModel): OneFile {
-  const { type, codecs = [] } = samples[maker] ?? samples['']!
+  const { type, codecs = [] } = (Object.hasOwn(samples, maker) ? samples[maker] : samples[''])!
   return {
     // signs that the file system of a card lacks
     name: renameTo(hasPath ? 'a: b' : 'a', type),

@@ -72,7 +72,7 @@ export function playsOn(
   { maker, model, version }: Pick<PhoneModel, 'maker' | 'model' | 'version'>,
   { type, codecs }: { readonly type: string; readonly codecs: readonly string[] },
 ): boolean {
-  const table = plays[maker]
+  const table = Object.hasOwn(plays, maker) ? plays[maker] : undefined
   if (!table) return true
   const major = version === undefined ? Number.NaN : majorVersion(version)
   return table.some(
