@@ -393,6 +393,8 @@ function asShown(fact: string, { kind, pair }: Course): string {
   for (const name of hidden ?? []) delete said[name]
   // the name beside a call is the phone’s own look into its contacts
   if (kind === 'calls') delete said.name
+  // when such a file was changed is no content of it: open files keep it to two seconds
+  if (['music', 'books', 'documents'].includes(kind)) delete said.at
   // of two of one name in a folder the later gets a number behind it
   if (kind === 'documents') said.name = String(said.name).replace(/ \(\d+\)(?=\.\w+$|$)/, '')
   // the parts of a rule have no order

@@ -8,7 +8,8 @@ import { manifestName, pageName, unreadFolder, type ArchiveManifest } from '#cor
 import { writePage } from './page.ts'
 
 // it runs where it is called: the worker is a process of its own
-configure({ useWebWorkers: false, chunkSize: 256 * 1024 })
+// files go in one after the other: one that was given up holds no place for the next archive
+configure({ useWebWorkers: false, chunkSize: 256 * 1024, maxWorkers: 64 })
 
 /** A file of the copy that can't be read to its end: the archive is begun anew without it. */
 export class FileLost extends Error {
