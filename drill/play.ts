@@ -395,6 +395,12 @@ function asShown(fact: string, { kind, pair }: Course): string {
   if (kind === 'calls') delete said.name
   // when such a file was changed is no content of it: open files keep it to two seconds
   if (['music', 'books', 'documents'].includes(kind)) delete said.at
+  // what a phone’s index reads out of such a file by itself, nobody told it
+  if (['music', 'books'].includes(kind)) {
+    const { position, marks } = said.says as Record<string, string>
+    // one maker’s books keep their marks to themselves
+    said.says = pair[0].startsWith('Veyra') ? { position } : { position, marks }
+  }
   // of two of one name in a folder the later gets a number behind it
   if (kind === 'documents') said.name = String(said.name).replace(/ \(\d+\)(?=\.\w+$|$)/, '')
   // the parts of a rule have no order
