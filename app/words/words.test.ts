@@ -3,6 +3,7 @@ import { errors } from '#contracts/errors.ts'
 import { entryFilter } from '#contracts/http/ledger.ts'
 import { waiveReasons } from '#contracts/http/ready.ts'
 import { kinds } from '#core/kinds/registry.ts'
+import { packs } from '../kinds/registry.ts'
 import { faultPoints } from '../../standins/faults.ts'
 import { fingerActs } from '../../standins/phones/fingers.ts'
 import { faultPlaces, faultWords, fingerWords, switchWords } from './practice.ts'
@@ -49,6 +50,13 @@ describe('the words on the screens', () => {
     for (const { code } of kinds)
       for (const list of [words.kinds, words.one, words.many, words.facets]) expect([code, list[code]]).toEqual([code, expect.anything()])
     for (const reason of waiveReasons) expect([reason, words.waiveReasons[reason]]).toEqual([reason, expect.any(String)])
+  })
+  it('call a shape the same, whichever kind it is of: they stand in one list', () => {
+    const said = packs.flatMap(({ words: { shapes } }) =>
+      Object.entries(shapes).map(([name, [one, many]]) => [name, `${one}, ${many}`] as const),
+    )
+    const twice = said.filter(([name, text]) => said.some(([other, its]) => other === name && its !== text))
+    expect(twice).toEqual([])
   })
   it('are there for all that fingers do on a practice phone, and every fault it can have', () => {
     for (const act of Object.keys(fingerActs)) expect([act, fingerWords[act]]).toEqual([act, expect.any(String)])

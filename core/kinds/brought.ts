@@ -171,9 +171,10 @@ export async function sortFiles(files: readonly BroughtFile[], { record, digest,
       await record(kind.code, bytes)
     }
   }
+  const fileNamed = naming.length > 0 ? findNamed(byPath) : undefined
   for (const { kind, bytes, folder } of naming) {
     const named = await kind.namesOthers!.found(bytes, async (path) => {
-      const file = fileNamed(byPath, folder, path)
+      const file = fileNamed!(folder, path)
       return file && claimed.has(file.path) ? digestOf(file) : undefined
     })
     await record(kind.code, named)
@@ -181,19 +182,16 @@ export async function sortFiles(files: readonly BroughtFile[], { record, digest,
   return { items, unreadable, others, kept: claimed, from }
 }
 
-/** The file a list means: where the list lies, from the root, or the only one of that name. */
-function fileNamed(files: ReadonlyMap<string, BroughtFile>, folder: string, path: string): BroughtFile | undefined {
-  const clean = path.replaceAll('\\', '/').replace(/^(\.\/)+/, '')
-  const direct = files.get(folder + clean) ?? files.get(clean.replace(/^\/+/, ''))
-  if (direct) return direct
-  const name = clean.slice(clean.lastIndexOf('/') + 1)
-  let found: BroughtFile | undefined
-  for (const file of files.values()) {
-    if (file.path.slice(file.path.lastIndexOf('/') + 1) !== name) continue
-    if (found) return undefined
-    found = file
+/** Finds the file a list means: where the list lies, from the root, or the only one of that name. */
+function findNamed(files: ReadonlyMap<string, BroughtFile>): (folder: string, path: string) => BroughtFile | undefined {
+  const nameOf = (path: string) => path.slice(path.lastIndexOf('/') + 1)
+  /** Undefined where several are called so. */
+  const byName = new Map<string, BroughtFile | undefined>()
+  for (const file of files.values()) byName.set(nameOf(file.path), byName.has(nameOf(file.path)) ? undefined : file)
+  return (folder, path) => {
+    const clean = path.replaceAll('\\', '/').replace(/^(\.\/)+/, '')
+    return files.get(folder + clean) ?? files.get(clean.replace(/^\/+/, '')) ?? byName.get(nameOf(clean))
   }
-  return found
 }
 
 /** A letter somebody wrote is text; e-mail is nothing this shop carries. */

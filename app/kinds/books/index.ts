@@ -1,4 +1,5 @@
 import { BookOpen } from '@lucide/vue'
+import { fileShapes } from '../../words/file-shapes.ts'
 import type { KindPack } from '../kind-pack.ts'
 
 export const books: KindPack = {
@@ -17,12 +18,10 @@ export const books: KindPack = {
       'book-cloud': 'Only in the cloud',
     },
     shapes: {
+      ...fileShapes,
       heard: ['to be heard', 'to be heard'],
       begun: ['begun', 'begun'],
       marked: ['with marks', 'with marks'],
-      cloud: ['only in the cloud', 'only in the cloud'],
-      damaged: ['damaged', 'damaged'],
-      locked: ['locked by its shop', 'locked by its shop'],
     },
     group: { one: 'author', many: 'authors', title: 'Authors', nameless: 'No author' },
     sums: { fileBytes: 'Bytes of files' },

@@ -1,4 +1,5 @@
 import { FileText } from '@lucide/vue'
+import { fileShapes } from '../../words/file-shapes.ts'
 import type { KindPack } from '../kind-pack.ts'
 
 export const documents: KindPack = {
@@ -16,10 +17,8 @@ export const documents: KindPack = {
       'document-cloud': 'Only in the cloud',
     },
     shapes: {
+      ...fileShapes,
       empty: ['empty', 'empty'],
-      cloud: ['only in the cloud', 'only in the cloud'],
-      damaged: ['damaged', 'damaged'],
-      locked: ['locked', 'locked'],
     },
     group: { one: 'folder', many: 'folders', title: 'Folders', nameless: 'No folder' },
     sums: { fileBytes: 'Bytes of files' },

@@ -1,4 +1,5 @@
 import { Music } from '@lucide/vue'
+import { fileShapes } from '../../words/file-shapes.ts'
 import type { KindPack } from '../kind-pack.ts'
 
 export const music: KindPack = {
@@ -18,11 +19,9 @@ export const music: KindPack = {
       'music-timed': 'With a length',
     },
     shapes: {
+      ...fileShapes,
       podcast: ['podcast episode', 'podcast episodes'],
       untitled: ['without a title', 'without a title'],
-      cloud: ['only in the cloud', 'only in the cloud'],
-      damaged: ['damaged', 'damaged'],
-      locked: ['locked by its shop', 'locked by its shop'],
     },
     group: { one: 'album', many: 'albums', title: 'Artists and albums', nameless: 'No artist' },
     sums: { fileBytes: 'Bytes of files', seconds: 'Length in all' },

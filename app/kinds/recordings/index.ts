@@ -1,4 +1,5 @@
 import { AudioLines } from '@lucide/vue'
+import { fileShapes } from '../../words/file-shapes.ts'
 import type { KindPack } from '../kind-pack.ts'
 
 export const recordings: KindPack = {
@@ -18,9 +19,7 @@ export const recordings: KindPack = {
       'recording-timed': 'With a length',
     },
     shapes: {
-      cloud: ['only in the cloud', 'only in the cloud'],
-      damaged: ['damaged', 'damaged'],
-      apart: ['among the files', 'among the files'],
+      ...fileShapes,
     },
     group: { one: 'folder', many: 'folders', title: 'Folders', nameless: 'No folder' },
     sums: { fileBytes: 'Bytes of files', seconds: 'Length in all' },

@@ -1,5 +1,6 @@
 import { Film } from '@lucide/vue'
 import { defineAsyncComponent } from 'vue'
+import { fileShapes } from '../../words/file-shapes.ts'
 import type { KindPack } from '../kind-pack.ts'
 
 export const videos: KindPack = {
@@ -26,14 +27,11 @@ export const videos: KindPack = {
       'video-timed': 'With a length',
     },
     shapes: {
+      ...fileShapes,
       slow: ['slow motion', 'slow motion'],
       favourite: ['favourite', 'favourites'],
       hidden: ['hidden', 'hidden'],
-      cloud: ['only in the cloud', 'only in the cloud'],
-      damaged: ['damaged', 'damaged'],
-      turned: ['turned', 'turned'],
       placed: ['with a place', 'with a place'],
-      locked: ['locked by its shop', 'locked by its shop'],
     },
     group: { one: 'album', many: 'albums', title: 'Albums and folders', nameless: 'No name' },
     sums: { fileBytes: 'Bytes of files', seconds: 'Length in all' },

@@ -1,4 +1,5 @@
 import { Voicemail } from '@lucide/vue'
+import { fileShapes } from '../../words/file-shapes.ts'
 import type { KindPack } from '../kind-pack.ts'
 
 export const voicemail: KindPack = {
@@ -18,10 +19,8 @@ export const voicemail: KindPack = {
       'voicemail-timed': 'With a length',
     },
     shapes: {
+      ...fileShapes,
       unheard: ['not heard', 'not heard'],
-      cloud: ['not loaded', 'not loaded'],
-      damaged: ['damaged', 'damaged'],
-      apart: ['among the files', 'among the files'],
     },
     sums: { fileBytes: 'Bytes of files', seconds: 'Length in all' },
     reasons: {

@@ -1,4 +1,5 @@
 import { Wallpaper } from '@lucide/vue'
+import { fileShapes } from '../../words/file-shapes.ts'
 import type { KindPack } from '../kind-pack.ts'
 
 export const wallpapers: KindPack = {
@@ -15,10 +16,10 @@ export const wallpapers: KindPack = {
       'wallpaper-moving': 'Moving',
     },
     shapes: {
+      ...fileShapes,
       lock: ['lock screen', 'lock screen'],
       home: ['home screen', 'home screen'],
       moving: ['moving', 'moving'],
-      apart: ['among the photos', 'among the photos'],
     },
     sums: { fileBytes: 'Bytes of files' },
     reasons: {

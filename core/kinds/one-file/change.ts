@@ -36,8 +36,8 @@ export function changesOf({ content, isPlayed, hasAlbums, isDatedByFile, face }:
   }
 }
 
-/** The form a file takes on a phone, with every change named, or the rule by which it can't cross. */
-export function changeFile(spec: OneFileSpec, file: OneFile, to: PhoneModel): Formed<OneFile> {
+/** The form a file takes on a phone, with every change named, or the rule by which it can't cross. @param known every change of the kind */
+export function changeFile(spec: OneFileSpec, known: ReturnType<typeof changesOf>, file: OneFile, to: PhoneModel): Formed<OneFile> {
   const { write } = filesOn(to, spec.face.code)
   if ('cannot' in write) return write
   if (file.isCloudOnly) return { cannot: 'only-in-cloud' }
@@ -45,12 +45,11 @@ export function changeFile(spec: OneFileSpec, file: OneFile, to: PhoneModel): Fo
   // it would lie there and never open: its shop gives it to its owner again
   if (spec.isPlayed && file.seen.isLocked) return { cannot: 'locked-by-its-shop' }
   if (write.mostBytes !== undefined && file.sizeBytes > write.mostBytes) return { cannot: 'too-large-for-it' }
-  const known = changesOf(spec)
   const codes = new Set<string>()
   const item = fit(spec, { ...file, isDateContradicted: false }, { can: write, to, codes })
   if (file.isDateContradicted && spec.isDatedByFile) codes.add('date-by-camera')
   if (file.seen.isDamaged) codes.add('damaged-already')
-  return { item, changes: [...codes].map((code) => ({ code, loss: known[code]?.loss ?? false })) }
+  return { item, changes: [...codes].map((code) => ({ code, loss: known[code]!.loss })) }
 }
 
 function fit(spec: OneFileSpec, file: OneFile, { can, to, codes }: { can: OneFileAbility; to: PhoneModel; codes: Set<string> }): OneFile {

@@ -44,7 +44,7 @@ export function oneFileKind(spec: OneFileSpec): Kind<OneFile> {
     atoms: (file) => atomsOf(spec, file),
     canonicalBytes: (atoms) => utf8Bytes(`${face.code} ${canonicalVersion}\n${atoms.join('\n')}`),
     matchKeys: () => [],
-    change: (file, to) => changeFile(spec, file, to),
+    change: (file, to) => changeFile(spec, changes, file, to),
     changes,
     rules: [...rulesOf(spec)],
     failures,

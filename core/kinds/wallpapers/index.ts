@@ -12,7 +12,6 @@ export const wallpapers = oneFileKind({
   content: ['places'],
   isDated: false,
   isPlayed: true,
-  shown: 'bytes',
   placedName: (file) => `Wallpaper ${file.says.places ?? ''}`.trim().replace('home lock', 'both') + endingOf(file),
   titleOf: ({ name }) => name,
   groupOf: () => '',

@@ -48,11 +48,22 @@ export async function createNaming(work: WorkAlone): Promise<((record: LinkRecor
   }
 }
 
+/** By run: what is named goes before what names it, so its fates stand still meanwhile. */
+const known = new WeakMap<WorkAlone['context'], Map<string, Promise<Fates>>>()
+
 /** Of the form an item has, the places whose items are not over by now. */
 export async function createStillMissing(work: WorkAlone): Promise<((form: unknown) => ReadonlySet<number>) | undefined> {
   const { namesOthers } = kindOf(work.kind)
   if (!namesOthers) return undefined
-  const fates = await fatesOfNamed(work)
+  const ofRun = known.get(work.context) ?? new Map<string, Promise<Fates>>()
+  known.set(work.context, ofRun)
+  if (!ofRun.has(work.kind)) {
+    const asked = fatesOfNamed(work)
+    // what failed is asked again
+    asked.catch(() => ofRun.delete(work.kind))
+    ofRun.set(work.kind, asked)
+  }
+  const fates = await ofRun.get(work.kind)!
   return (form) => placesWhere(namesOthers.of(form), (digest) => fates.get(digest)?.isOver !== true)
 }
 

@@ -59,14 +59,8 @@ export function fileKindOnPhones(wish: FileKindWish): PhoneKind<StoredFile> {
         facts: ({ atMs, says, albums, cloud, size, placed, name, folder }) => [
           JSON.stringify({ at: Math.floor(atMs / 1000), says, albums, cloud, size, ...(placed || wish.hasPath ? { name, folder } : {}) }),
         ],
-        refuses: ({ size, type }) =>
-          dialect === 'holt'
-            ? 'storage-read-only'
-            : way.mostBytes !== undefined && size > way.mostBytes
-              ? 'attachment-too-large'
-              : way.takes && !way.takes.test(type)
-                ? 'not-understood'
-                : null,
+        refuses: ({ size }) =>
+          dialect === 'holt' ? 'storage-read-only' : way.mostBytes !== undefined && size > way.mostBytes ? 'attachment-too-large' : null,
         at: ({ atMs }) => atMs,
         filesOf: ({ cloud, handle }) => (cloud ? [] : [{ handle }]),
         sizeOf: ({ cloud, size }) => (cloud ? 0 : size),

@@ -40,8 +40,6 @@ export interface FileWay {
   readonly saysTrackOf?: boolean
   /** It has no such kind, and says so by a count of nought. */
   readonly hasNone?: boolean
-  /** Types its own list lets in; all where none is named. */
-  readonly takes?: RegExp
 }
 
 const xml = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)
