@@ -29,7 +29,7 @@ const pairs = [
 ] as const
 const kinds = [
   ...(['contacts', 'calls', 'calendar', 'messages', 'messages', 'photos', 'apps'] as const),
-  ...(['videos', 'music', 'documents', 'books', 'recordings'] as const),
+  ...(['videos', 'music', 'documents', 'books', 'recordings', 'voicemail', 'wallpapers', 'playlists'] as const),
 ] as const
 
 const newFaults = [
@@ -51,7 +51,11 @@ const oldFaults = [
 const checkpoints = ['before-send', 'after-answer', 'before-pairing', 'clear-before-remove', 'clear-before-commit', 'resolve-before-commit']
 
 /** Kinds whose content is their file’s, whatever a hand writes beside it. */
-const unedited: readonly string[] = ['photos', 'videos', 'music', 'books']
+const unedited: readonly string[] = ['photos', 'videos', 'music', 'books', 'wallpapers']
+
+/** Kinds that have no place of their own on every maker's phones: an entry stands elsewhere than it stood. */
+export const standsApart = ({ kind, pair: [old] }: Pick<Course, 'kind' | 'pair'>): boolean =>
+  kind === 'voicemail' || (kind === 'recordings' && !old.startsWith('Orrin')) || (kind === 'wallpapers' && old.startsWith('Veyra'))
 
 /** A course drawn from a seed: the same seed draws the same. */
 export function courseOf(seed: number): Course {
@@ -80,8 +84,7 @@ export function courseOf(seed: number): Course {
   const ops = [...before, { op: 'carry' } as const, ...Array.from({ length: 3 + below(8) }, anything)]
   const kind = pick(kinds)
   // what stays behind of an app’s data, and by which store it comes, is no matter of counting contents
-  // of what has no place of its own there, an entry stands elsewhere than it stood
-  const pair = kind === 'apps' || kind === 'recordings' ? pairs[0] : pick(kind === 'calls' ? pairs.slice(0, 2) : pairs)
+  const pair = kind === 'apps' ? pairs[0] : pick(kind === 'calls' ? pairs.slice(0, 2) : pairs)
   // the date of a photo is its file’s, whatever a hand writes beside it
   // drawn apart: what a seed drew before, it draws still
   const apart = numbers(seed * 31 + 7)
@@ -94,12 +97,15 @@ export function courseOf(seed: number): Course {
     : null
   const isOfCopied = (op: Op) => (locker ?? files) !== null && (op.op.endsWith('-old') || (op.op === 'fault' && op.side === 'old'))
   const isUnedited = (op: Op) => unedited.includes(kind) && (op.op.startsWith('edit') || (op.op === 'fault' && op.effect === 'alter'))
+  const drawn = { oldCount: 3 + below(5), newCount: below(4) }
+  // a phone has a picture of each of two places, or one of both
+  const places = pair[0].startsWith('Tamsel') ? 1 : 2
+  const counts = kind === 'wallpapers' ? { oldCount: places, newCount: Math.min(places, drawn.newCount) } : drawn
   return {
     seed,
     kind,
     pair,
-    oldCount: 3 + below(5),
-    newCount: below(4),
+    ...counts,
     isOverlapping: next() < 0.5,
     locker,
     files,

@@ -14,7 +14,7 @@ import { createExecutor, type Executor } from '#server/line/executor.ts'
 import { setNeed, setPutBack } from '#server/ready/act-ready.ts'
 import { unopened } from '../tests/setup/opens.ts'
 import type { TestShop } from '../tests/setup/shop.ts'
-import type { Course, Op } from './course.ts'
+import { standsApart, type Course, type Op } from './course.ts'
 import { createOracle, type Oracle, type Seen } from './oracle.ts'
 
 /** What went wrong in a course, in a sentence; the ops it took up to there. */
@@ -30,6 +30,8 @@ export interface Played {
   readonly faults: number
 }
 
+/** Bytes of a track that lists name. */
+const trackSize = 20_000
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 const platformOf = (model: string) => (model.startsWith('Veyra') ? 'ios' : 'android')
 
@@ -61,6 +63,8 @@ export async function play(shop: TestShop, course: Course): Promise<Played> {
 async function createPlayer(shop: TestShop, course: Course) {
   const { services, actor } = shop
   const { kind } = course
+  const kinds = kind === 'playlists' ? ['music', kind] : [kind]
+  const rowOf = (ticket: TicketView) => ticket.ledger.find((row) => row.kind === kind)!
   const serials = { old: `DO-${course.seed}-${Date.now() % 100000}`, new: `DN-${course.seed}-${Date.now() % 100000}` }
   const hand = (side: 'old' | 'new', verb: string, body: object = {}) => shop.hand(`phones/${serials[side]}/${verb}`, body)
   let dieAt: string | null = null
@@ -90,7 +94,10 @@ async function createPlayer(shop: TestShop, course: Course) {
     await shop.hand('phones', { serial: serials[side], model: course.pair[i], version: '18', settle_ms: 20, joins_equal: false })
     const seed = side === 'old' || course.isOverlapping ? course.seed : course.seed + 7777
     const count = side === 'old' ? course.oldCount : course.newCount
-    if (count > 0) await hand(side, 'fill', { kind: kind === 'contacts' ? undefined : kind, seed, count, film: 0 })
+    // the tracks that lists name stand on both phones: what becomes of a list is no matter of theirs
+    if (kind === 'playlists')
+      for (const of of new Set([course.seed, seed])) await hand(side, 'fill', { kind: 'music', seed: of, count: 3, size: trackSize })
+    if (count > 0) await hand(side, 'fill', { kind: kind === 'contacts' ? undefined : kind, seed, count, film: 0, trackSize })
     await hand(side, 'plug', { port: i + 1 })
     await hand(side, 'trust')
     await hand(side, 'cable-files-on').catch(() => undefined)
@@ -113,7 +120,7 @@ async function createPlayer(shop: TestShop, course: Course) {
         customer: { name: 'Wilf Drill', phone: '', note: '' },
         old,
         new: now,
-        kinds: [kind],
+        kinds,
         intake: {},
         promisedAt: '2026-11-30T16:30:00Z',
         waitsInShop: false,
@@ -139,7 +146,11 @@ async function createPlayer(shop: TestShop, course: Course) {
       says:
         kind === 'apps'
           ? String(JSON.parse(r.facts[0]!).bundle)
-          : [...r.facts.map((fact) => asShown(fact, course)).sort(), ...r.files].join(' | '),
+          : // title and date are written into a recording that stands apart: its time tells which it is
+            [
+              ...r.facts.map((fact) => asShown(fact, course)).sort(),
+              ...(kind === 'recordings' && standsApart(course) ? r.files.map(() => 'a file') : r.files),
+            ].join(' | '),
     }))
   const oracle: Oracle = createOracle(await store('old'), { holdsMore: kind === 'contacts' })
   let [isFrozen, checks, faults] = [false, 0, 0]
@@ -154,11 +165,11 @@ async function createPlayer(shop: TestShop, course: Course) {
     await carryChosen()
     const ticket = await settled('copying')
     dieAt = null
-    const [row] = ticket.ledger
+    const row = rowOf(ticket)
     const count = (await shop.hand(`phones/${serials.old}/store?kind=${kind}`)).records.length
-    const isWhole = row!.new.last === count - row!.fates.notChosen - row!.fates.cannotCross
-    if (!row!.verdict.startsWith('agrees') || !isWhole)
-      throw new Found('false alarm', `a copy of ${count}: ${row!.verdict} ${JSON.stringify({ fates: row!.fates, new: row!.new })}`)
+    const isWhole = row.new.last === count - row.fates.notChosen - row.fates.cannotCross
+    if (!row.verdict.startsWith('agrees') || !isWhole)
+      throw new Found('false alarm', `a copy of ${count}: ${row.verdict} ${JSON.stringify({ fates: row.fates, new: row.new })}`)
     await putBack()
     await sign(services, number, { by: 'Wilf Drill', actor, withWhatStands: false })
     return ticket
@@ -225,7 +236,7 @@ async function createPlayer(shop: TestShop, course: Course) {
 
   /** After a check: the verdict against the oracle’s. What agrees must agree; an alarm may have a way out still. */
   async function judged(ticket: TicketView): Promise<TicketView> {
-    const row = ticket.ledger[0]!
+    const row = rowOf(ticket)
     if (row.new.last === null) return ticket
     checks++
     const closed = await unopened(shop, number, row)
@@ -303,8 +314,8 @@ async function createPlayer(shop: TestShop, course: Course) {
     if (!record) return undefined
     const verb = op.op.startsWith('edit') ? 'edit-record' : op.op.startsWith('copy') ? 'copy-record' : 'delete-record'
     // a file’s copy needs its file, too
-    if (verb === 'copy-record' && ['photos', 'messages', 'apps'].includes(kind) && record.says.includes('"type"')) return undefined
-    if (verb === 'copy-record' && ['photos', 'apps', 'videos', 'music', 'documents', 'books', 'recordings'].includes(kind)) return undefined
+    const hasFile = kind === 'messages' ? record.says.includes('"type"') : !['contacts', 'calls', 'calendar', 'playlists'].includes(kind)
+    if (verb === 'copy-record' && hasFile) return undefined
     await hand(side, verb, { id: Number(record.id) })
     const [old, now] = [await store('old'), await store('new')]
     if (side === 'old') return oracle.lookAtOld(old, now)
@@ -327,8 +338,7 @@ async function createPlayer(shop: TestShop, course: Course) {
   }
 
   async function takeAll(): Promise<void> {
-    const { ledger } = await read()
-    if (!ledger[0]!.new.leftBehind) return
+    if (!rowOf(await read()).new.leftBehind) return
     await whenReady(() => takeAway(services, number, { kind, actor, body: { changed: true, typed: number } }))
     await judged(await settled('taking away'))
   }
@@ -339,13 +349,13 @@ async function createPlayer(shop: TestShop, course: Course) {
     dieAt = null
     await act({ op: 'carry' })
     let ticket = await check()
-    for (let turn = 0; turn < 6 && !ticket.ledger[0]!.verdict.startsWith('agrees'); turn++) {
+    for (let turn = 0; turn < 6 && !rowOf(ticket).verdict.startsWith('agrees'); turn++) {
       await takeAll()
       await putBackToWait(services, number, { kind, fates: ['lost', 'refused', 'unreadable'] })
       await carry()
       ticket = await check()
     }
-    const row = ticket.ledger[0]!
+    const row = rowOf(ticket)
     const { agrees, because } = oracle.judge(await store('new'))
     if (agrees && !row.verdict.startsWith('agrees'))
       throw new Found(
@@ -384,11 +394,14 @@ async function createPlayer(shop: TestShop, course: Course) {
 }
 
 /** A fact as a person reads it: blanks at its ends are nothing, and what this maker’s phones never show is not there. */
-function asShown(fact: string, { kind, pair }: Course): string {
+function asShown(fact: string, course: Course): string {
+  const { kind, pair } = course
   const at = fact.startsWith('{') ? 0 : fact.indexOf('=') + 1
   const value = fact.slice(at)
   if (!value.startsWith('{')) return fact.slice(0, at) + value.trim()
   const said = JSON.parse(value) as Record<string, unknown>
+  // its name says what its own list said: it is the same file, of the same time
+  if (standsApart(course)) return JSON.stringify({ at: said.at, ...(kind === 'recordings' ? {} : { size: said.size }) })
   const hidden = pair[0].startsWith('Tamsel') ? { messages: ['line'], calendar: ['calendar'] }[kind as string] : undefined
   for (const name of hidden ?? []) delete said[name]
   // the name beside a call is the phone’s own look into its contacts

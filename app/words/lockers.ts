@@ -90,7 +90,11 @@ export const lockersPage = {
     'by-mistake': 'It was made by mistake',
     'not-needed': 'It is not needed any more',
   } as Record<string, string>,
-  keptUnread: 'Kept unread',
+  whyOf: (fate: Shown, kind: Shown) => `${fate}: ${kind}`,
+  noReason: 'no reason of its own',
+  keptUnread: (n: Shown) => `Of these, ${n} are kept in the copy as the phone gave them.`,
+  whyHeads: { why: 'Why', items: 'Items' },
+  openWhy: (n: Shown, fate: Shown, kind: Shown) => `${n} ${fate}: ${kind}`,
   inLocker: 'Stored',
   countOf: (id: Shown) => `Counts of copy ${id}`,
 }

@@ -29,6 +29,8 @@ export const copyView = z.object({
       unread: z.number().int(),
       /** Of the phone's items, what became of them, as it was checked. */
       fates: z.record(z.string(), z.number().int()),
+      /** Of these, why, by all reasons of an item together; none of copies made before it was noted. */
+      whys: z.array(z.object({ fate: z.string(), codes: z.array(z.string()), items: z.number().int() })),
     }),
   ),
   items: z.number().int(),

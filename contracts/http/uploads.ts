@@ -47,7 +47,7 @@ export const uploadView = z.object({
   /** By kind. */
   items: z.record(z.string(), z.number().int()),
   unreadable: z.number().int(),
-  /** What is not taken, the first of them by name. */
+  /** What is not taken, the first of them by name; none once a ticket has them: it names them while showing is allowed. */
   others: z.array(z.object({ path: z.string(), ...whyNot })),
   othersInAll: z.number().int(),
 })

@@ -21,6 +21,8 @@ export interface FileFacts {
   readonly isProtected?: boolean
   /** What it is called and by whom, by our names. */
   readonly tags?: Readonly<Partial<Record<FileTag, string>>>
+  /** Its format has room for what it is called, and nobody else's words stand there. */
+  readonly canBeTitled?: boolean
   /** How it is not as its standard has it, by code. */
   readonly issue?: FileIssue
 }

@@ -250,6 +250,8 @@ async function listsOf(files: readonly BroughtFile[]): Promise<{ beside: Readonl
   const beside = new Set<string>()
   let from: SortedFiles['from'] = null
   const own = new Set(kinds.flatMap(({ archive }) => (archive ? [archive.file] : [])))
+  const folders = kinds.flatMap(({ archive }) => (archive?.eachBeside ? [`${archive.eachBeside.folder}/`] : []))
+  const isBeside = (path: string) => (path.includes('/') ? folders.some((one) => path.startsWith(one)) : !own.has(path))
   for (const file of files) {
     const folder = file.path.slice(0, file.path.lastIndexOf('/') + 1)
     if (file.path !== folder + manifestName || file.sizeBytes > mostListBytes) continue
@@ -259,8 +261,8 @@ async function listsOf(files: readonly BroughtFile[]): Promise<{ beside: Readonl
       const list = archiveManifest.parse(JSON.parse(new TextDecoder().decode(joinBytes(chunks))))
       beside.add(file.path)
       from ??= { region: list.from.region, zone: list.from.zone }
-      // tables and the page stand beside the files of the kinds and say the same
-      for (const { path } of list.files) if (!path.includes('/') && !own.has(path)) beside.add(folder + path)
+      // tables, the page and items once more stand beside the files of the kinds and say the same
+      for (const { path } of list.files) if (isBeside(path)) beside.add(folder + path)
     } catch {
       // somebody else's file of that name is sorted as any other
     }

@@ -1,5 +1,6 @@
 import type { RecordSplitter } from '../formats/files/records.ts'
 import type { FileFacts, Inspector } from '../formats/file-facts.ts'
+import type { Rewriter } from '../formats/media/titled.ts'
 import type { PhoneModel } from '../phones/capability.ts'
 import type { LocalTime } from '../text/zone.ts'
 import type { KindFace } from './face.ts'
@@ -109,6 +110,13 @@ export interface ArchiveFace<Item> {
   }
   /** Of the open files of this kind, by their codes, those that stand beside it for people: a table. */
   readonly beside?: readonly { readonly file: string; readonly code: string }[]
+  /** Of kinds whose items are of use one by one: each once more, as a file by itself in a folder nothing else stands in. */
+  readonly eachBeside?: {
+    readonly folder: string
+    nameOf(item: Item): string
+    /** @param pathOf where the file of a SHA-256, base64url, lies, seen from that folder; undefined where it was not taken along */
+    write(item: Item, pathOf: (digest: string) => string | undefined): string
+  }
 }
 
 /** The form an item takes on a side, with every change named, or the rule by which it can't cross. */
@@ -173,6 +181,8 @@ export interface Kind<Item = unknown> extends KindFace {
   withHandles?(item: Item, handles: ReadonlyMap<string, string>): Item
   /** Of an item in the form it takes on a phone: its files that are made only at its turn. */
   conversions?(item: Item): readonly Conversion[]
+  /** Of an item in the form it takes on a phone: by their handles, its files that are changed while they stream by, begun anew for each try. */
+  rewriters?(item: Item): ReadonlyMap<string, () => Rewriter>
   /** Items that name items of another kind by their content: one that did not come over is a named loss. */
   readonly namesOthers?: {
     readonly kind: string

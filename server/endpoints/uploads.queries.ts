@@ -1,4 +1,4 @@
-import { change, many, maybeOne, type Client } from '../base/db/sql.ts'
+import { change, many, maybeOne, one, type Client } from '../base/db/sql.ts'
 import type { HeldKind, Upload } from './upload-store.ts'
 import type { HoldingId } from '../base/ids.ts'
 
@@ -145,6 +145,12 @@ export async function setSorted(
       where id = $1`,
     [id, JSON.stringify(kinds), unreadable, others.reduce((sum, { n = 1 }) => sum + n, 0), place && JSON.stringify(place), list],
   )
+}
+
+/** Whether a ticket's old side is made of it. */
+export async function isBooked(client: Client, id: HoldingId): Promise<boolean> {
+  const { is } = await one<{ is: boolean }>(client, 'select exists (select 1 from ticket_phone where upload_id = $1) as is', [id])
+  return is
 }
 
 /** What nobody booked, and nothing more came of within so many minutes. */

@@ -21,6 +21,8 @@ export interface OwnFile {
 }
 
 const pieceBytes = 262_144
+/** Where a large file was changed behind so many bytes, it is none this phone would keep. */
+const mostChangedBytes = 64_000_000
 
 export class NoRoom extends Error {}
 
@@ -53,14 +55,17 @@ export async function takeFile(
       sizeBytes += chunk.length
       if (sizeBytes > free) throw new NoRoom()
       if (known) {
-        if (!isNext(known, chunk)) throw new Error('not the bytes it says it is')
-        continue
+        if (isNext(known, chunk)) continue
+        // somebody changed it on its way: it is kept as it comes, what went before made anew
+        if (sizeBytes > mostChangedBytes) throw new Error('not the bytes it says it is')
+        pending.push(...beginningOf(known.made, sizeBytes - chunk.length))
+        known = undefined
       }
       pending.push(chunk)
       pendingBytes += chunk.length
       if (pendingBytes >= pieceBytes) await flush()
     }
-    if (known && sizeBytes !== sizeOf(known.made)) throw new Error('not all of the bytes it says it is')
+    if (known && sizeBytes < sizeOf(known.made)) throw new Error('not all of the bytes it says it is')
     // what fits into one row is one statement
     if (n === 0) await insert(known ? null : Buffer.concat(pending), known?.made ?? null)
     else {
@@ -72,6 +77,15 @@ export async function takeFile(
     throw error
   }
   return { handle: key.handle, sizeBytes }
+}
+
+function* beginningOf(made: Parameters<typeof piecesOf>[0], sizeBytes: number): Generator<Buffer> {
+  let left = sizeBytes
+  for (const piece of piecesOf(made)) {
+    if (left <= 0) return
+    yield piece.subarray(0, left)
+    left -= piece.length
+  }
 }
 
 function isNext(known: { pieces: Generator<Buffer>; rest: Buffer }, chunk: Buffer): boolean {

@@ -152,6 +152,13 @@ describe('a copy of a phone in a locker', () => {
     }
     expect(kinds.find(({ kind }) => kind === 'contacts')!.unread).toBeGreaterThan(0)
     await end(copied.number)
+    // what is not in it opens to why, also once the ticket and its items are gone
+    for (const { kind, fates, whys } of (await viewOf(copied.id)).kinds)
+      for (const fate of ['unreadable', 'notChosen', 'carried']) {
+        const lines = whys.filter((why) => why.fate === fate)
+        expect([kind, fate, lines.reduce((sum, { items }) => sum + items, 0)]).toEqual([kind, fate, fates[fate] ?? 0])
+        if (fate === 'unreadable') expect(lines.every(({ codes }) => codes.length > 0)).toBe(true)
+      }
     // what is read of the copy is what was read of the phone: nothing of it became unreadable, and none became two
     const number = await lookInto(shop().services, copied.id, { beside: null, actor: shop().actor })
     const look = await waitFor(shop(), number, ({ run, ledger }) => run === null && ledger.every((row) => row.new.first !== null), 'a look')

@@ -13,7 +13,8 @@ import { callOff } from '#server/desk/hand-back/act.ts'
 import { readCourse } from '#server/desk/course.ts'
 import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { readLockers } from '#server/desk/lockers/view.ts'
-import { readNotTaken } from '#server/desk/items/not-taken.ts'
+import { uploadStands } from '#server/endpoints/brought/uploads.ts'
+import { readNotTaken, uploadToShow } from '#server/desk/items/not-taken.ts'
 import { show } from '#server/desk/items/show.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
 import { lockTakeHome, openTakeHome } from '#server/desk/take-home/act.ts'
@@ -86,7 +87,7 @@ async function expectAgreed({ ledger, number }: TicketView): Promise<void> {
 
 /** What Python’s own readers find in an archive: nothing of it is ours. */
 const python = `
-import sys, zipfile, json, hashlib, mailbox, csv, io, os, datetime
+import sys, zipfile, json, posixpath, urllib.parse, xml.etree.ElementTree as tree, hashlib, mailbox, csv, io, os, datetime
 z = zipfile.ZipFile(sys.argv[1])
 assert z.testzip() is None
 names = z.namelist()
@@ -115,6 +116,19 @@ page = z.read('Open me.html').decode()
 out['scripts'] = page.lower().count('<script') + page.lower().count('javascript:') + page.lower().count(' onerror=')
 out['pictures'] = sum(1 for n in names if n.startswith('Photos/'))
 out['years'] = sorted(set(i.date_time[0] for i in z.infolist() if i.filename.startswith('Photos/')))[0]
+out['lists'] = out['tracks'] = 0
+ns = '{http://xspf.org/ns/0/}'
+for path in names:
+    if not path.startswith('Playlists/'): continue
+    out['lists'] += 1
+    for track in tree.fromstring(z.read(path)).iter(ns + 'track'):
+        where = track.find(ns + 'location')
+        if where is None: continue
+        file = posixpath.normpath(posixpath.join('Playlists', urllib.parse.unquote(where.text)))
+        digest = track.find(ns + 'identifier').text.split(';')[1]
+        import base64
+        assert base64.urlsafe_b64encode(hashlib.sha256(z.read(file)).digest()).decode().rstrip('=') == digest, file
+        out['tracks'] += 1
 print(json.dumps(out))
 `
 
@@ -138,6 +152,9 @@ describe('taken home as files', () => {
       events: last.calendar,
       mails: last.messages,
       dated: last.messages,
+      // each list once more by itself, its tracks where the archive has them
+      lists: last.playlists,
+      tracks: expect.toSatisfy((tracks: number) => tracks > 100),
       rows: last.calls,
       scripts: 0,
     })
@@ -258,7 +275,10 @@ describe('what was brought and not taken', () => {
       'again.vcf': card,
       'thing of Ada.bin': Buffer.from([0, 1, 2, 3, 4, 5, 6, 7]),
     })
+    const asBrought = async () => uploadToShow(await uploadStands(services, upload))
+    expect((await asBrought()).others.map(({ path }) => path)).toEqual(['again.vcf', 'thing of Ada.bin'])
     const number = await bookTicket(shop(), { upload }, { keepUntil: new Date(Date.now() + 5 * 86_400_000).toISOString().slice(0, 10) })
+    expect(await asBrought()).toMatchObject({ others: [], othersInAll: 2 })
     expect(await readNotTaken(services, number, actor)).toEqual({
       total: 2,
       isShowing: false,

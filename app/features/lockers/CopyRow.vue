@@ -9,12 +9,15 @@ import { bytes, day, fullDay, items as sayItems, number } from '../../words/say.
 import { words } from '../../words/words.ts'
 import { common } from '../../words/common.ts'
 import { lastDayOf, lockersPage as said, lookBoard } from '../../words/lockers.ts'
-import { daysLeft, shortOf } from './copy-figures.ts'
+import CopyWhys from './CopyWhys.vue'
+import { daysLeft, inCopy, shortOf } from './copy-figures.ts'
 
 /** One copy: whose, of which phone and day, what it holds by kind, until when, and what can be done with it. */
 const props = defineProps<{ copy: CopyView; zone: string; now: number }>()
-defineEmits<{ look: [kind: string]; compare: []; shut: []; keep: []; destroy: [] }>()
+const emit = defineEmits<{ look: [kind: string]; compare: []; shut: []; keep: []; destroy: [] }>()
 const isOpen = ref(false)
+/** Which count of what is not in it stands open. */
+const why = ref<{ kind: string; fate: string } | null>(null)
 const left = computed(() => daysLeft(props.copy.keepUntil, props.now))
 /** The last day it is kept: it goes at the end of it. */
 const lastDay = computed(() => fullDay(lastDayOf(props.copy.keepUntil), props.zone))
@@ -29,11 +32,20 @@ const rows = computed(() => [
     items: sum(({ items }) => items),
     bytes: sum(({ bytes: n }) => n),
     savedBytes: sum(({ savedBytes }) => savedBytes),
-    unread: sum(({ unread }) => unread),
     fates: Object.fromEntries(shownFates.value.map((fate) => [fate, sum(({ fates }) => fates[fate] ?? 0)])),
     isSum: true,
   },
 ])
+/** What is in the copy leads to its items; what is not, to why. */
+function canOpen(row: { kind: string; isSum: boolean; fates: Readonly<Record<string, number>> }, fate: string): boolean {
+  if (row.isSum || (row.fates[fate] ?? 0) === 0) return false
+  return !inCopy.has(fate) || (!props.copy.destroyed && !props.copy.isClosed)
+}
+function open(kind: string, fate: string): void {
+  if (inCopy.has(fate)) return emit('look', kind)
+  why.value = why.value?.kind === kind && why.value.fate === fate ? null : { kind, fate }
+}
+const whyKind = computed(() => props.copy.kinds.find(({ kind }) => kind === why.value?.kind))
 </script>
 
 <template>
@@ -104,7 +116,6 @@ const rows = computed(() => [
       :columns="[
         { key: 'kind', head: common.kind, names: true },
         { key: 'items', head: said.inLocker, isRight: true },
-        ...(sum(({ unread }) => unread) > 0 ? [{ key: 'unread', head: said.keptUnread, isRight: true }] : []),
         { key: 'bytes', head: said.heads.size, isRight: true },
         ...shownFates.map((fate) => ({ key: fate, head: words.filters[fate] ?? fate, isRight: true })),
       ]"
@@ -117,9 +128,16 @@ const rows = computed(() => [
           :aria-label="lookBoard.openOne(sayItems(row.kind, row.items))"
           @open="$emit('look', row.kind)"
       /></template>
-      <template #unread="{ row }">{{ number(row.unread) }}</template>
       <template #bytes="{ row }">{{ bytes(row.bytes) }}</template>
-      <template v-for="fate in shownFates" :key="fate" #[fate]="{ row }">{{ number(row.fates[fate] ?? 0) }}</template>
+      <template v-for="fate in shownFates" :key="fate" #[fate]="{ row }"
+        ><FigureButton
+          :n="row.fates[fate] ?? 0"
+          :can-open="canOpen(row, fate)"
+          :aria-expanded="inCopy.has(fate) ? undefined : why?.kind === row.kind && why.fate === fate"
+          :aria-label="said.openWhy(number(row.fates[fate] ?? 0), words.filters[fate] ?? fate, words.kinds[row.kind] ?? common.all)"
+          @open="open(row.kind, fate)"
+      /></template>
     </DataTable>
+    <CopyWhys v-if="isOpen && whyKind" :kind="whyKind" :fate="why!.fate" />
   </article>
 </template>

@@ -24,8 +24,16 @@ const copy = (change: Partial<CopyView> = {}): CopyView => ({
   asOf: '2026-11-20T10:20:00.000Z',
   keepUntil: '2026-12-28T00:00:00.000Z',
   kinds: [
-    { kind: 'contacts', items: 30, bytes: 3000, savedBytes: 0, unread: 2, fates: { carried: 30, unreadable: 2, notChosen: 1 } },
-    { kind: 'calls', items: 12, bytes: 900, savedBytes: 100, unread: 0, fates: { carried: 12, lost: 1 } },
+    {
+      kind: 'contacts',
+      items: 30,
+      bytes: 3000,
+      savedBytes: 0,
+      unread: 2,
+      fates: { carried: 30, unreadable: 3, notChosen: 1 },
+      whys: [{ fate: 'unreadable', codes: ['storage-error'], items: 2 }],
+    },
+    { kind: 'calls', items: 12, bytes: 900, savedBytes: 100, unread: 0, fates: { carried: 12, lost: 1 }, whys: [] },
   ],
   items: 42,
   bytes: 3900,
@@ -37,7 +45,7 @@ const copy = (change: Partial<CopyView> = {}): CopyView => ({
 describe('a copy on the Lockers screen', () => {
   const row = (change: Partial<CopyView> = {}) => show(CopyRow, { copy: copy(change), zone: 'Europe/London', now })
   it('says what is short against its phone: what was asked for and is not in it, never what was left behind', () => {
-    expect(row().text()).toContain('3 short then')
+    expect(row().text()).toContain('4 short then')
     expect(row({ kinds: copy().kinds.map((kind) => ({ ...kind, fates: { carried: kind.items, notChosen: 5 } })) }).text()).toContain(
       'nothing short',
     )
@@ -53,6 +61,17 @@ describe('a copy on the Lockers screen', () => {
     await shown.press('42 items')
     expect(shown.text()).toMatch(/All ?42/)
     await shown.press('30 contacts of the copy')
+    expect(shown.emitted('look')).toEqual([['contacts']])
+  })
+  it('what is not in it opens to why, in lines whose sum it is, also when its items are gone with the ticket', async () => {
+    const shown = row()
+    await shown.press('42 items')
+    await shown.press('3 Unreadable: Contacts')
+    expect(shown.text()).toMatch(/Unreadable: Contacts.*storage.*2.*no reason of its own ?1.*All ?3/)
+    expect(shown.text()).toContain('Of these, 2 are kept in the copy as the phone gave them.')
+    await shown.press('3 Unreadable: Contacts')
+    expect(shown.text()).not.toContain('no reason of its own')
+    await shown.press('30 Carried: Contacts')
     expect(shown.emitted('look')).toEqual([['contacts']])
   })
   it('that its owner closed can’t be looked into; one that is destroyed says when and by which rule, and nothing can be pressed', async () => {

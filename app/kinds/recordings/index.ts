@@ -25,6 +25,7 @@ export const recordings: KindPack = {
     sums: { fileBytes: 'Bytes of files', seconds: 'Length in all' },
     reasons: {
       'placed-in-files': 'it stands among the phone’s files, in a folder of its own: nobody but the phone puts one into its list',
+      'title-in-file': 'its title and its date are written into the file: a player shows them',
       'title-in-name': 'its title is its file’s name there',
       'name-changed': 'its name held a sign the phone’s files can’t have; it is called nearly the same',
       'no-place-for-recordings': 'the phone takes no recordings from outside',

@@ -55,6 +55,7 @@ export const fileAttributes = [
   'x_seen_podcast',
   'x_seen_book',
   'x_seen_issue',
+  'x_seen_room',
 ] as const
 export type FileAttribute = (typeof fileAttributes)[number]
 export type FileEntry = Partial<Record<FileAttribute, string>>

@@ -1,6 +1,7 @@
 import { binaryText, joinBytes, utf8Text } from '../../text/bytes.ts'
 import type { FileTag } from '../file-facts.ts'
 import { numberAt, type Looking, type Want } from '../looking.ts'
+import { mostIndexBytes } from './titled.ts'
 
 /** What the boxes of a film or a sound say (ISO/IEC 14496-12). */
 export interface Movie {
@@ -15,6 +16,8 @@ export interface Movie {
   tags: Partial<Record<FileTag, string>>
   /** Its index is there: without one nothing of it can be played. */
   hasIndex: boolean
+  /** It has one index, and nothing that could not stand behind one more: its tags may be written anew. */
+  canBeTitled: boolean
   /** Where the last of its boxes says it ends; a file that is shorter was cut. */
   endsAt: number
   /** How it lies about itself, if it does. */
@@ -115,6 +118,7 @@ export function* inMovie(): Looking<Movie> {
     place: undefined,
     tags: {},
     hasIndex: false,
+    canBeTitled: true,
     endsAt: 0,
     issue: undefined,
   }
@@ -139,13 +143,18 @@ function* walk(movie: Movie, cursor: Cursor, end: number, depth: number, inside:
       size = numberAt(head, 0, 8)
     }
     // 0: it goes on to the end of the file, and only the last may
-    if (size === 0 && depth === 0) return
+    if (size === 0 && depth === 0) {
+      movie.canBeTitled = false
+      return
+    }
     if (size < cursor.at - from || from + size > end || !Number.isSafeInteger(from + size)) {
       movie.issue = 'boxes-lie'
       return
     }
     const to = from + size
     if (depth === 0) movie.endsAt = to
+    if (depth === 0 && (type === 'moof' || type === 'sidx' || (type === 'moov' && (movie.hasIndex || size > mostIndexBytes))))
+      movie.canBeTitled = false
     if (type === 'moov') movie.hasIndex = true
     if (type === 'trak') movie.tracks.push({ kind: 'other', codec: undefined, isProtected: false, width: 0, height: 0, turned: 0 })
     const length = to - cursor.at

@@ -1,7 +1,7 @@
 import { binaryText, joinBytes } from '../../text/bytes.ts'
 import { noFacts, type FileFacts, type FileTag, type Inspector } from '../file-facts.ts'
 import { createInspector } from '../image/inspect.ts'
-import { createLooker } from '../looking.ts'
+import { createLooker, numberAt } from '../looking.ts'
 import { isFilm, isSound, sniffType } from '../sniff.ts'
 import { createAmrCounter } from './amr.ts'
 import { inMovie, type Movie } from './boxes.ts'
@@ -107,6 +107,7 @@ function factsOf(type: string, movie: Movie | undefined, sizeBytes: number): Fil
     tags: tagsOf(tags),
     // written half: no index, or an end that never came
     isDamaged: !movie.hasIndex || movie.endsAt > sizeBytes,
+    canBeTitled: movie.hasIndex && movie.canBeTitled && movie.endsAt === sizeBytes && issue === undefined,
     ...(issue ? { issue } : {}),
   }
 }
@@ -152,7 +153,7 @@ function soundFor(type: string): Part {
     async end(sizeBytes) {
       const head = joinBytes(pieces)
       pieces = []
-      const found = { ...noFacts, type }
+      const found = { ...noFacts, type, canBeTitled: hasRoomForTitle(type, head, sizeBytes) }
       // a tag says in seven bits a byte how long it is (ID3v2.4, section 3.1)
       const tagBytes = type === 'audio/mpeg' && binaryText(head.subarray(0, 3)) === 'ID3' ? sevenBits(head.subarray(6, 10)) : 0
       if (tagBytes > mostTagBytes - 4096) return { ...found, codecs: ['mp3'], issue: 'tags-too-large' }
@@ -194,6 +195,12 @@ function soundFor(type: string): Part {
       }
     },
   }
+}
+
+/** Of a file that is no MP4: nobody's tag stands in front of it, and its length is what it says. */
+function hasRoomForTitle(type: string, head: Uint8Array, sizeBytes: number): boolean {
+  if (type === 'audio/mpeg') return binaryText(head.subarray(0, 3)) !== 'ID3'
+  return type === 'audio/wav' && numberAt(Uint8Array.from(head.subarray(4, 8)).reverse(), 0, 4) === sizeBytes - 8
 }
 
 const sevenBits = (bytes: Uint8Array) => bytes.reduce((sum, byte) => sum * 128 + (byte & 127), 0)

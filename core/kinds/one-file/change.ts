@@ -20,7 +20,14 @@ const dropped: Readonly<Partial<Record<Say, { readonly code: string; readonly lo
 }
 
 /** Every change a phone can force on a file of that kind. */
-export function changesOf({ content, isPlayed, hasAlbums, isDatedByFile, face }: OneFileSpec): Record<string, { loss: boolean }> {
+export function changesOf({
+  content,
+  isPlayed,
+  hasAlbums,
+  isDatedByFile,
+  writesTitle,
+  face,
+}: OneFileSpec): Record<string, { loss: boolean }> {
   const abilities = Object.values(face.phones).flatMap(({ write }) =>
     write && !('cannot' in (write as object)) ? [write as OneFileAbility] : [],
   )
@@ -28,6 +35,7 @@ export function changesOf({ content, isPlayed, hasAlbums, isDatedByFile, face }:
   return {
     ...Object.fromEntries(content.flatMap((say) => (dropped[say] ? [[dropped[say].code, { loss: dropped[say].loss }]] : []))),
     ...(isPlayed ? { 'not-playable': { loss: true }, 'extension-corrected': { loss: false } } : {}),
+    ...(writesTitle ? { 'title-in-file': { loss: false } } : {}),
     ...(hasAlbums ? { 'albums-one-only': { loss: true } } : {}),
     ...(isDatedByFile ? { 'date-by-camera': { loss: false } } : {}),
     ...Object.fromEntries([...placed].map((where) => [`placed-in-${where}`, { loss: false }])),
@@ -60,6 +68,10 @@ function fit(spec: OneFileSpec, file: OneFile, { can, to, codes }: { can: OneFil
     delete says[say]
   }
   let { name, folder, albums } = file
+  // the date of a file is soon another’s: what it holds itself stays with it
+  const titled =
+    spec.writesTitle && file.says.title && !says.title && file.seen.canBeTitled ? { title: file.says.title, atMs: file.atMs } : undefined
+  if (titled) codes.add('title-in-file')
   if (can.placed) {
     codes.add(`placed-in-${can.placed}`)
     name = spec.placedName?.(file) ?? name
@@ -88,7 +100,7 @@ function fit(spec: OneFileSpec, file: OneFile, { can, to, codes }: { can: OneFil
     folder = can.albums === 'folders' && albums[0] ? `Movies/${albums[0]}` : ''
     return { ...file, says, name: fitting, folder, albums: can.albums === 'own' ? albums : [], isPlaced: can.placed !== undefined }
   }
-  return { ...file, says, name: fitting, folder: inFolder, albums: [], isPlaced: can.placed !== undefined }
+  return { ...file, says, titled, name: fitting, folder: inFolder, albums: [], isPlaced: can.placed !== undefined }
 }
 
 /** A name as the phone's file system takes it: no file system takes a stroke, that of a card lacks some signs more. */

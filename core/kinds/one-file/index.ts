@@ -2,10 +2,11 @@ import { createRecordSplitter } from '../../formats/files/records.ts'
 import { fileIssues } from '../../formats/file-facts.ts'
 import { renameTo } from '../../formats/sniff.ts'
 import { createMediaInspector } from '../../formats/media/inspect.ts'
+import { createTitleWriter } from '../../formats/media/titled.ts'
 import { invariant } from '../../invariant.ts'
 import type { PhoneModel } from '../../phones/capability.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
-import type { ArchiveFace, Kind } from '../kind.ts'
+import type { ArchiveFace, FoundFile, Kind } from '../kind.ts'
 import { changeFile, changesOf, contentName } from './change.ts'
 import { fileAsRecord, fileFromListing, fileInFolder, listingOfFile, noteFile } from './listing.ts'
 import type { OneFile } from './model.ts'
@@ -58,6 +59,18 @@ export function oneFileKind(spec: OneFileSpec): Kind<OneFile> {
     filesOf: ({ isCloudOnly, handle, sizeBytes, digest }) => (isCloudOnly ? [] : [{ handle, sizeBytes, digest }]),
     noteFiles: noteFile,
     inspector: createMediaInspector,
+    ...(spec.writesTitle
+      ? {
+          rewriters: ({ titled, handle, type, sizeBytes }: OneFile) => {
+            const begin = titled && (() => createTitleWriter(type, titled, sizeBytes))
+            return begin?.() ? new Map([[handle, () => begin()!]]) : new Map()
+          },
+          withMade(file: OneFile, made: ReadonlyMap<string, FoundFile>) {
+            const one = made.get(file.handle)
+            return one ? { ...file, titled: undefined, digest: one.digest, sizeBytes: one.sizeBytes } : file
+          },
+        }
+      : {}),
     withHandles: (file, handles) => ({ ...file, handle: handles.get(file.handle) ?? file.handle }),
     sizeBytes: ({ isCloudOnly, sizeBytes }) => (isCloudOnly ? 0 : sizeBytes),
     archive: archiveOf(spec),
@@ -170,6 +183,7 @@ function sampleOf({ sampleOf: samples, sampleSays = {}, isDated, hasPath }: OneF
       year: '',
       isPodcast: false,
       isBook: false,
+      canBeTitled: sampleSays.title !== undefined,
       issue: '',
     },
   }

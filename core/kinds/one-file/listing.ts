@@ -47,6 +47,7 @@ export function fileFromListing(bytes: Uint8Array, tools: Pick<ReadTools, 'insta
       year: entry.x_seen_year ?? '',
       isPodcast: entry.x_seen_podcast === 'yes',
       isBook: entry.x_seen_book === 'yes',
+      canBeTitled: entry.x_seen_room === 'yes',
       issue: entry.x_seen_issue ?? '',
     },
   }
@@ -120,6 +121,7 @@ function noted(facts: FileFacts): FileEntry {
     height,
     isProtected,
     tags = {},
+    canBeTitled,
     issue,
   } = facts
   return {
@@ -140,6 +142,7 @@ function noted(facts: FileFacts): FileEntry {
     x_seen_genre: tags.genre,
     x_seen_podcast: tags.podcast,
     x_seen_book: tags.book,
+    ...(canBeTitled ? { x_seen_room: 'yes' } : {}),
     x_seen_issue: issue,
   }
 }

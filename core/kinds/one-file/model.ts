@@ -1,3 +1,5 @@
+import type { Title } from '../../formats/media/titled.ts'
+
 /** What a phone notes beside a file, by our names. */
 export const says = [
   'title',
@@ -35,6 +37,8 @@ export interface SeenFacts {
   readonly year: string
   readonly isPodcast: boolean
   readonly isBook: boolean
+  /** A title may be written into it. */
+  readonly canBeTitled: boolean
   /** How it is not as its standard has it, by code; empty where nothing is wrong. */
   readonly issue: string
 }
@@ -60,6 +64,8 @@ export interface OneFile {
   readonly isPlaced: boolean
   /** Only its entry is on the phone, its bytes are not. */
   readonly isCloudOnly: boolean
+  /** What is written into it on its way, where the phone has no place beside it for that. */
+  readonly titled?: Title | undefined
   readonly seen: SeenFacts
 }
 

@@ -18,6 +18,8 @@ export interface OneFileSpec {
   readonly isDated: boolean
   /** The date is the one the file itself says, where it says one. */
   readonly isDatedByFile?: boolean
+  /** Where a phone keeps no title beside it, it is written into the file, and its date with it. */
+  readonly writesTitle?: boolean
   /** In which folder it lies, and what it is called, must be found again. */
   readonly hasPath?: boolean
   readonly hasAlbums?: boolean

@@ -142,12 +142,28 @@ describe('music', () => {
 })
 
 describe('recordings, voicemail and wallpapers go where their owner finds them', () => {
-  it('title and date are not in the file: they stand in its name where nobody may put it into the list', () => {
+  it('title and date are not in the file: they go into its name, and into itself, where nobody may put it into the list', () => {
     const titled = held.recordings!.find(({ read }) => read.ok && (read.item as OneFile).says.title === 'Tide: 04/11 “low”?')!
     expect(becomes('recordings', titled, model('Orrin 9'))).toMatchObject({ said: [] })
     const there = becomes('recordings', titled, model('Veyra 12'))
-    expect(there).toMatchObject({ said: ['title-in-name', 'placed-in-files', 'name-changed'], name: 'Tide: 04-11 “low”?.m4a' })
+    expect(there).toMatchObject({
+      said: ['title-in-name', 'title-in-file', 'placed-in-files', 'name-changed'],
+      name: 'Tide: 04-11 “low”?.m4a',
+    })
     expect(there.item).toMatchObject({ isPlaced: true, folder: 'Recordings', atMs: expect.any(Number) })
+    const { handle, atMs } = there.item!
+    expect(there.item!.titled).toEqual({ title: 'Tide: 04/11 “low”?', atMs })
+    expect([...kindOf('recordings').rewriters!(there.item).keys()]).toEqual([handle])
+    // made once, it is what it was made into, and nothing is written a second time
+    const made = kindOf('recordings').withMade!(there.item, new Map([[handle, { digest: 'made', sizeBytes: 9 }]])) as OneFile
+    expect(made).toMatchObject({ digest: 'made', sizeBytes: 9 })
+    expect(kindOf('recordings').rewriters!(made).size).toBe(0)
+    // one without a title, and a format that holds none, stay what they are
+    for (const [list, name] of [
+      ['recordings', 'REC_0104.m4a'],
+      ['recordings of Veyra', 'REC_0104.m4a'],
+    ] as const)
+      for (const one of named(list, name)) expect(becomes('recordings', one, model('Tamsel M3')).said).not.toContain('title-in-file')
     expect(becomes('recordings', titled, model('Tamsel M3')).name).toBe('Tide- 04-11 “low”-.m4a')
   })
 

@@ -1,6 +1,6 @@
 import { createRecordSplitter } from '../../formats/files/records.ts'
 import { readM3u8, writeM3u8, type TrackList } from '../../formats/playlist/m3u8.ts'
-import { readXspf } from '../../formats/playlist/xspf.ts'
+import { readXspf, writeXspf } from '../../formats/playlist/xspf.ts'
 import { capabilityOf } from '../../phones/capability.ts'
 import { utf8Bytes } from '../../text/bytes.ts'
 import type { Kind } from '../kind.ts'
@@ -81,6 +81,13 @@ export const playlists: Kind<TrackList> = {
   archive: {
     file: 'Playlists.m3u8',
     page: { title: 'Playlists', by: 'name' },
+    // what a player opens: its tracks are found where the archive has them
+    eachBeside: {
+      folder: 'Playlists',
+      nameOf: ({ name }) => `${name || 'Playlist'}.xspf`,
+      write: (list, pathOf) =>
+        writeXspf({ ...list, entries: list.entries.map((entry) => ({ ...entry, path: pathOf(entry.digest) ?? '' })) }),
+    },
     write: (list) => writeM3u8(list),
     splitter: () => createRecordSplitter((line) => (isHead(line) ? 'begins' : 'goes-on')),
     brought: {

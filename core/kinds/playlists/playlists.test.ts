@@ -4,7 +4,7 @@ import { playlists as onPhones } from '#standins/kinds/playlists/index.ts'
 import { standinModel } from '#standins/phones/models.ts'
 import { readTools } from '#server/vault/read-tools.ts'
 import { mostEntries, readM3u8, writeM3u8 } from '../../formats/playlist/m3u8.ts'
-import { readXspf } from '../../formats/playlist/xspf.ts'
+import { readXspf, writeXspf } from '../../formats/playlist/xspf.ts'
 import { findModel } from '../../phones/models.ts'
 import { playlists } from './index.ts'
 
@@ -86,6 +86,26 @@ describe('files of lists', () => {
         { path: '', title: 'no place', artist: '', seconds: 0, digest: '', isGone: false },
       ],
     })
+  })
+
+  it('XSPF written is XSPF read: names of any signs, paths, and by which bytes a track is known', () => {
+    const list = {
+      name: 'Low & <high> “山”',
+      isSmart: false,
+      entries: [
+        {
+          path: '../Music/Größe & Söhne/01 50% #1?.mp3',
+          title: 'a & b',
+          artist: '<c>',
+          seconds: 61,
+          digest: 'x'.repeat(43),
+          isGone: false,
+        },
+        { path: '', title: 'nowhere', artist: '', seconds: 0, digest: '', isGone: false },
+      ],
+    }
+    expect(readXspf(Buffer.from(writeXspf(list)))).toEqual(list)
+    expect(readXspf(Buffer.from(writeXspf({ ...list, name: 'a\u0000b' })))!.name).toBe('ab')
   })
 
   it('a billion entries, a line without an end, and what is altered at random: no list, or a short one, and never a throw', () => {

@@ -13,6 +13,7 @@ export const recordings = oneFileKind({
   isOne: { by: ({ type }) => isSound(type) || type === 'video/3gpp', rule: 'no-sound' },
   content: ['title'],
   isDated: true,
+  writesTitle: true,
   isPlayed: true,
   hasLength: true,
   waysOut: ['no-long', 'without'],

@@ -2,9 +2,9 @@ import { routes } from '#contracts/http/routes.ts'
 import { together } from '../../base/once.ts'
 import { readToday } from '../../desk/today/view.ts'
 import { markPort } from '../../endpoints/ports.ts'
-import { beginUpload, sortUploaded, takePiece, takeWhole, uploadStands, type UploadStands } from '../../endpoints/brought/uploads.ts'
+import { beginUpload, sortUploaded, takePiece, takeWhole, uploadStands } from '../../endpoints/brought/uploads.ts'
 import { guideIndex, guidePair, guidePhone } from '../../ready/guide-views.ts'
-import { mostNotTaken } from '../../desk/items/not-taken.ts'
+import { uploadToShow } from '../../desk/items/not-taken.ts'
 import { serve } from '../door/door.ts'
 
 /** The same for whoever asks, and asked by every page at every change. */
@@ -24,13 +24,6 @@ export const bench = [
   serve(routes.takePiece, async ({ event, services, params, query }) => ({
     gotBytes: await takePiece(services, params.upload, { no: params.no, from: query.from, body: event.node.req }),
   })),
-  serve(routes.sortUpload, async ({ services, params, body }) => viewOf(await sortUploaded(services, params.upload, body))),
-  serve(routes.upload, async ({ services, params }) => viewOf(await uploadStands(services, params.upload))),
+  serve(routes.sortUpload, async ({ services, params, body }) => uploadToShow(await sortUploaded(services, params.upload, body))),
+  serve(routes.upload, async ({ services, params }) => uploadToShow(await uploadStands(services, params.upload))),
 ]
-
-const viewOf = ({ others, ...stands }: UploadStands) => ({
-  ...stands,
-  files: [...stands.files],
-  others: others.slice(0, mostNotTaken).map(({ n, ...other }) => ({ ...other, n: n ?? null })),
-  othersInAll: others.length,
-})

@@ -169,6 +169,20 @@ export function manyChangesToCome(client: Client, ticketId: TicketId) {
   )
 }
 
+/** Items of a kind by fate and by all of their reasons together: each is in one line. */
+export function manyWhys(client: Client, ticketId: TicketId, kind: string) {
+  return many<{ fate: string; codes: string[]; items: number }>(
+    client,
+    `select fate, reasons as codes, sum(n)::int as items
+       from tally
+      where ticket_id = $1 and kind = $2
+      group by fate, reasons
+     having sum(n) > 0
+      order by fate, items desc, reasons`,
+    [ticketId, kind],
+  )
+}
+
 /** How many items of each kind meet each change or rule. A fate that needs no other reason stands as its own. */
 export function manyReasons(client: Client, ticketId: TicketId) {
   return many<{ kind: string; code: string; fate: string; items: number }>(

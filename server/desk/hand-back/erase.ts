@@ -1,4 +1,3 @@
-import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { readLedgers } from '../../book/ledger.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
@@ -9,6 +8,8 @@ import { manyHalfErased, setErased } from '../../case/tickets.queries.ts'
 import { eraseHoldings } from '../../vault/erase.ts'
 import { LinkError } from '../../endpoints/endpoint.ts'
 import { destroyDue } from '../../vault/lockers/destroy.ts'
+import { copyEndOf } from '../../book/copy-end.ts'
+import type { CopyEnd } from '../../vault/lockers/copies.queries.ts'
 import { closeAsItStands } from '../../endpoints/makers/locker.ts'
 import { serialHash } from '../../vault/holdings.ts'
 
@@ -25,10 +26,11 @@ export async function handBackAndErase(services: Services, number: string, typed
     const { copy_id: copyId, place } = phones.find(({ side }) => side === 'new')!
     const made = place === 'locker' ? copyId : null
     // what was carried since it was last read back is said, and stays with the copy
-    if (made !== null && !ticket.called_off_at)
-      await closeAsItStands(services, { copyId: made, ticketId: ticket.id, fates: Object.fromEntries(ledger.map(fatesOf)) }).catch(
-        asProblem,
-      )
+    if (made !== null && !ticket.called_off_at) {
+      const ends: Record<string, CopyEnd> = {}
+      for (const row of ledger) ends[row.kind] = await copyEndOf(client, ticket.id, row)
+      await closeAsItStands(services, { copyId: made, ticketId: ticket.id, ends }).catch(asProblem)
+    }
     await setErased(client, ticket.id, {
       ledger,
       phones: phones.flatMap(({ side, place, serial }) =>
@@ -40,8 +42,6 @@ export async function handBackAndErase(services: Services, number: string, typed
   // what was made to be taken home goes with its ticket
   await destroyDue(services)
 }
-
-const fatesOf = ({ kind, fates, notYetChecked }: LedgerRow) => [kind, { ...fates, notReadBack: notYetChecked }] as const
 
 function asProblem(error: unknown): never {
   throw error instanceof LinkError && error.code === 'KeyAway' ? new Problem('KeyAway') : error

@@ -1,14 +1,23 @@
-import type { NotTakenView } from '#contracts/http/uploads.ts'
+import type { NotTakenView, UploadView } from '#contracts/http/uploads.ts'
 import type { Actor } from '../../base/did.ts'
 import { snapshot } from '../../base/db/sql.ts'
 import { Problem } from '../../base/problem.ts'
 import type { Services } from '../../base/services.ts'
 import { manyPhones, maybeTicket } from '../../case/tickets.queries.ts'
-import { uploadStands } from '../../endpoints/brought/uploads.ts'
+import { uploadStands, type UploadStands } from '../../endpoints/brought/uploads.ts'
 import { maybeShowing } from '../../vault/showing.queries.ts'
 
 /** So many are listed; the rest is counted. */
-export const mostNotTaken = 500
+const mostNotTaken = 500
+
+/** What was brought, as whoever brings it sees it; a ticket names what was not taken only while showing is allowed. */
+export const uploadToShow = ({ others, isBooked, ...stands }: UploadStands): UploadView => ({
+  ...stands,
+  files: [...stands.files],
+  items: { ...stands.items },
+  others: (isBooked ? [] : others.slice(0, mostNotTaken)).map(({ n, ...other }) => ({ ...other, n: n ?? null })),
+  othersInAll: others.length,
+})
 
 /**
  * Of the files that were brought to a ticket, those that were not taken, by size and why; what each is called while

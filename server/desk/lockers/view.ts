@@ -39,13 +39,14 @@ async function viewsOf(
     const its = kinds
       .filter((kind) => kind.copy_id === row.id)
       .sort((a, b) => kindCodes.indexOf(a.kind) - kindCodes.indexOf(b.kind))
-      .map(({ kind, items, bytes, saved_bytes: savedBytes, unread, fates }) => ({
+      .map(({ kind, items, bytes, saved_bytes: savedBytes, unread, fates, whys }) => ({
         kind,
         items,
         bytes,
         savedBytes,
         unread,
         fates: fates ?? {},
+        whys: (whys ?? []).map(({ fate, codes, items: n }) => ({ fate, codes: [...codes], items: n })),
       }))
     return {
       id: row.id,

@@ -3,6 +3,7 @@ import { Readable } from 'node:stream'
 import { configure, ZipWriter } from '@zip.js/zip.js'
 import { createNumberReader } from '#core/kinds/contacts/index.ts'
 import { listStored, unreadOf } from '../../vault/lockers/store.ts'
+import { createPaths } from '#core/formats/files/names.ts'
 import { fileBytes, openKind, packedItems, type OpenKind, type Packed, type PackRequest, type Shop } from './contents.ts'
 import { manifestName, pageName, unreadFolder, type ArchiveManifest } from '#core/formats/files/manifest.ts'
 import { writePage } from './page.ts'
@@ -53,6 +54,7 @@ export async function packArchive(
     await add(open.archive.file, recordsFile(shop, request, open, tally), { isPressed: true })
     await addMedia(shop, request, open, add)
     for (const { file, code } of open.archive.beside ?? []) await add(file, besideFile(shop, request, open, code), { isPressed: true })
+    await addEach(shop, request, open, { add, files })
     if (await hasAny(listStored(shop, request.copy, unreadOf(open.code), null)))
       await add(`${unreadFolder}/${open.archive.page.title}.txt`, unreadFile(shop, request, open), { isPressed: true })
     kinds[open.code] = { file: open.archive.file, ...tally, files: files.length - first, ...sumOf(files.slice(first)) }
@@ -153,6 +155,22 @@ async function addMedia(shop: Shop, request: PackRequest, open: OpenKind, add: A
         ...(atMs === null ? {} : { at: new Date(atMs) }),
         isPressed: false,
       })
+}
+
+/** Items once more, each as a file by itself; what they name is found where it went in before. */
+async function addEach(
+  shop: Shop,
+  request: PackRequest,
+  open: OpenKind,
+  { add, files }: { add: Add; files: ArchiveManifest['files'] },
+): Promise<void> {
+  const each = open.archive.eachBeside
+  if (!each) return
+  const there = new Map(files.map(({ path, sha256 }) => [sha256, `../${path}`]))
+  const pathOf = (digest: string) => there.get(Buffer.from(digest, 'base64url').toString('hex'))
+  const paths = createPaths()
+  for await (const { item } of packedItems(shop, request.copy, open, request))
+    await add(paths(each.folder, each.nameOf(item)), once(Buffer.from(each.write(item, pathOf))), { isPressed: true })
 }
 
 async function* wholeFile(

@@ -11,6 +11,7 @@ import {
   deleteFiles,
   findFile,
   findUpload,
+  isBooked,
   insertFiles,
   insertTaking,
   insertUpload,
@@ -46,6 +47,8 @@ export interface UploadStands {
   readonly items: Readonly<Record<string, number>>
   readonly unreadable: number
   readonly others: readonly Other[]
+  /** A ticket has them: what they are called is shown there, when showing is allowed. */
+  readonly isBooked: boolean
 }
 
 const boundTo = (what: string, id: HoldingId) => `${what} of upload ${id} v1`
@@ -187,6 +190,7 @@ export async function uploadStands(shop: Shop, id: string): Promise<UploadStands
     items: itemsOf(row.kinds),
     unreadable: row.unreadable,
     others: row.list ? (JSON.parse(openText(keys, boundTo('list', row.id), row.list)) as Other[]) : [],
+    isBooked: await isBooked(shop.pool, row.id),
   }
 }
 

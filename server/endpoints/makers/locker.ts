@@ -3,7 +3,16 @@ import type { Services } from '../../base/services.ts'
 import type { CopyId, LockerId, TicketId } from '../../base/ids.ts'
 import { findSecret, newHolding, serialHash } from '../../vault/holdings.ts'
 import { keysFrom, open, seal, type TicketKeys } from '../../vault/keys.ts'
-import { connectCopy, countRecords, findCopy, lockerOf, nameCopied, noteChecked, type CopyRow } from '../../vault/lockers/copies.queries.ts'
+import {
+  connectCopy,
+  countRecords,
+  findCopy,
+  lockerOf,
+  nameCopied,
+  noteChecked,
+  type CopyEnd,
+  type CopyRow,
+} from '../../vault/lockers/copies.queries.ts'
 import {
   closeStored,
   CopyTaken,
@@ -180,17 +189,17 @@ async function* recordsOf(pages: AsyncIterable<readonly Uint8Array[]>) {
 
 /**
  * Closes a copy as it stands, for a ticket that ends though it was not read back since it was last written: nothing of
- * it goes with the ticket. @param fates by kind: what became of its phone's items, and how many were not read back
+ * it goes with the ticket. @param ends by kind: what became of its phone's items, and how many were not read back
  * @throws LinkError `KeyAway`
  */
 export async function closeAsItStands(
   shop: Shop,
-  { copyId, ticketId, fates }: { copyId: CopyId; ticketId: TicketId; fates: Readonly<Record<string, Readonly<Record<string, number>>>> },
+  { copyId, ticketId, ends }: { copyId: CopyId; ticketId: TicketId; ends: Readonly<Record<string, CopyEnd>> },
 ): Promise<void> {
   const row = await findCopy(shop.pool, copyId)
   if (!row || row.closed_at || row.destroyed_at || row.is_closed || (await countRecords(shop.pool, copyId)) === 0) return
   const { sink } = (await attachToWrite(shop, copyId, ticketId)).connection
-  for (const [kind, ended] of Object.entries(fates)) {
+  for (const [kind, ended] of Object.entries(ends)) {
     await sink!.close!(kind)
     await noteChecked(shop.pool, copyId, kind, ended)
   }

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import { sniffType } from '#core/formats/sniff.ts'
+import type { Rewriter } from '#core/formats/media/titled.ts'
 import type { FoundFile, Kind, ItemFile } from '#core/kinds/kind.ts'
 import { takesAsGiven } from '#core/phones/capability.ts'
 import { patience } from '../../base/patience.ts'
@@ -39,16 +40,15 @@ export async function createMover<Item>(
 
   async function moveFile(
     file: ItemFile,
-    isConverted: boolean,
     inside: Uint8Array | undefined,
-  ): Promise<{ handle: string; made?: FoundFile } | { reason: string }> {
+    send: (one: OneFile) => Promise<SentFile | undefined>,
+  ): Promise<SentFile | { reason: string }> {
     let reason = 'stalls'
     for (let attempt = 1; attempt <= patience.file.attempts; attempt++) {
       if (attempt > 1) old = await attach(context, ticket.old)
       const side: { failed?: 'old' } = {}
       try {
-        const whole = { old, file, side, inside }
-        const moved = isConverted ? await convertFile({ ...streams, ...whole }) : await streamFile({ ...streams, ...whole })
+        const moved = await send({ ...streams, old, file, side, inside })
         if (moved) return moved
         // read otherwise than before: once more, and then it is another file, or a bad one
         reason = 'reads-differently'
@@ -66,6 +66,7 @@ export async function createMover<Item>(
   return {
     async move(form, record) {
       const conversions = new Map((kind.conversions?.(form) ?? []).map(({ handle, digest }) => [handle, digest]))
+      const rewriters = kind.rewriters?.(form)
       const handles = new Map<string, string>()
       const made = new Map<string, FoundFile>()
       try {
@@ -74,7 +75,11 @@ export async function createMover<Item>(
           const inside = kind.fileInside?.(record, file.handle)
           // it stands in the record, and the record goes over as it is
           if (inside && takesAsGiven(ticket.target)) continue
-          const moved = await moveFile(original === undefined ? file : { ...file, digest: original }, original !== undefined, inside)
+          const rewriter = takesAsGiven(ticket.target) ? undefined : rewriters?.get(file.handle)
+          const moved =
+            original !== undefined
+              ? await moveFile({ ...file, digest: original }, inside, convertFile)
+              : await moveFile(file, inside, rewriter ? (one) => rewriteFile(one, rewriter()) : streamFile)
           if ('reason' in moved) return { as: 'unreadable', reason: moved.reason }
           handles.set(file.handle, moved.handle)
           if (moved.made) made.set(file.handle, moved.made)
@@ -99,6 +104,12 @@ export interface OneFile {
   /** Who failed, if anybody did. */
   readonly side: { failed?: 'old' }
   onBytes(bytes: number): Promise<void>
+}
+
+interface SentFile {
+  readonly handle: string
+  /** What it became on the way. */
+  readonly made?: FoundFile
 }
 
 /** The bytes of a file of the old phone, counted and digested. */
@@ -126,7 +137,7 @@ async function* readOld(
 }
 
 /** A file of the old phone to the new one, through a bounded pipe. @returns undefined when it is not what was read before */
-export async function streamFile(one: OneFile): Promise<{ handle: string } | undefined> {
+export async function streamFile(one: OneFile): Promise<SentFile | undefined> {
   const hash = createHash('sha256')
   let digest: Buffer | undefined
   const sha256 = () => (digest ??= hash.digest())
@@ -134,8 +145,32 @@ export async function streamFile(one: OneFile): Promise<{ handle: string } | und
   return sha256().toString('base64url') === one.file.digest ? { handle } : undefined
 }
 
+/** The same, changed while it streams by; as it is where it can't be changed after all. */
+async function rewriteFile(one: OneFile, rewriter: Rewriter): Promise<SentFile | undefined> {
+  const [hash, made] = [createHash('sha256'), createHash('sha256')]
+  let sizeBytes = 0
+  let isWhole = false
+  const counted = (bytes: Uint8Array) => {
+    made.update(bytes)
+    sizeBytes += bytes.length
+    return bytes
+  }
+  async function* changed() {
+    for await (const chunk of readOld(one, hash)) {
+      const bytes = rewriter.push(chunk)
+      if (bytes.length > 0) yield counted(bytes)
+    }
+    const end = rewriter.end()
+    isWhole = end !== undefined
+    if (end && end.length > 0) yield counted(end)
+  }
+  const handle = await one.now.sink.putFile(one.kind, changed())
+  if (hash.digest('base64url') !== one.file.digest) return undefined
+  return isWhole ? { handle, made: { digest: made.digest('base64url'), sizeBytes } } : streamFile(one)
+}
+
 /** @throws NotConverted */
-async function convertFile(one: OneFile): Promise<{ handle: string; made: FoundFile } | undefined> {
+async function convertFile(one: OneFile): Promise<SentFile | undefined> {
   if (one.file.sizeBytes > mostPictureBytes) throw new NotConverted('too-large')
   const hash = createHash('sha256')
   const chunks: Uint8Array[] = []

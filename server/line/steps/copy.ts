@@ -1,6 +1,7 @@
 import { isFolder, takesAsGiven } from '#core/phones/capability.ts'
 import { manyUnread } from '../../book/entries/carry.queries.ts'
 import { readLedgers } from '../../book/ledger.ts'
+import { copyEndOf } from '../../book/copy-end.ts'
 import { manyKinds } from '../../case/tickets.queries.ts'
 import type { RunContext } from '../../runs/context.ts'
 import { attach, orWait, type RunTicket } from '../../runs/ticket-of-run.ts'
@@ -65,6 +66,6 @@ export async function noteCopy({ context, ticket, kind }: Work): Promise<void> {
   await context.fenced(async (client) => {
     const kinds = (await manyKinds(client, [ticket.ticket.id])).filter((row) => row.kind === kind)
     const [row] = (await readLedgers(client, { tickets: [ticket.ticket], kinds, runs: [] })).get(ticket.ticket.id)!
-    await noteChecked(client, copyId, kind, { ...row!.fates, notReadBack: row!.notYetChecked })
+    await noteChecked(client, copyId, kind, await copyEndOf(client, ticket.ticket.id, row!))
   })
 }

@@ -118,12 +118,20 @@ export interface CopyKindRow {
   /** Sealed. */
   manifest: Buffer | null
   fates: Record<string, number> | null
+  /** Of each fate, by their reasons together, how many. */
+  whys: CopyWhys | null
 }
+/** What became of its phone's items, and why. */
+export interface CopyEnd {
+  readonly fates: Readonly<Record<string, number>>
+  readonly whys: CopyWhys
+}
+type CopyWhys = readonly { readonly fate: string; readonly codes: readonly string[]; readonly items: number }[]
 
 export function maybeCopyKind(client: Client, id: CopyId, kind: string): Promise<CopyKindRow | undefined> {
   return maybeOne<CopyKindRow>(
     client,
-    'select kind, items, bytes, saved_bytes, writes, manifest, fates from copy_kind where copy_id = $1 and kind = $2',
+    'select kind, items, bytes, saved_bytes, writes, manifest, fates, whys from copy_kind where copy_id = $1 and kind = $2',
     [id, kind],
   )
 }
@@ -132,7 +140,7 @@ export function maybeCopyKind(client: Client, id: CopyId, kind: string): Promise
 export function manyCopyKinds(client: Client, ids: readonly CopyId[]): Promise<(CopyKindRow & { copy_id: CopyId; unread: number })[]> {
   return many(
     client,
-    `select k.copy_id, k.kind, k.items, k.bytes, k.saved_bytes, k.writes, k.manifest, k.fates, coalesce(u.items, 0) as unread
+    `select k.copy_id, k.kind, k.items, k.bytes, k.saved_bytes, k.writes, k.manifest, k.fates, k.whys, coalesce(u.items, 0) as unread
        from copy_kind k
        left join copy_kind u on u.copy_id = k.copy_id and u.kind = 'unread:' || k.kind
       where k.copy_id = any($1::bigint[]) and k.kind not like 'unread:%'`,
@@ -205,8 +213,13 @@ export async function closeKind(
 }
 
 /** What became of its phone's items, as it was checked; with its last open kind the copy is closed. */
-export async function noteChecked(client: Client, id: CopyId, kind: string, fates: Readonly<Record<string, number>>): Promise<void> {
-  await change(client, 'update copy_kind set fates = $3 where copy_id = $1 and kind = $2', [id, kind, JSON.stringify(fates)])
+export async function noteChecked(client: Client, id: CopyId, kind: string, { fates, whys }: CopyEnd): Promise<void> {
+  await change(client, 'update copy_kind set fates = $3, whys = $4 where copy_id = $1 and kind = $2', [
+    id,
+    kind,
+    JSON.stringify(fates),
+    JSON.stringify(whys),
+  ])
   await change(
     client,
     `update locker_copy set closed_at = now()

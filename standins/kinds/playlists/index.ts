@@ -66,8 +66,8 @@ function take(bytes: Buffer): StoredList {
 const known = new Map<string, string>()
 async function digestsOf(pool: pg.Pool, serial: string): Promise<ReadonlySet<string>> {
   const out = new Set<string>()
-  for (const handle of await manyHandles(pool, serial)) {
-    const key = `${serial} ${handle}`
+  for (const { handle, size_bytes: size } of await manyHandles(pool, serial)) {
+    const key = `${serial} ${handle} ${size}`
     let digest = known.get(key)
     if (digest === undefined) {
       const hash = createHash('sha256')

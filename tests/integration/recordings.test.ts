@@ -1,0 +1,68 @@
+import { parseBuffer } from 'music-metadata'
+import { expect, it } from 'vitest'
+import { searchBody } from '#contracts/http/ticket.ts'
+import { readFolderRecord } from '#core/formats/folder-listing/index.ts'
+import { connectionOver } from '#server/endpoints/makers/practice.ts'
+import { readEntries } from '#server/desk/items/entries.ts'
+import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor } from '../setup/ticket.ts'
+
+const shop = useShop({ leaseMs: 500 })
+
+/** Every sound a phone has of a kind, by its name there, as whoever asks the phone is given it. */
+async function soundsOn(serial: string, kind: string): Promise<Map<string, Buffer>> {
+  const { link } = shop().services.config.station!
+  const answer = await fetch(`${link.url}/phones/${serial}/attach`, {
+    method: 'POST',
+    headers: { authorization: `Bearer ${link.token}`, 'content-type': 'application/json' },
+    body: '{}',
+  })
+  const { connection } = (await answer.json()) as { connection: string }
+  const { source } = connectionOver(link, serial, connection)
+  const out = new Map<string, Buffer>()
+  for await (const { body } of source.list(kind)) {
+    const [file] = readFolderRecord(Buffer.from(body, 'base64'))!.files
+    const pieces: Uint8Array[] = []
+    for await (const piece of source.openFile(kind, file!.x_handle!)) pieces.push(piece)
+    out.set(file!.name!, Buffer.concat(pieces))
+  }
+  return out
+}
+
+it('a recording keeps its title and its date where its phone has no place for them: in the file, its sound as it was, proved by reading it there', async () => {
+  const old = { serial: 'TO-1', model: 'Orrin 5', port: 1 }
+  const now = { serial: 'TN-1', model: 'Veyra 14', port: 2 }
+  for (const phone of [old, now]) await addPhone(shop(), phone)
+  await shop().hand(`phones/${old.serial}/fill`, { kind: 'recordings', seed: 3, count: 4 })
+  const before = await soundsOn(old.serial, 'recordings')
+  const number = await bookTicket(shop(), old, now, ['recordings'])
+  const counted = await countIn(shop(), number)
+  expect(counted.reasons.find(({ code }) => code === 'title-in-file')).toMatchObject({ items: 4 })
+  await carry(shop(), number)
+  const ticket = await waitFor(shop(), number, isChecked, 'check off')
+  await expectAgrees(shop(), ticket, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
+  expect(ticket.ledger[0]).toMatchObject({ fates: { carried: 4, lost: 0 }, short: 0, over: 0, new: { last: 4 } })
+  const { rows } = await readEntries(shop().services, number, { search: searchBody.parse({ kind: 'recordings' }), actor: shop().actor })
+  expect(rows).toHaveLength(4)
+  const there = await soundsOn(now.serial, 'recordings')
+  for (const [i, bytes] of [...before.values()].entries()) {
+    const title = `Choir practice ${i + 1}`
+    const sound = there.get(`${title}.m4a`)!
+    const [was, is] = [await parseBuffer(bytes, { mimeType: 'audio/mp4' }), await parseBuffer(sound, { mimeType: 'audio/mp4' })]
+    expect(was.common.title).toBeUndefined()
+    expect(is.common.title).toBe(title)
+    expect(is.common.date).toMatch(/^2026-11-\d\dT/)
+    expect(is.format.duration).toBe(was.format.duration)
+    // the sound itself lies where it lay
+    const at = bytes.indexOf('mdat')
+    expect(sound.subarray(at, at + 76).equals(bytes.subarray(at, at + 76))).toBe(true)
+  }
+  // the same again on the same phone: nothing comes a second time
+  await shop().hand(`phones/${now.serial}/pull`, {})
+  await shop().hand(`phones/${now.serial}/plug`, { port: 2 })
+  await shop().hand(`phones/${old.serial}/fill`, { kind: 'recordings', seed: 8, count: 1 })
+  const again = await bookTicket(shop(), old, now, ['recordings'])
+  await countIn(shop(), again)
+  await carry(shop(), again)
+  const second = await waitFor(shop(), again, isChecked, 'check off')
+  expect(second.ledger[0]).toMatchObject({ fates: { carried: 1, alreadyThere: 4 }, new: { last: 5 } })
+})
