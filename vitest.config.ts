@@ -8,6 +8,9 @@ const alias = Object.fromEntries(
   Object.entries(pkg.imports).map(([from, to]) => [from.replace('/*', ''), fileURLToPath(new URL(to.replace('/*', ''), import.meta.url))]),
 )
 
+/** Files that put a room of their own in place of the product’s: what they read in is theirs alone. */
+const standingIn = ['toy-kind', 'own-transport', 'stations-moved'].map((name) => `tests/integration/${name}.test.ts`)
+
 export default defineConfig({
   resolve: { alias },
   test: {
@@ -30,13 +33,28 @@ export default defineConfig({
         test: {
           name: 'integration',
           include: ['tests/integration/**/*.test.ts'],
-          exclude: ['tests/integration/killed-*.test.ts', 'tests/integration/drill.test.ts'],
+          exclude: ['tests/integration/killed-*.test.ts', 'tests/integration/drill.test.ts', ...standingIn],
           testTimeout: 120_000,
           // a second is no time on a machine that does other things beside
           expect: { poll: { timeout: 20_000 } },
           hookTimeout: 120_000,
           maxWorkers: 3,
+          // what is read in once serves every file: each has a shop of its own all the same
+          isolate: false,
           maxConcurrency: 4,
+          globalSetup: ['tests/setup/database.ts'],
+        },
+      },
+      {
+        resolve: { alias },
+        test: {
+          name: 'integration-alone',
+          include: standingIn,
+          testTimeout: 120_000,
+          // a second is no time on a machine that does other things beside
+          expect: { poll: { timeout: 20_000 } },
+          hookTimeout: 120_000,
+          maxWorkers: 3,
           globalSetup: ['tests/setup/database.ts'],
         },
       },

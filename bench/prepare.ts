@@ -78,6 +78,6 @@ export async function carriedTicket(
     scope.firstReading,
     scope.lastReading,
   ])
-  await pool.query('select refresh_item_statistics(), refresh_entry_statistics()')
+  await pool.query(`select refresh_statistics('item', 1000000), refresh_statistics('entry', 1000000)`)
   return scope
 }

@@ -11,7 +11,18 @@ import { setNeed } from '#server/ready/act-ready.ts'
 import { numbers } from '#standins/demo/draw.ts'
 import { makeFile } from '#standins/files/files.ts'
 import type { MediaRecipe } from '#standins/files/media.ts'
-import { addPhone, againstLedger, bookTicket, carry, countIn, figuresOf, isChecked, waitFor, type NamedPhone } from '../tests/setup/acts.ts'
+import {
+  addPhone,
+  againstLedger,
+  bookTicket,
+  carry,
+  countIn,
+  figuresOf,
+  hasFiles,
+  isChecked,
+  waitFor,
+  type NamedPhone,
+} from '../tests/setup/acts.ts'
 import { againstStores } from '../tests/setup/contents.ts'
 import type { TestShop } from '../tests/setup/shop.ts'
 import { bring } from '../tests/setup/uploads.ts'
@@ -72,7 +83,7 @@ async function phoneOf(
     await shop.hand(`phones/${phone.serial}/fill`, {
       ...(kind === 'contacts' ? {} : { kind }),
       seed: 300 + n,
-      count: faces.find(({ code }) => code === kind)!.isMedia || kind === 'playlists' ? 4 : 18,
+      count: hasFiles(kind) ? 4 : 18,
       tracks: 4,
       style: 'plain',
       film: 0,

@@ -36,6 +36,8 @@ export async function startPostgres(folder: string, options: { fast?: boolean; e
     `-c max_connections=120`,
     `-c shared_buffers=192MB`,
     `-c max_wal_size=2GB`,
+    // statements are short and many: none is worth compiling
+    `-c jit=off`,
     // neither parameters nor rows ever reach the server's log
     `-c log_statement=none`,
     `-c log_min_error_statement=panic`,

@@ -44,7 +44,8 @@ function tests(name: string, named?: string, { isBeside = false } = {}): Part {
           'node_modules/vitest/vitest.mjs',
           'run',
           '--project',
-          name,
+          // with what must run apart from its other files
+          `${name}*`,
           ...chosen(named),
           '--reporter=default',
           '--reporter=json',

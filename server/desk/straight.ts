@@ -6,6 +6,7 @@ import type { Actor } from '../base/did.ts'
 import { snapshot, transaction } from '../base/db/sql.ts'
 import { patience } from '../base/patience.ts'
 import { Problem } from '../base/problem.ts'
+import { perShop } from '../base/per-shop.ts'
 import type { Services } from '../base/services.ts'
 import { insertAct } from '../case/acts.queries.ts'
 import { onTicket, type TicketRows } from '../case/on-ticket.ts'
@@ -76,7 +77,7 @@ function foretoldFor(services: Services, { phones, kinds }: TicketRows): Straigh
 }
 
 /** When a ticket that waits for somebody was last looked at. */
-const lookedAt = new Map<string, number>()
+const lookedAtOf = perShop(() => new Map<string, number>())
 
 /**
  * Takes every ticket that runs by itself one step on, where nothing runs and nobody has to decide. One that waits for a
@@ -84,6 +85,7 @@ const lookedAt = new Map<string, number>()
  */
 export async function advanceStraight(services: Services): Promise<void> {
   const nowMs = services.clock.now()
+  const lookedAt = lookedAtOf(services)
   for (const { number, has_stop: hasStop } of await manyStraight(services.pool)) {
     if (hasStop && nowMs - (lookedAt.get(number) ?? 0) < patience.straight.everyMs) continue
     lookedAt.set(number, nowMs)

@@ -132,8 +132,9 @@ export async function supersede(client: Client, id: number): Promise<void> {
   await change(client, `update reading set state = 'superseded' where id = $1`, [id])
 }
 
-export async function refreshItemStatistics(client: Client): Promise<void> {
-  await change(client, 'select refresh_item_statistics()')
+/** After so many came at once the planner must know; outside of any transaction, since it holds what others wait for. */
+export async function refreshItemStatistics(client: Client, came: number): Promise<void> {
+  await change(client, `select refresh_statistics('item', $1)`, [came])
 }
 
 export function maybeReading(client: Client, id: number | null): Promise<ReadingRow | undefined> {

@@ -33,6 +33,7 @@ import {
   countIn,
   expectAgrees,
   figuresOf,
+  hasFiles,
   isChecked,
   prepareMessages,
   useShop,
@@ -50,8 +51,7 @@ const all = [...kindCodes].sort((a, b) => Number(a === 'apps') - Number(b === 'a
 
 /** Fills a phone with some of every kind. */
 async function fill(serial: string, { n = 40, style = 'plain' }: { n?: number; style?: 'plain' | 'traps' } = {}) {
-  for (const kind of all)
-    await shop().hand(`phones/${serial}/fill`, { kind, seed: 11, count: kind === 'photos' || kind === 'apps' ? 6 : n, style })
+  for (const kind of all) await shop().hand(`phones/${serial}/fill`, { kind, seed: 11, count: hasFiles(kind) ? 6 : n, style })
 }
 
 async function through(number: string): Promise<TicketView> {

@@ -3,6 +3,8 @@ import { expect, it } from 'vitest'
 import { searchBody } from '#contracts/http/ticket.ts'
 import { readFolderRecord } from '#core/formats/folder-listing/index.ts'
 import { connectionOver } from '#server/endpoints/makers/practice.ts'
+import { callOff } from '#server/desk/hand-back/act.ts'
+import { handBackAndErase } from '#server/desk/hand-back/erase.ts'
 import { readEntries } from '#server/desk/items/entries.ts'
 import { addPhone, bookTicket, carry, countIn, expectAgrees, isChecked, useShop, waitFor } from '../setup/ticket.ts'
 
@@ -39,8 +41,8 @@ it('a recording keeps its title and its date where its phone has no place for th
   expect(counted.reasons.find(({ code }) => code === 'title-in-file')).toMatchObject({ items: 4 })
   await carry(shop(), number)
   const ticket = await waitFor(shop(), number, isChecked, 'check off')
-  await expectAgrees(shop(), ticket, { old: old.serial, new: now.serial }, ['agrees-with-notes'])
-  expect(ticket.ledger[0]).toMatchObject({ fates: { carried: 4, lost: 0 }, short: 0, over: 0, new: { last: 4 } })
+  await expectAgrees(shop(), ticket, { old: old.serial, new: now.serial }, ['agrees'])
+  expect(ticket.ledger[0]).toMatchObject({ fates: { changed: 4, lost: 0 }, short: 0, over: 0, new: { last: 4 } })
   const { rows } = await readEntries(shop().services, number, { search: searchBody.parse({ kind: 'recordings' }), actor: shop().actor })
   expect(rows).toHaveLength(4)
   const there = await soundsOn(now.serial, 'recordings')
@@ -57,12 +59,13 @@ it('a recording keeps its title and its date where its phone has no place for th
     expect(sound.subarray(at, at + 76).equals(bytes.subarray(at, at + 76))).toBe(true)
   }
   // the same again on the same phone: nothing comes a second time
-  await shop().hand(`phones/${now.serial}/pull`, {})
-  await shop().hand(`phones/${now.serial}/plug`, { port: 2 })
+  const { services, actor } = shop()
+  await callOff(services, number, { body: { why: 'done', takeAway: false, typed: number }, actor })
+  await handBackAndErase(services, number, number)
   await shop().hand(`phones/${old.serial}/fill`, { kind: 'recordings', seed: 8, count: 1 })
   const again = await bookTicket(shop(), old, now, ['recordings'])
   await countIn(shop(), again)
   await carry(shop(), again)
   const second = await waitFor(shop(), again, isChecked, 'check off')
-  expect(second.ledger[0]).toMatchObject({ fates: { carried: 1, alreadyThere: 4 }, new: { last: 5 } })
+  expect(second.ledger[0]).toMatchObject({ fates: { changed: 1, alreadyThere: 4 }, new: { last: 5 } })
 })

@@ -1,5 +1,6 @@
 import type { Figure, LedgerRow } from '#contracts/http/ledger.ts'
 import type { BookIn, TicketView } from '#contracts/http/ticket.ts'
+import { faces } from '#core/kinds/faces.ts'
 import { closes, linesOfSums, verdictOf, type LedgerFigures } from '#core/book/index.ts'
 import { createExecutor, type Executor } from '#server/line/executor.ts'
 import type { RunRow } from '#server/runs/runs.queries.ts'
@@ -25,6 +26,9 @@ export type PhoneWish = {
 
 /** As a ticket names it; by its model alone while it is in no port. */
 export type NamedPhone = Omit<PhoneWish, 'serial'> & { serial: string | null }
+
+/** Whether items of a kind bring files: a few of them are as much as many of the others. */
+export const hasFiles = (kind: string): boolean => faces.find(({ code }) => code === kind)?.isMedia === true
 
 /** A practice phone, filled, plugged in and trusted. */
 export async function addPhone(shop: TestShop, { serial, model, port, people, calls, ...wish }: PhoneWish): Promise<void> {

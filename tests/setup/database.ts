@@ -4,6 +4,8 @@ export const testPostgres = '.corvend/test-postgres'
 
 /** One server for all integration and end-to-end tests; each file makes databases of its own. */
 export default async function setup() {
+  // the files of a part that run apart share the server of the others
+  if (process.env.CORVEND_TEST_ADMIN_URL) return undefined
   if (process.env.DATABASE_URL) {
     process.env.CORVEND_TEST_ADMIN_URL = process.env.DATABASE_URL
     return undefined

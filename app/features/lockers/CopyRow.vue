@@ -80,9 +80,17 @@ const whyKind = computed(() => props.copy.kinds.find(({ kind }) => kind === why.
       </button>
       <span class="text-soft">{{ bytes(copy.bytes) }}</span>
       <span v-if="copy.savedBytes > 0" class="text-soft">{{ said.savedBytes(bytes(copy.savedBytes)) }}</span>
-      <span :class="short > 0 ? 'font-semibold text-madder' : 'text-soft'" data-testid="copy-short">{{
-        short > 0 ? said.shortThen(number(short)) : said.nothingShort
-      }}</span>
+      <button
+        v-if="short > 0"
+        type="button"
+        class="font-semibold text-madder underline decoration-dotted"
+        :aria-expanded="isOpen"
+        data-testid="copy-short"
+        @click="isOpen = true"
+      >
+        {{ said.shortThen(number(short)) }}
+      </button>
+      <span v-else class="text-soft" data-testid="copy-short">{{ said.nothingShort }}</span>
       <span v-if="notReadBack > 0" class="font-semibold text-madder" data-testid="copy-unread">{{
         said.notReadBack(number(notReadBack))
       }}</span>

@@ -75,12 +75,13 @@ describe('a copy on the Lockers screen', () => {
     expect(shown.emitted('look')).toEqual([['contacts']])
   })
   it('that its owner closed can’t be looked into; one that is destroyed says when and by which rule, and nothing can be pressed', async () => {
-    expect(row({ isClosed: true }).buttons()).toEqual(['42 items', 'Keep until… copy 7', 'Destroy… copy 7'])
+    expect(row({ isClosed: true }).buttons()).toEqual(['42 items', '4 short then', 'Keep until… copy 7', 'Destroy… copy 7'])
     const gone = row({ customer: null, destroyed: { at: '2026-11-26T09:00:00.000Z', how: 'date', why: null, by: null } })
     expect(gone.text()).toContain('Destroyed on 26 November 2026: its date was over')
-    expect(gone.buttons()).toEqual(['42 items'])
-    await gone.press('42 items')
-    expect(gone.buttons()).toEqual(['42 items'])
+    expect(gone.buttons()).toEqual(['42 items', '4 short then'])
+    await gone.press('4 short then')
+    // what is in it is gone; why something was not in it is not
+    expect(gone.buttons()).toEqual(['42 items', '4 short then', '3 Unreadable: Contacts', '1 Lost: Calls', '1 Not chosen: Contacts'])
   })
 })
 

@@ -42,10 +42,10 @@ export interface NewEntries extends KindScope {
 }
 
 /** Makes the entries of a kind from its whole first reading of the old phone. */
-export async function insertEntries(client: Client, { ticketId, kind, readingId, choice, isWhole = false }: NewEntries): Promise<void> {
+export async function insertEntries(client: Client, { ticketId, kind, readingId, choice, isWhole = false }: NewEntries): Promise<number> {
   const scope = { ticketId, kind }
   await change(client, 'delete from entry where ticket_id = $1 and kind = $2', [ticketId, kind])
-  await change(
+  const came = await change(
     client,
     `insert into entry (${entryColumns})
      select ${entryOf({ seq: 'i.seq', isLate: false })}
@@ -62,12 +62,12 @@ export async function insertEntries(client: Client, { ticketId, kind, readingId,
     })
   }
   await change(client, 'delete from left_behind where ticket_id = $1 and kind = $2', [ticketId, kind])
-  await refreshStatistics(client)
+  return came
 }
 
-/** After bulk load the planner must know what came. */
-export async function refreshStatistics(client: Client): Promise<void> {
-  await change(client, 'select refresh_entry_statistics()')
+/** After so many came at once the planner must know; outside of any transaction, since it holds what others wait for. */
+export async function refreshEntryStatistics(client: Client, came: number): Promise<void> {
+  await change(client, `select refresh_statistics('entry', $1)`, [came])
 }
 
 /** Items of a later reading of the old phone that no entry was paired with: they join the old side as late. */

@@ -5,6 +5,7 @@ import { findCounterpart } from '#core/kinds/apps/index.ts'
 import type { Actor } from '../../base/did.ts'
 import { oneShop } from '../../base/shop.queries.ts'
 import { Problem } from '../../base/problem.ts'
+import { perShop } from '../../base/per-shop.ts'
 import type { Services } from '../../base/services.ts'
 import { manyByHand } from '../../book/entries/carry.queries.ts'
 import { manyPhones, maybeInstallList, setInstallList } from '../../case/tickets.queries.ts'
@@ -99,8 +100,7 @@ const keyOf = (code: string) => Buffer.from(hkdfSync('sha256', code, Buffer.allo
 
 /** How often one address may ask in a minute: enough for a family, too few to try codes. */
 const mostAMinute = 20
-let minute = 0
-let asked = new Map<string, number>()
+const askedOf = perShop(() => ({ minute: 0, by: new Map<string, number>() }))
 
 /**
  * The page behind a code, for whoever has it: apps and the shop's name, and nobody else's.
@@ -108,12 +108,11 @@ let asked = new Map<string, number>()
  */
 export async function readInstallPage(services: Services, code: string, from: string): Promise<InstallPageView> {
   const now = Math.floor(services.clock.now() / 60_000)
-  if (now !== minute) {
-    minute = now
-    asked = new Map()
-  }
-  asked.set(from, (asked.get(from) ?? 0) + 1)
-  if (asked.get(from)! > mostAMinute) throw new Problem('TooManyLists')
+  const asked = askedOf(services)
+  if (now !== asked.minute) Object.assign(asked, { minute: now, by: new Map() })
+  const n = (asked.by.get(from) ?? 0) + 1
+  asked.by.set(from, n)
+  if (n > mostAMinute) throw new Problem('TooManyLists')
   const row = await maybePage(services.pool, hashOf(code))
   if (!row) throw new Problem('NotFound')
   const page = JSON.parse(open(keyOf(code), 'install page', row.sealed).toString()) as Pick<InstallPageView, 'model' | 'apps'>

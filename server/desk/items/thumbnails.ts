@@ -12,6 +12,7 @@ import { openContents } from '../../vault/contents.ts'
 import { readTools } from '../../vault/read-tools.ts'
 import { maybeActiveRun } from '../../runs/runs.queries.ts'
 import { open as openSealed, seal, type TicketKeys } from '../../vault/keys.ts'
+import { perShop } from '../../base/per-shop.ts'
 import type { Services } from '../../base/services.ts'
 import { onOpenTicket } from './entries.ts'
 import { manyPhones, type PhoneRow } from '../../case/tickets.queries.ts'
@@ -34,7 +35,7 @@ const bound = ({ readingId, seq }: Place) => `thumbnail ${readingId} ${seq}`
 
 /** How long a connection that gives small pictures is kept for the next one. */
 const keptMs = 15_000
-const kept = new Map<string, { source: Promise<Source>; at: number }>()
+const keptOf = perShop(() => new Map<string, { source: Promise<Source>; at: number }>())
 
 /**
  * A small JPEG of one photo, only while showing is allowed: the sealed one that was made before; else the one its
@@ -92,6 +93,7 @@ export async function readThumbnail(
 
 async function attachedSource(services: Services, phone: PhoneRow): Promise<Source> {
   const id = `${phone.ticket_id} ${phone.side}`
+  const kept = keptOf(services)
   const mine = kept.get(id)
   if (mine && Date.now() - mine.at < keptMs) return mine.source
   const source = findEndpoint(services, phone).then(async (endpoint) => (await endpoint.attach()).source)
@@ -120,7 +122,7 @@ async function makeSmall(
     } catch (error) {
       if (error instanceof NotConverted) return undefined
       if (!(error instanceof LinkError)) throw error
-      kept.delete(`${phone.ticket_id} ${phone.side}`)
+      keptOf(services).delete(`${phone.ticket_id} ${phone.side}`)
       if (error.code !== 'ConnectionTaken' || attempt > 1) throw new Problem(error.code)
     }
   }

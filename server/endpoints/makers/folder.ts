@@ -21,6 +21,7 @@ import type { ArchiveManifest } from '#core/formats/files/manifest.ts'
 import { FileLost, packArchive } from '../archives/pack.ts'
 import { openArchive, proveArchive, type OpenArchive } from '../archives/prove.ts'
 import { ZipError, type RandomBytes } from '../archives/zip-reader.ts'
+import { kindCodes } from '#core/kinds/faces.ts'
 import { LinkError, type Connection, type Endpoint, type Sink, type Source } from '../endpoint.ts'
 import { attachToWrite } from './locker.ts'
 
@@ -91,7 +92,10 @@ async function packWhatStands(shop: Shop, home: TakenHome, told: (done: number, 
   const before = await maybeArchive(pool, row.id)
   if (before?.blob && before.writes === writes) return
   const { password, nowMs } = await lockOf(shop, home)
-  const kinds = (await manyCopyKinds(pool, [row.id])).filter(({ kind }) => openKind(kind))
+  // in the order of the registry: what is named by others stands before them
+  const kinds = (await manyCopyKinds(pool, [row.id]))
+    .filter(({ kind }) => openKind(kind))
+    .sort((a, b) => kindCodes.indexOf(a.kind) - kindCodes.indexOf(b.kind))
   const store = blobsOf(shop.config)
   // what a killed worker left of one
   for (const name of await store.names(row.holding!))

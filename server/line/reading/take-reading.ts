@@ -126,6 +126,7 @@ async function readOnce(
           after.items === place.items + derived &&
           next.value.revision === after.revision &&
           apart.haveOwners()
+        await refreshItemStatistics(context.services.pool, place.items)
         await context.fenced(async (client) => {
           await closeReading(
             client,
@@ -142,7 +143,6 @@ async function readOnce(
                 }
               : { state: 'torn' },
           )
-          await refreshItemStatistics(client)
           if (isMet && purpose !== 'probe') {
             await keepPlaces(client, reading.id, kind.code)
             await summarizeReading(client, reading.id, kind.figures ?? [])

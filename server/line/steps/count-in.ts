@@ -1,6 +1,6 @@
 import { kindOf, kinds as registered } from '#core/kinds/registry.ts'
 import { createLookUp } from '../reading/note-known.ts'
-import { insertEntries } from '../../book/entries/entries.queries.ts'
+import { insertEntries, refreshEntryStatistics } from '../../book/entries/entries.queries.ts'
 import { fitPlan } from '../../book/plan/plan.queries.ts'
 import { usualSeconds } from '#core/plan/left.ts'
 import { LinkError, type Source } from '../../endpoints/endpoint.ts'
@@ -107,11 +107,14 @@ async function readSide(
       lookUp: side === 'old' ? await createLookUp({ context, ticket, kind }) : undefined,
       onProgress: report(kind),
     })
-    await context.fenced(async (client) => {
+    const came = await context.fenced(async (client) => {
       await setReading(client, { ticketId, kind }, side === 'old' ? 'old_reading' : 'first_reading', readingId)
-      if (side === 'old') await insertEntries(client, { ticketId, kind, readingId, choice, isWhole: ticket.ticket.purpose === 'look' })
+      const isWhole = ticket.ticket.purpose === 'look'
+      const entries = side === 'old' ? await insertEntries(client, { ticketId, kind, readingId, choice, isWhole }) : 0
       await tellTicket(client, ticketId, 'read')
+      return entries
     })
+    await refreshEntryStatistics(context.services.pool, came)
   }
   if (side === 'old') await countBeside(context, ticket, source)
 }
