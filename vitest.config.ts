@@ -74,7 +74,7 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        // it plays against the clock: nothing else runs beside it
+        // it plays against the clock, and waits for as long as a busy machine takes
         test: {
           name: 'drill',
           include: ['tests/integration/drill.test.ts'],

@@ -46,8 +46,11 @@ const given: Readonly<Record<string, readonly string[]>> = {
 const files = faces.flatMap(({ code, group }) => (group === 'files' ? [code] : []))
 const most: readonly string[] = ['contacts', 'calls', 'calendar', 'messages', 'photos', ...files]
 const lockersOf = ['locker of an Orrin 5', 'locker of a Veyra 12'] as const
-/** Every road, with kinds drawn from those it can carry: contacts always, so that no road is without a person. */
-export function roadsOf(seed: number): Road[] {
+/**
+ * Every road, with kinds drawn from those it can carry: contacts always, so that no road is without a person.
+ * @param share of the others that go along
+ */
+export function roadsOf(seed: number, { share = 0.6 }: { share?: number } = {}): Road[] {
   const draw = numbers(seed)
   return olds.flatMap((old) =>
     news.map((now, at) => {
@@ -55,7 +58,7 @@ export function roadsOf(seed: number): Road[] {
       return {
         old: old === 'locker' ? lockersOf[at % 2]! : old,
         now,
-        kinds: withNamed(can.filter((kind) => kind === 'contacts' || draw() < 0.6)),
+        kinds: withNamed(can.filter((kind) => kind === 'contacts' || draw() < share)),
         hasPassword: draw() < 0.5,
       }
     }),

@@ -1,5 +1,6 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
+import { startPostgres, type LocalServer } from './postgres.ts'
 import { shareOfTests } from './share.ts'
 
 interface Result {
@@ -107,10 +108,13 @@ export async function runTests([only, named]: readonly string[]): Promise<void> 
     },
     // what computes, and beside it what mostly waits
     { ...tests('unit', named), beside: tests('killed', named, { isBeside: true }) },
-    ...(['integration', 'drill', 'attack', 'e2e'] as const).map((name) => tests(name, named)),
+    tests('integration', named),
+    // courses against the clock, and beside them what has to be built first
+    { ...tests('attack', named), beside: tests('drill', named, { isBeside: true }) },
+    tests('e2e', named),
   ]
   const chosenParts = parts
-    .flatMap((part) => (only === 'killed' && part.beside ? [tests('killed', named)] : [part]))
+    .flatMap((part) => (only !== undefined && part.beside?.name === only ? [tests(only, named)] : [part]))
     .filter(({ name }) => only === undefined || name.split(', ').includes(only))
   let passed = 0
   let failed = 0
@@ -123,11 +127,18 @@ export async function runTests([only, named]: readonly string[]): Promise<void> 
     const seconds = ((Date.now() - began) / 1000).toFixed(1)
     times.push(`  ${part.name.padEnd(12)} ${seconds.padStart(6)} s  ${result.passed} passed, ${result.failed} failed`)
   }
+  let server: LocalServer | undefined
   for (const part of chosenParts) {
     const all = [part, ...(only === undefined && part.beside ? [part.beside] : [])]
+    // parts that run beside each other share a server; those before restart one of their own
+    if (only === undefined && part.name === 'integration' && !process.env.DATABASE_URL) {
+      server = await startPostgres('.corvend/test-postgres', { fast: true, endsWithUs: true })
+      process.env.DATABASE_URL = server.adminUrl
+    }
     console.log(`\n== ${all.map(({ name }) => name).join(' beside ')}`)
     await Promise.all(all.map(runOne))
   }
+  server?.stop()
   console.log('\nTime per part')
   for (const line of times) console.log(line)
   const share = shareOfTests()

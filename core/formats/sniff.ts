@@ -1,4 +1,5 @@
 import { binaryText } from '../text/bytes.ts'
+import { numberAt } from './looking.ts'
 import { isZip } from './zip/crc.ts'
 
 /** What a file is by its first bytes, whatever it is called; undefined when they are of none we know. */
@@ -55,6 +56,9 @@ function sniffDocument(head: Uint8Array, text: string): string | undefined {
   // OCF 3.3, section 4.3: the first of its files says what it is (ODF 1.3, part 2, section 3.3 the same)
   const mime = /^mimetype([\w.+/-]+?)PK/.exec(more.slice(30, 150))?.[1]
   if (mime === 'application/epub+zip' || mime?.startsWith('application/vnd.oasis.opendocument.')) return mime
+  // ECMA-376, part 2: a package begins with a part of its own; a ZIP somebody packed such a document into does not
+  const first = more.slice(30, 30 + numberAt(Uint8Array.of(head[27] ?? 0, head[26] ?? 0), 0, 2))
+  if (!/^(\[Content_Types\]\.xml$|_rels\/|docProps\/|customXml\/|word\/|xl\/|ppt\/)/.test(first)) return undefined
   if (!more.includes('[Content_Types].xml') && !more.includes('_rels/.rels')) return undefined
   return Object.entries(officeTypes).find(([folder]) => more.includes(folder))?.[1]
 }

@@ -146,7 +146,7 @@ export async function waitFor(
       throw new Error(
         `${what} never came: ${JSON.stringify({ run: ticket.run, last: ticket.lastRun, stage: ticket.stage, ledger: ticket.ledger })}`,
       )
-    await new Promise((resolve) => setTimeout(resolve, 220))
+    await new Promise((resolve) => setTimeout(resolve, 300))
   }
 }
 

@@ -1,8 +1,9 @@
+import { zipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { makeFile } from '#standins/files/files.ts'
 import { typeOfMedia, type MediaRecipe } from '#standins/files/media.ts'
 import { numbers } from '#standins/demo/draw.ts'
-import { sniffType } from '../sniff.ts'
+import { isPacked, sniffType } from '../sniff.ts'
 import { createMediaInspector, inspectMedia } from './inspect.ts'
 
 const tags = { title: 'Harbour light', artist: 'The Saltmere Choir', album: 'Low tide', track: 3, year: 2021, genre: 'Choral' }
@@ -32,6 +33,12 @@ describe('what a file is by its own bytes', () => {
 
   it('text is nothing by its first bytes, and a beginning of MPEG audio that can be none is none', () => {
     expect(sniffType(Buffer.from('Dear customer'))).toBeUndefined()
+    // a ZIP whose first file is a document, as it is: what stands in it is in the first bytes of both
+    const inside = { docx: make({ as: 'docx', text: 'a', salt: 1 }), epub: make({ as: 'epub', title: 'a', author: 'b', salt: 1 }) }
+    for (const [ending, bytes] of Object.entries(inside)) {
+      const packed = zipSync({ [`paper.${ending}`]: [bytes, { level: 0 }] })
+      expect([ending, isPacked(bytes), sniffType(packed), isPacked(packed)]).toEqual([ending, false, undefined, true])
+    }
     expect(sniffType(Buffer.from([0xff, 0xff, 0xff, 0xff]))).toBeUndefined()
     expect(sniffType(Buffer.from([0xff, 0xfb, 0x90, 0x64]))).toBe('audio/mpeg')
     expect(sniffType(Buffer.from([0xff, 0xf1, 0x50, 0x80]))).toBe('audio/aac')
