@@ -194,6 +194,8 @@ async function takeLockers(): Promise<void> {
   }
   await page.goto(`${url}/lockers`)
   await page.getByTestId('copy-items').first().click()
+  await press(/Unreadable: Contacts$/)
+  await page.getByTestId('copy-whys').waitFor()
   await take('lockers')
   await press(/^Look into it/)
   await page.getByText(/^As of/).waitFor()
@@ -207,6 +209,8 @@ async function takeLockers(): Promise<void> {
     .getByRole('button', { name: /: In both$/ })
     .first()
     .waitFor()
+  // counts are whole once both were read to their ends
+  await page.getByText('is being read').waitFor({ state: 'hidden' })
   await page
     .getByRole('button', { name: /messages: Only in copy/ })
     .first()

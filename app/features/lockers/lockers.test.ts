@@ -68,7 +68,7 @@ describe('a copy on the Lockers screen', () => {
     await shown.press('42 items')
     await shown.press('3 Unreadable: Contacts')
     expect(shown.text()).toMatch(/Unreadable: Contacts.*storage.*2.*no reason of its own ?1.*All ?3/)
-    expect(shown.text()).toContain('Of these, 2 are kept in the copy as the phone gave them.')
+    expect(shown.text()).toContain('Kept in the copy all the same, as the phone gave them: 2.')
     await shown.press('3 Unreadable: Contacts')
     expect(shown.text()).not.toContain('no reason of its own')
     await shown.press('30 Carried: Contacts')
