@@ -414,6 +414,8 @@ function asShown(fact: string, course: Course): string {
     // one maker’s books keep their marks to themselves
     said.says = pair[0].startsWith('Veyra') ? { position } : { position, marks }
   }
+  // one picture of both places, whichever way a maker says that
+  if (kind === 'wallpapers') said.says = { places: String((said.says as { places?: string }).places).replace('both', 'home lock') }
   // of two of one name in a folder the later gets a number behind it
   if (kind === 'documents') said.name = String(said.name).replace(/ \(\d+\)(?=\.\w+$|$)/, '')
   // the parts of a rule have no order

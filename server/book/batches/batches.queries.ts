@@ -232,15 +232,30 @@ export function manyToClear(client: Client, { ticketId, kind }: KindScope): Prom
   )
 }
 
-/** Notes which former records a listing held: one that is gone later is gone for good. */
-export async function noteFound(client: Client, ids: readonly number[]): Promise<void> {
-  if (ids.length > 0) await change(client, 'update written set was_found = true where id = any($1::bigint[]) and not was_found', [ids])
+/**
+ * Notes which records a listing held: one that is gone later is gone for good. A record that is its item's still was
+ * found only where it says what was written: by standing there it may be what the phone made of it.
+ * @param equal of those that stand, those that say what they were known to say
+ */
+export async function noteFound(client: Client, ids: readonly number[], equal: readonly number[]): Promise<void> {
+  if (ids.length === 0) return
+  await change(
+    client,
+    `update written set was_found = true
+      where id = any($1::bigint[]) and not was_found
+        and (not is_current or (id = any($2::bigint[]) and coalesce(away_digest, expected) = expected))`,
+    [ids, equal],
+  )
 }
 
 /** Seen once and gone now: a later record under the same id is nobody's of ours. */
 export async function retire(client: Client, ids: readonly number[]): Promise<void> {
   if (ids.length > 0)
-    await change(client, `update written set ended = 'gone', is_current = false where id = any($1::bigint[]) and was_found`, [ids])
+    await change(
+      client,
+      `update written set ended = 'gone', is_current = false where id = any($1::bigint[]) and (was_found or away_digest <> expected)`,
+      [ids],
+    )
 }
 
 /**

@@ -12,7 +12,9 @@ import { settleSome } from '../../book/settle.ts'
 import { attach, orWait, waitUntilStill } from '../../runs/ticket-of-run.ts'
 import { scopeOf, type Work } from '../step.ts'
 import { kindOf } from '#core/kinds/registry.ts'
+import { nativeDigest } from '../../vault/keys.ts'
 import { stowRecord } from '../../vault/stow.ts'
+import { noteFiles } from '../reading/note-files.ts'
 
 /**
  * Takes away from the new phone what this ticket left behind there: what an item that was carried again wrote before,
@@ -34,7 +36,7 @@ export async function clearLeft(work: Work): Promise<void> {
   const away = wanted.filter((row) => isProved(row) && stands(row)?.digest === hexOf(row.digest))
   const gone = wanted.filter((row) => !stands(row))
   // seen now: when it is gone at the next look, it is gone for good
-  await context.fenced((client) => noteFound(client, idsOf(wanted.filter(stands))))
+  await context.fenced((client) => noteFound(client, idsOf(wanted.filter(stands)), idsOf(away)))
   await context.checkpoint('clear-before-remove')
   if (away.length > 0) await orWait('new', () => work.now.sink.remove(kind, [...new Set(away.map((row) => stands(row)!.nativeId))]))
   await context.checkpoint('clear-before-commit')
@@ -60,17 +62,20 @@ function hexOf(bytes: Buffer | null): string {
   return bytes?.toString('hex') ?? ''
 }
 
-/** The records wanted, by the HMAC of their ids, as the phone lists them now. */
+/** The records wanted, by the HMAC of their ids, as the phone lists them now; their files are read: they are what it says. */
 async function findRecords(
-  { ticket, kind, now }: Work,
+  { context, ticket, kind: code, now }: Work,
   wanted: ReadonlySet<string>,
 ): Promise<Map<string, { nativeId: string; digest: string }>> {
-  const stowing = { kind: kindOf(kind), keys: ticket.keys, tools: ticket.toolsFor(now.place), target: null }
+  const kind = kindOf(code)
+  const stowing = { kind, keys: ticket.keys, tools: ticket.toolsFor(now.place), target: null }
+  const how = { kind, side: 'new', before: undefined, alive: () => context.checkpoint('clear-reads') } as const
   const found = new Map<string, { nativeId: string; digest: string }>()
   await orWait('new', async () => {
-    for await (const record of now.source.list(kind)) {
-      const { native, digest } = stowRecord(stowing, record)
-      if (wanted.has(hexOf(native))) found.set(hexOf(native), { nativeId: record.id, digest: hexOf(digest) })
+    for await (const record of now.source.list(code)) {
+      if (!wanted.has(hexOf(nativeDigest(ticket.keys, record.id)))) continue
+      const { native, digest } = stowRecord(stowing, record.files ? await noteFiles(now.source, how, record) : record)
+      found.set(hexOf(native), { nativeId: record.id, digest: hexOf(digest) })
     }
   })
   return found
