@@ -72,7 +72,16 @@ export const endingOf = ({ as }: MediaRecipe): string => (as === 'text' ? 'txt' 
 /** Larger than a phone of ours keeps: such a file notes what it was made of, so that whoever is given it can make it again. */
 export const isLarge = ({ size = 0 }: MediaRecipe) => size > 3_000_000
 const noteOf = (recipe: MediaRecipe) =>
-  isLarge(recipe) ? `PRACTICE-FILE ${Buffer.from(JSON.stringify(recipe)).toString('base64url')}\n` : `practice ${recipe.salt}`
+  isLarge(recipe) ? `PRACTICE-FILE ${Buffer.from(JSON.stringify(inOrder(recipe))).toString('base64url')}\n` : `practice ${recipe.salt}`
+/** The same recipe is the same bytes, in whichever order a database gives its parts. */
+const inOrder = (value: unknown): unknown =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
+    ? Object.fromEntries(
+        Object.entries(value)
+          .sort(([a], [b]) => (a < b ? -1 : 1))
+          .map(([key, one]) => [key, inOrder(one)]),
+      )
+    : value
 
 /** What the beginning of a large file says it was made of. */
 export function noteIn(text: string): MediaRecipe | undefined {

@@ -1,4 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { makeFile } from '#standins/files/files.ts'
+import { longFilm } from '#standins/kinds/videos/index.ts'
 import { practiceBench } from '#server/endpoints/makers/practice.ts'
 import { openShop, type TestShop } from '../setup/shop.ts'
 
@@ -200,5 +202,37 @@ describe('what the link refuses, each with its code', () => {
     await expect(first.source.count('contacts')).rejects.toMatchObject({ code: 'ConnectionTaken' })
     await hand(serial, 'pull')
     await expect(second.source.count('contacts')).rejects.toMatchObject({ code: 'NotPlugged' })
+  })
+})
+
+describe('a file too large to be kept', () => {
+  const seed = 5
+  const size = 6_000_000
+  const film = () => makeFile({ media: longFilm(seed, size) })
+  async function* inPieces(bytes: Buffer) {
+    for (let at = 0; at < bytes.length; at += 65_536) yield bytes.subarray(at, at + 65_536)
+  }
+
+  it('is the same bytes whoever makes it; taken, it is kept as what it was made of, and changed on its way it is kept as it came', async () => {
+    const serial = await prepared('Orrin 5')
+    await hand(serial, 'plug', { port: 8 })
+    await hand(serial, 'trust')
+    await hand(serial, 'allow-videos').catch(() => undefined)
+    await hand(serial, 'fill', { kind: 'videos', seed, count: 0, film: size })
+    const { source, sink } = await practiceBench(link()).endpoint(serial).attach()
+    const whole = async (handle: string) => {
+      const pieces: Uint8Array[] = []
+      for await (const piece of source.openFile('videos', handle)) pieces.push(piece)
+      return Buffer.concat(pieces)
+    }
+    expect((await whole(`v${seed}-1`)).equals(film())).toBe(true)
+    const taken = await sink!.putFile('videos', inPieces(film()))
+    expect((await whole(taken)).equals(film())).toBe(true)
+    const changed = film()
+    changed[5_000_000]! ^= 255
+    const tail = Buffer.concat([changed, Buffer.from('and more')])
+    expect((await whole(await sink!.putFile('videos', inPieces(tail)))).equals(tail)).toBe(true)
+    // one that breaks off is none
+    await expect(sink!.putFile('videos', inPieces(film().subarray(0, 4_000_000)))).rejects.toThrow()
   })
 })
