@@ -20,6 +20,8 @@ export default defineConfig({
         plugins: [vue()],
         test: {
           name: 'unit',
+          // what is read in once serves every file
+          isolate: false,
           include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'],
           // 5,000 records of each format take as long as the machine takes
           testTimeout: 180_000,
@@ -39,7 +41,7 @@ export default defineConfig({
           expect: { poll: { timeout: 20_000 } },
           hookTimeout: 120_000,
           maxWorkers: 3,
-          // what is read in once serves every file: each has a shop of its own all the same
+          // the same: each has a shop of its own all the same
           isolate: false,
           maxConcurrency: 4,
           globalSetup: ['tests/setup/database.ts'],
