@@ -49,6 +49,9 @@ const keepUntil = new Date(Date.now() + 20 * 86_400_000).toISOString().slice(0, 
 /** Apps come last: they alone are installed by hand on another platform. */
 const all = [...kindCodes].sort((a, b) => Number(a === 'apps') - Number(b === 'apps'))
 
+/** Some with files and some without, where every kind would prove no more. */
+const shared = ['contacts', 'calls', 'messages', 'photos', 'music']
+
 /** Fills a phone with some of every kind. */
 async function fill(serial: string, { n = 40, style = 'plain' }: { n?: number; style?: 'plain' | 'traps' } = {}) {
   for (const kind of all) await shop().hand(`phones/${serial}/fill`, { kind, seed: 11, count: hasFiles(kind) ? 6 : n, style })
@@ -134,7 +137,7 @@ describe('a copy of a phone in a locker', () => {
   it('takes every trap of a phone as it is: what could be read is in it, and reads the same again', async () => {
     const old = { serial: 'LK-T', model: 'Orrin 7', port: 1 }
     await addPhone(shop(), old)
-    await fill(old.serial, { n: 60, style: 'traps' })
+    await fill(old.serial, { n: 20, style: 'traps' })
     const copied = await copy(old)
     await expectCopied(copied)
     for (const row of copied.ticket.ledger) {
@@ -177,12 +180,12 @@ describe('a copy of a phone in a locker', () => {
     await addPhone(shop(), old)
     await fill(old.serial)
     const before = (await lockers()).storedBytes
-    const first = await copy(old)
+    const first = await copy(old, shared)
     await expectCopied(first)
     await end(first.number)
     const afterFirst = (await lockers()).storedBytes
     await shop().hand(`phones/${old.serial}/fill`, { kind: 'contacts', seed: 99, count: 3 })
-    const second = await copy(old)
+    const second = await copy(old, shared)
     await expectCopied(second)
     await end(second.number)
     const [one, two] = [await viewOf(first.id), await viewOf(second.id)]
@@ -198,11 +201,11 @@ describe('a copy of a phone in a locker', () => {
     expect(await codeOf(destroyNow(services, first.id, { why: 'not-needed', typed: String(first.id) }, actor))).toBe('CopyGone')
     const now = { serial: 'LK-4', model: 'Orrin 9', port: 4 }
     await addPhone(shop(), now)
-    const number = await bookTicket(shop(), { copy: second.id }, now, all)
+    const number = await bookTicket(shop(), { copy: second.id }, now, shared)
     await prepareMessages(shop(), number, { old: { ...now, serial: null, model: 'none' }, now })
     const back = await through(number)
     await expectAgrees(shop(), back, { new: now.serial })
-    expect(back.ledger.reduce((sum, { fates }) => sum + fates.carried + fates.changed, 0)).toBeGreaterThan(150)
+    expect(back.ledger.reduce((sum, { fates }) => sum + fates.carried + fates.changed, 0)).toBeGreaterThan(120)
     await end(number)
 
     // the last goes on its date, also where nobody was there on that date
