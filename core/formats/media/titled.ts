@@ -21,13 +21,14 @@ export const mostIndexBytes = 8_388_608
  * Writes title and date into a sound while it streams by, its sound as it was: as tags of an MP4 file (ISO/IEC 14496-12,
  * `udta`), as ID3v2.4 in front of MPEG audio, and as that and as `INAM` and `ICRD` behind the sound of a WAV file.
  * @param sizeBytes of the whole file
- * @returns undefined for types that hold neither
+ * A type that holds neither goes as it is.
  */
-export function createTitleWriter(type: string, title: Title, sizeBytes: number): Rewriter | undefined {
-  if (type === 'audio/mp4') return inMp4(title, sizeBytes)
+export function createTitleWriter(type: string, title: Title, sizeBytes: number): Rewriter {
+  // a recorder's 3GP is made of the same boxes (3GPP TS 26.244)
+  if (type === 'audio/mp4' || type === 'video/3gpp') return inMp4(title, sizeBytes)
   if (type === 'audio/wav') return inWav(title, sizeBytes)
   if (type === 'audio/mpeg') return inMpeg(title)
-  return undefined
+  return { push: (chunk) => chunk, end: () => undefined }
 }
 
 const dayOf = ({ atMs }: Title) => (atMs === null ? '' : new Date(atMs).toISOString().slice(0, 10))

@@ -61,10 +61,8 @@ export function oneFileKind(spec: OneFileSpec): Kind<OneFile> {
     inspector: createMediaInspector,
     ...(spec.writesTitle
       ? {
-          rewriters: ({ titled, handle, type, sizeBytes }: OneFile) => {
-            const begin = titled && (() => createTitleWriter(type, titled, sizeBytes))
-            return begin?.() ? new Map([[handle, () => begin()!]]) : new Map()
-          },
+          rewriters: ({ titled, handle, type, sizeBytes }: OneFile) =>
+            titled ? new Map([[handle, () => createTitleWriter(type, titled, sizeBytes)]]) : new Map(),
           withMade(file: OneFile, made: ReadonlyMap<string, FoundFile>) {
             const one = made.get(file.handle)
             return one ? { ...file, titled: undefined, digest: one.digest, sizeBytes: one.sizeBytes } : file
