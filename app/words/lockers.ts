@@ -92,6 +92,7 @@ export const lockersPage = {
   } as Record<string, string>,
   whyOf: (fate: Shown, kind: Shown) => `${fate}: ${kind}`,
   noReason: 'no reason of its own',
+  byChoice: 'by choice',
   keptUnread: (n: Shown) => `Kept in the copy all the same, as the phone gave them: ${n}.`,
   whyHeads: { why: 'Why', items: 'Items' },
   openWhy: (n: Shown, fate: Shown, kind: Shown) => `${n} ${fate}: ${kind}`,

@@ -38,7 +38,11 @@ export const takeHome = {
   notInFolder: (files: Shown) => `${files} files are not in the folder as they should be. Put them in once more.`,
   folderFailed: 'The folder could not be written. See that the stick is plugged in and has room, then try again.',
   needsPassword: 'Its password, to take it out of the ZIP',
-  wrongPassword: 'The password does not open it. Capitals and blanks count.',
+  folderIssues: {
+    'wrong-password': 'The password does not open it. Capitals and blanks count.',
+    another: 'The ZIP was made anew meanwhile. Put it into the folder once more.',
+    unreadable: 'The files stopped coming. See that this page still reaches the shop’s server, then put them in once more.',
+  } as Record<string, string>,
   setPassword: 'Set a password…',
   changePassword: 'Change the password…',
   passwordTitle: 'A password for the files to take home',

@@ -6,7 +6,7 @@ import { archiveManifest, manifestName, markLength, type ArchiveManifest } from 
 // it is a worker already, and the browser inflates by itself
 configure({ useWebWorkers: false, useCompressionStream: true })
 
-export type ArchiveIssue = 'no-zip' | 'no-list' | 'needs-password' | 'wrong-password' | 'unreadable'
+export type ArchiveIssue = 'no-zip' | 'no-list' | 'needs-password' | 'wrong-password' | 'another' | 'unreadable'
 export class ArchiveUnread extends Error {
   constructor(readonly issue: ArchiveIssue) {
     super(issue)

@@ -1,5 +1,5 @@
-import { HttpRangeReader } from '@zip.js/zip.js'
 import { manifestName } from '#core/formats/files/manifest.ts'
+import { ArchiveRanges } from './archive-ranges.ts'
 import { ArchiveUnread, createDigest, openArchive, readEntry, type ArchiveIssue } from './archive.ts'
 
 export interface FolderWish {
@@ -20,7 +20,7 @@ const tell = (report: FolderReport) => postMessage(report)
 
 /** Takes what is in an archive out into a folder of this computer, file by file, and reads every one of them back. */
 async function put({ url, password, folder }: FolderWish): Promise<void> {
-  const { manifest, entries } = await openArchive(new HttpRangeReader(url), password)
+  const { manifest, entries } = await openArchive(new ArchiveRanges(url), password)
   const paths = [...manifest.files.map(({ path }) => path), manifestName]
   const total = paths.length
   for (const [i, path] of paths.entries()) {

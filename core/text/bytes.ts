@@ -2,6 +2,7 @@ const encoder = new TextEncoder()
 const strict = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true })
 const lenient = new TextDecoder('utf-8', { ignoreBOM: true })
 const BASE64 = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/'
+const base64Codes = Uint8Array.from(BASE64, (sign) => sign.charCodeAt(0))
 const base64Values = new Int8Array(128).fill(-1)
 for (let i = 0; i < 64; i++) base64Values[BASE64.charCodeAt(i)] = i
 base64Values['-'.charCodeAt(0)] = 62
@@ -92,16 +93,19 @@ export function base64Bytes(text: string): Uint8Array | undefined {
 
 /** Base64 with padding (RFC 4648 section 4). */
 export function base64Text(bytes: Uint8Array): string {
-  let out = ''
+  const out = new Uint8Array(Math.ceil(bytes.length / 3) * 4).fill(61)
+  let to = 0
   for (let i = 0; i < bytes.length; i += 3) {
-    const a = bytes[i]!
-    const b = bytes[i + 1]
-    const c = bytes[i + 2]
-    out += BASE64[a >> 2]! + BASE64[((a & 3) << 4) | ((b ?? 0) >> 4)]!
-    out += b === undefined ? '=' : BASE64[((b & 15) << 2) | ((c ?? 0) >> 6)]!
-    out += c === undefined ? '=' : BASE64[c & 63]!
+    const left = bytes.length - i
+    const group = (bytes[i]! << 16) | ((bytes[i + 1] ?? 0) << 8) | (bytes[i + 2] ?? 0)
+    out[to] = base64Codes[group >> 18]!
+    out[to + 1] = base64Codes[(group >> 12) & 63]!
+    if (left > 1) out[to + 2] = base64Codes[(group >> 6) & 63]!
+    if (left > 2) out[to + 3] = base64Codes[group & 63]!
+    to += 4
   }
-  return out
+  // signs one by one would make a text of as many pieces
+  return lenient.decode(out)
 }
 
 /** Joins byte arrays; copies only when more than one holds something. */

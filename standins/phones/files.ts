@@ -46,6 +46,11 @@ export async function takeFile(
     if (n === 0) await insert(null, null)
     await insertPiece(pool, key, n++, whole)
   }
+  const keep = async (piece: Buffer) => {
+    pending.push(piece)
+    pendingBytes += piece.length
+    if (pendingBytes >= pieceBytes) await flush()
+  }
   try {
     for await (const chunk of bytes) {
       if (sizeBytes === 0) {
@@ -58,12 +63,10 @@ export async function takeFile(
         if (isNext(known, chunk)) continue
         // somebody changed it on its way: it is kept as it comes, what went before made anew
         if (sizeBytes > mostChangedBytes) throw new Error('not the bytes it says it is')
-        pending.push(...beginningOf(known.made, sizeBytes - chunk.length))
+        for (const piece of beginningOf(known.made, sizeBytes - chunk.length)) await keep(piece)
         known = undefined
       }
-      pending.push(chunk)
-      pendingBytes += chunk.length
-      if (pendingBytes >= pieceBytes) await flush()
+      await keep(chunk)
     }
     if (known && sizeBytes < sizeOf(known.made)) throw new Error('not all of the bytes it says it is')
     // what fits into one row is one statement

@@ -6,12 +6,15 @@ import { openShop, type TestShop } from './shop.ts'
 export * from './acts.ts'
 
 /** A shop and a worker for all tests of a file, ended with it. */
-export function useShop(options: Parameters<typeof openShop>[0] = {}): () => TestShop {
+export function useShop({
+  checkpoint,
+  ...options
+}: Parameters<typeof openShop>[0] & { readonly checkpoint?: Parameters<typeof worker>[1] } = {}): () => TestShop {
   let shop: TestShop
   let hands: ReturnType<typeof worker>
   beforeAll(async () => {
     shop = await openShop(options)
-    hands = worker(shop)
+    hands = worker(shop, checkpoint)
   })
   afterAll(async () => {
     hands.kill()

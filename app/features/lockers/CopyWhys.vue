@@ -16,7 +16,7 @@ const rows = computed(() => {
   return [
     ...lines.map(({ codes, items }) => ({
       key: codes.join(' '),
-      why: codes.map((code) => reason(code)).join('; ') || said.noReason,
+      why: codes.map((code) => reason(code)).join('; ') || (props.fate === 'notChosen' ? said.byChoice : said.noReason),
       items,
       isSum: false,
     })),

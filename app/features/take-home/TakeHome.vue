@@ -29,7 +29,7 @@ const line = computed(() => {
   const [done, total] = [number(now.done), number(now.total)]
   if (now.step === 'putting') return said.putting(done, total)
   if (now.step === 'reading-back') return said.readingBack(done, total)
-  if (now.step === 'failed') return now.issue === 'wrong-password' ? said.wrongPassword : said.folderFailed
+  if (now.step === 'failed') return said.folderIssues[now.issue ?? ''] ?? said.folderFailed
   return now.bad > 0 ? said.notInFolder(number(now.bad)) : said.inFolder(total)
 })
 function intoFolder() {

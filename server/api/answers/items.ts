@@ -1,5 +1,4 @@
-import { Readable } from 'node:stream'
-import { sendStream, setResponseHeader } from 'h3'
+import { setResponseHeader } from 'h3'
 import { routes } from '#contracts/http/routes.ts'
 import { readJoining, readJoinings } from '../../desk/choose/joinings.ts'
 import { countEntries, readEntries, readGroups } from '../../desk/items/entries.ts'
@@ -10,6 +9,7 @@ import { show } from '../../desk/items/show.ts'
 import { readThumbnail } from '../../desk/items/thumbnails.ts'
 import { writeFile } from '../../desk/items/write-file.ts'
 import { serve, serveRaw } from '../door/door.ts'
+import { sendBytes } from '../door/send-bytes.ts'
 
 /** What counts open to, and what is shown of it. */
 export const items = [
@@ -31,7 +31,7 @@ export const items = [
     const file = await writeFile(services, params.number, { kind: params.kind, format: params.format, actor })
     setResponseHeader(event, 'content-type', file.mediaType)
     setResponseHeader(event, 'content-disposition', `attachment; filename="${file.name}"`)
-    return sendStream(event, Readable.from(file.bytes, { objectMode: false }))
+    return sendBytes(event, services, file.bytes)
   }),
   serve(routes.notTaken, ({ services, actor, params }) => readNotTaken(services, params.number, actor)),
   serve(routes.show, ({ services, actor, params, body }) => show(services, params.number, { reason: body.reason, actor })),

@@ -1,9 +1,9 @@
-import { Readable } from 'node:stream'
-import { getHeader, sendStream, setResponseHeader, setResponseStatus, type H3Event } from 'h3'
+import { getHeader, setResponseHeader, setResponseStatus, type H3Event } from 'h3'
 import { routes } from '#contracts/http/routes.ts'
 import { Problem } from '../../base/problem.ts'
 import { lockTakeHome, openTakeHome } from '../../desk/take-home/act.ts'
 import { serve, serveRaw } from '../door/door.ts'
+import { sendBytes } from '../door/send-bytes.ts'
 
 /** What a customer takes home as files. */
 export const takeHome = [
@@ -30,7 +30,7 @@ export const takeHome = [
     }
     setResponseHeader(event, 'content-length', to - from)
     if (event.method === 'HEAD') return ''
-    return sendStream(event, Readable.from(bytes.read({ from, to }), { objectMode: false }))
+    return sendBytes(event, services, bytes.read({ from, to }))
   }),
   serve(routes.lockTakeHome, ({ services, actor, params, body }) => lockTakeHome(services, params.number, { ...body, actor })),
 ]

@@ -10,7 +10,10 @@ import { partSize } from './tags.queries.ts'
 import type { KindRow } from '../../case/tickets.queries.ts'
 import type { ReadingId, TicketId } from '../../base/ids.ts'
 
-type Search = z.infer<typeof searchBody>
+type Search = z.infer<typeof searchBody> & {
+  /** Only what nobody chose to leave. */
+  readonly isLeft?: boolean
+}
 type Filter = z.infer<typeof entryFilter>
 
 export interface Listed {
@@ -141,8 +144,9 @@ const leftPrefix = 'left-'
 export const leftReason = (storage: string) => `${leftPrefix}${storage}`
 
 /** Such a reason is a storage by another name: what is asked by it is looked for there. */
-export function byStorage<S extends { readonly reason: string; readonly storage: string }>(search: S): S {
-  return search.reason.startsWith(leftPrefix) ? { ...search, reason: '', storage: search.reason.slice(leftPrefix.length) } : search
+export function byStorage<S extends { readonly reason: string; readonly storage: string }>(search: S): S & { readonly isLeft: boolean } {
+  const isLeft = search.reason.startsWith(leftPrefix)
+  return isLeft ? { ...search, isLeft, reason: '', storage: search.reason.slice(leftPrefix.length) } : { ...search, isLeft }
 }
 
 function conditions(query: ListQuery): { text: string; values: unknown[] } {
@@ -152,6 +156,7 @@ function conditions(query: ListQuery): { text: string; values: unknown[] } {
   let text = source.where
   if (search.facet) text += ` and ${facetSql(search.facet)!}`
   if (search.storage) text += ` and i.storage = ${value(search.storage)}`
+  if (search.isLeft && source.side === 'old') text += ' and not e.is_chosen'
   if (search.group) text += ` and i.slice = ${value(search.group)}::bigint`
   if (search.when) {
     const [from, to] = spanOf(search.when)

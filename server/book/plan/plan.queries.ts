@@ -1,3 +1,4 @@
+import { kindOf } from '#core/kinds/registry.ts'
 import { change, many, one, type Client } from '../../base/db/sql.ts'
 import { settle, type KindScope } from '../settle.ts'
 import type { ReadingId, TicketId } from '../../base/ids.ts'
@@ -147,7 +148,7 @@ export function manyLeftByDefault(
        from entry e
        join unnest($2::text[], $3::text[]) as l(kind, storage) on l.kind = e.kind
        join item i on i.reading_id = e.reading_id and i.seq = e.item_seq and i.storage = l.storage
-      where e.ticket_id = $1 and e.fate = 'notChosen'
+      where e.ticket_id = $1 and e.fate = 'notChosen' and not e.is_chosen
       group by e.kind, i.storage
       order by e.kind, i.storage`,
     [ticketId, left.map(({ kind }) => kind), left.map(({ storage }) => storage)],
@@ -169,33 +170,46 @@ export function manyChangesToCome(client: Client, ticketId: TicketId) {
   )
 }
 
+/**
+ * Why items stand as they do, of a row `t` of the tally. A fate that needs no other reason stands as its own; and what an
+ * item would change on the way is no reason why it did not go that way: `$2` has the changes as {@link changesOf} names them.
+ */
+const whyOf = `case when t.fate in ('lost', 'gone', 'editedThere', 'pushedOut') then array[t.fate]
+                    when t.fate = 'merged' and not t.joins then array['joined-by-phone']
+                    when t.fate in ('carried', 'changed', 'merged', 'alreadyThere') then t.reasons
+                    else array(select code from unnest(t.reasons) with ordinality as r(code, ord)
+                                where t.kind || ' ' || code <> all($2::text[]) order by ord) end`
+
+/** What becomes of items of kinds on the way, each told from a reason of another kind that has its name. */
+const changesOf = (kinds: readonly string[]) =>
+  kinds.flatMap((kind) => ['joined-with-theirs', ...Object.keys(kindOf(kind).changes)].map((code) => `${kind} ${code}`))
+
 /** Items of a kind by fate and by all of their reasons together: each is in one line. */
 export function manyWhys(client: Client, ticketId: TicketId, kind: string) {
   return many<{ fate: string; codes: string[]; items: number }>(
     client,
-    `select fate, reasons as codes, sum(n)::int as items
-       from tally
-      where ticket_id = $1 and kind = $2
-      group by fate, reasons
-     having sum(n) > 0
-      order by fate, items desc, reasons`,
-    [ticketId, kind],
+    `select t.fate, w.codes, sum(t.n)::int as items
+       from tally t
+      cross join lateral (select ${whyOf} as codes) w
+      where t.ticket_id = $1 and t.kind = $3
+      group by t.fate, w.codes
+     having sum(t.n) > 0
+      order by t.fate, items desc, w.codes`,
+    [ticketId, changesOf([kind]), kind],
   )
 }
 
-/** How many items of each kind meet each change or rule. A fate that needs no other reason stands as its own. */
-export function manyReasons(client: Client, ticketId: TicketId) {
+/** How many items of each kind meet each change or rule. */
+export function manyReasons(client: Client, ticketId: TicketId, kinds: readonly string[]) {
   return many<{ kind: string; code: string; fate: string; items: number }>(
     client,
     `select t.kind, r.code, t.fate, sum(t.n)::int as items
        from tally t
-      cross join unnest(case when t.fate in ('lost', 'gone', 'editedThere', 'pushedOut') then array[t.fate]
-                             when t.fate = 'merged' and not t.joins then array['joined-by-phone']
-                             else t.reasons end) as r(code)
+      cross join unnest(${whyOf}) as r(code)
       where t.ticket_id = $1
       group by t.kind, r.code, t.fate
      having sum(t.n) > 0
       order by t.kind, t.fate = 'lost' desc, t.fate, items desc, r.code`,
-    [ticketId],
+    [ticketId, changesOf(kinds)],
   )
 }

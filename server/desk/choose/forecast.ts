@@ -16,7 +16,13 @@ export async function readForecasts(client: Client, kinds: readonly KindRow[]): 
   const ticketId = read[0]!.ticket_id
   const [forecasts, reasons, changes, joinings] = [
     byKind(await manyForecasts(client, ticketId)),
-    byKind(await manyReasons(client, ticketId)),
+    byKind(
+      await manyReasons(
+        client,
+        ticketId,
+        read.map(({ kind }) => kind),
+      ),
+    ),
     byKind(await manyChangesToCome(client, ticketId)),
     byKind(await countJoinings(client, ticketId)),
   ]

@@ -1,9 +1,8 @@
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import type { ForecastView, TicketView } from '#contracts/http/ticket.ts'
-import { kindOf } from '#core/kinds/registry.ts'
 import type { Client } from '../../base/db/sql.ts'
-import { leftReason } from '../../book/listing/listing.queries.ts'
-import { manyLeftByDefault, manyReasons } from '../../book/plan/plan.queries.ts'
+import { leftByDefault } from '../../book/left-by-default.ts'
+import { manyReasons } from '../../book/plan/plan.queries.ts'
 import type { KindRow, TicketRow } from '../../case/tickets.queries.ts'
 import { byKind } from '../by-kind.ts'
 import type { Sides } from '../summary.ts'
@@ -41,11 +40,22 @@ export function withForecasts(ledger: readonly LedgerRow[], forecasts: readonly 
 async function reasonsOf(client: Client, kinds: readonly KindRow[]): Promise<TicketView['reasons']> {
   const [first] = kinds
   if (!first) return []
-  const reasons = byKind(await manyReasons(client, first.ticket_id))
-  const storages = kinds.flatMap(({ kind }) => (kindOf(kind).leftByDefault ?? []).map((storage) => ({ kind, storage })))
-  const left = byKind(storages.length > 0 ? await manyLeftByDefault(client, first.ticket_id, storages) : [])
+  const reasons = byKind(
+    await manyReasons(
+      client,
+      first.ticket_id,
+      kinds.map(({ kind }) => kind),
+    ),
+  )
+  const left = byKind(
+    await leftByDefault(
+      client,
+      first.ticket_id,
+      kinds.map(({ kind }) => kind),
+    ),
+  )
   return kinds.flatMap(({ kind }) => [
     ...reasons(kind).map(({ fate, code, items }) => ({ kind, fate, code, items })),
-    ...left(kind).map(({ storage, items }) => ({ kind, fate: 'notChosen', code: leftReason(storage), items })),
+    ...left(kind).map(({ code, items }) => ({ kind, fate: 'notChosen', code, items })),
   ])
 }

@@ -166,8 +166,12 @@ async function addEach(
 ): Promise<void> {
   const each = open.archive.eachBeside
   if (!each) return
-  const there = new Map(files.map(({ path, sha256 }) => [sha256, `../${path}`]))
-  const pathOf = (digest: string) => there.get(Buffer.from(digest, 'base64url').toString('hex'))
+  let there: Map<string, string> | undefined
+  const pathOf = (digest: string) => {
+    // as large as the archive: made for the first that asks
+    there ??= new Map(files.map(({ path, sha256 }) => [sha256, `../${path}`]))
+    return there.get(Buffer.from(digest, 'base64url').toString('hex'))
+  }
   const paths = createPaths()
   for await (const { item } of packedItems(shop, request.copy, open, request))
     await add(paths(each.folder, each.nameOf(item)), once(Buffer.from(each.write(item, pathOf))), { isPressed: true })
