@@ -19,7 +19,8 @@ export function buildWhenStale(): void {
   writeFileSync(stampFile, stamp)
 }
 
-function stampOf(paths: readonly string[]): string {
+/** What files and folders hold, in one word: it changes when any of them does; tests are none. */
+export function stampOf(paths: readonly string[]): string {
   const hash = createHash('sha256')
   for (const path of paths) {
     if (!existsSync(path)) continue

@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { buildWhenStale } from './build.ts'
+import { startOf, type Program } from './bundle.ts'
 import { seedDemo } from './demo-shop.ts'
 import { folderFor, giveTo, ownUser, type OwnUser } from './own-user.ts'
 import { freePort, startPostgres, type LocalServer } from './postgres.ts'
@@ -80,10 +81,11 @@ export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = fals
     )
   const env = envOf({ urls, dataFolder, masterKeyFile, webPort, state, benches })
   const watching = isDev ? ['--watch', '--watch-preserve-output'] : []
+  const start = async (program: Program) => (isDev ? [...watching, '--import', 'tsx', program] : await startOf(program))
   const keep = (args: readonly string[], extra: Record<string, string> = {}) =>
     keepRunning(args, { env: { ...env, ...extra }, user, children, isStopping: () => isStopping })
   for (const { database, demo, linkPort, handPort } of benches)
-    keep([...watching, '--import', 'tsx', 'standins/main.ts'], {
+    keep(await start('standins/main.ts'), {
       STANDINS_DATABASE_URL: database,
       STANDINS_LINK_PORT: String(linkPort),
       STANDINS_HAND_PORT: String(handPort),
@@ -96,7 +98,7 @@ export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = fals
       ? ['node_modules/nuxt/bin/nuxt.mjs', 'dev', '--host', '127.0.0.1', '--port', String(webPort), '--no-fork']
       : ['.output/server/index.mjs'],
   )
-  const worker = [...watching, '--import', 'tsx', 'server/worker/main.ts']
+  const worker = await start('server/worker/main.ts')
   if (benches.length === 0) keep(worker)
   for (const { station } of benches) keep(worker, { CORVEND_STATION: station.code })
   const address = `http://127.0.0.1:${webPort}`

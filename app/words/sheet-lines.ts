@@ -17,8 +17,14 @@ export interface ReasonSection {
 const changedFates: readonly string[] = ['changed', 'merged']
 const stayedFates: readonly string[] = ['cannotCross', 'refused', 'unreadable', 'lost', 'pending', 'gone', 'undone', 'pushedOut']
 
+/** What an item that still waits would change on its way is no reason why it waits. */
+function reasonsWhy({ forecasts, reasons }: TicketView): TicketView['reasons'] {
+  const changes = new Set(forecasts.flatMap((forecast) => forecast.changes.map(({ code }) => `${forecast.kind} ${code}`)))
+  return reasons.filter(({ kind, fate, code }) => fate !== 'pending' || !changes.has(`${kind} ${code}`))
+}
+
 /** “4 items, 5 reasons”: an item with several reasons stands under each. Empty where the lines add up to the items. */
-function sumsOf({ ledger, reasons }: TicketView, kind: string, fates: readonly string[]): string {
+function sumsOf({ ledger }: TicketView, reasons: TicketView['reasons'], kind: string, fates: readonly string[]): string {
   const row = ledger.find((one) => one.kind === kind)
   const items = fates.reduce((sum, fate) => sum + (row?.fates[fate as keyof typeof row.fates] ?? 0), 0)
   const named = reasons.filter((r) => r.kind === kind && fates.includes(r.fate)).reduce((sum, r) => sum + r.items, 0)
@@ -27,12 +33,13 @@ function sumsOf({ ledger, reasons }: TicketView, kind: string, fates: readonly s
 
 /** What changed on the way, and what did not come over: by kind, so that equal reasons of two kinds are told apart. */
 export function reasonSections({ ticket, isErased, signed }: SheetView): readonly ReasonSection[] {
+  const why = reasonsWhy(ticket)
   const byKind = (fates: readonly string[]) =>
     ticket.kinds
       .map((kind) => ({
         kind,
-        sums: sumsOf(ticket, kind, fates),
-        reasons: ticket.reasons.filter((r) => r.kind === kind && fates.includes(r.fate)),
+        sums: sumsOf(ticket, why, kind, fates),
+        reasons: why.filter((r) => r.kind === kind && fates.includes(r.fate)),
       }))
       .filter(({ reasons }) => reasons.length > 0)
   // erased, and signed before sheets were kept: only the counts remain

@@ -76,6 +76,25 @@ describe('an archive read by parts', () => {
     expect(await ranges.readUint8Array(0, 30)).toEqual(whole.slice(0, 30))
   })
 
+  it('asks again where a connection says nothing', async () => {
+    vi.useFakeTimers()
+    const whole = await archive(texts)
+    let n = 0
+    vi.stubGlobal('fetch', (_: string, { method, signal }: RequestInit) =>
+      method === 'HEAD'
+        ? Promise.resolve(new Response(null, { headers: { 'content-length': String(whole.length), etag: '"a"' } }))
+        : n++ === 0
+          ? new Promise((__, fail) => signal!.addEventListener('abort', () => fail(new Error('left'))))
+          : Promise.resolve(new Response(whole.slice(0, 4) as BodyInit, { status: 206, headers: { etag: '"a"' } })),
+    )
+    const ranges = new ArchiveRanges(url, noSleep)
+    await ranges.init()
+    const read = ranges.readUint8Array(0, 4)
+    await vi.advanceTimersByTimeAsync(31_000)
+    expect([await read, n]).toEqual([whole.slice(0, 4), 2])
+    vi.useRealTimers()
+  })
+
   it('takes nothing of another that was made meanwhile', async () => {
     const [one, other] = [await archive(texts), await archive({ ...texts, 'c.txt': 'c' })]
     let isOther = false

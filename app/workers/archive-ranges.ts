@@ -1,6 +1,8 @@
 import { Reader, type CreateReadableOptions } from '@zip.js/zip.js'
 import { ArchiveUnread } from './archive.ts'
 
+/** A connection on which nothing is heard for so long is none. */
+const silentMs = 30_000
 /** What is waited before each further try to go on; then it is given up. */
 const waitsMs: readonly number[] = [300, 1000, 3000, 10_000]
 
@@ -100,13 +102,26 @@ function unlessUnread(error: unknown): undefined {
  * seen would let the parts of one address wait for each other.
  */
 async function answered(url: string, how: RequestInit): Promise<Response> {
-  const response = await fetch(url, { ...how, cache: 'no-store' })
+  const ends = new AbortController()
+  const response = await heard(fetch(url, { ...how, cache: 'no-store', signal: ends.signal })).catch((error: unknown) => {
+    ends.abort()
+    throw error
+  })
   if (response.status >= 500) throw new Error('the server can’t answer now')
   return response
 }
 
 /** The next piece; undefined at the end, and where the connection breaks off: what lacks is asked for again. */
 async function read(body: ReadableStreamDefaultReader<Uint8Array> | undefined): Promise<Uint8Array | undefined> {
-  const next = await body?.read().catch(() => undefined)
+  const next = body && (await heard(body.read()).catch(() => undefined))
   return next?.done === false ? next.value : undefined
+}
+
+/** @throws Error when nothing was heard for too long */
+async function heard<T>(promise: Promise<T>): Promise<T> {
+  let timer: ReturnType<typeof setTimeout>
+  const silence = new Promise<never>((_, fail) => {
+    timer = setTimeout(() => fail(new Error('nothing is heard')), silentMs)
+  })
+  return Promise.race([promise, silence]).finally(() => clearTimeout(timer))
 }

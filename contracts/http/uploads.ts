@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { otherCodes } from '#core/kinds/brought.ts'
+import { otherCodes } from '#core/kinds/not-taken.ts'
 
 export const uploadId = z.string().uuid()
 /** Which of an upload's files, from 0. */

@@ -4,6 +4,7 @@ import { isPlainText, sniffType } from '../formats/sniff.ts'
 import { isZip } from '../formats/zip/crc.ts'
 import { binaryText, joinBytes } from '../text/bytes.ts'
 import type { ArchiveFace, Kind, ReadTools } from './kind.ts'
+import type { OtherCode } from './not-taken.ts'
 import { kinds } from './registry.ts'
 
 /** A file somebody brought, wherever it lies; it can be read more than once. */
@@ -15,10 +16,6 @@ export interface BroughtFile {
   /** @throws Error when it can't be read to its end */
   open(): AsyncIterable<Uint8Array>
 }
-
-/** Why a file, or a part of one, is not taken. */
-export const otherCodes = ['not-known', 'empty', 'zip-inside', 'damaged', 'same-as', 'beside', 'mail', 'not-taken', 'too-large'] as const
-export type OtherCode = (typeof otherCodes)[number]
 
 /** What is not taken, by name; `n` of a file that is taken for the rest. */
 export interface Other {

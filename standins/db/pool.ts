@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import { readFile, readdir } from 'node:fs/promises'
+import { join, resolve } from 'node:path'
 import pg from 'pg'
 
 pg.types.setTypeParser(20, Number)
@@ -19,9 +20,10 @@ export async function openStandinDatabase(url: string): Promise<pg.Pool> {
     await client.query('alter table migration add column if not exists checksum text')
     const { rows } = await client.query<{ name: string; checksum: string | null }>('select name, checksum from migration')
     const done = new Map(rows.map((row) => [row.name, row.checksum]))
-    const folder = new URL('.', import.meta.url)
+    // from the application's folder: what is bundled has none beside it
+    const folder = resolve('standins/db')
     for (const name of (await readdir(folder)).filter((file) => file.endsWith('.sql')).sort()) {
-      const text = await readFile(new URL(name, folder), 'utf8')
+      const text = await readFile(join(folder, name), 'utf8')
       const checksum = createHash('sha256').update(text).digest('hex')
       const known = done.get(name)
       if (known !== undefined && known !== null && known !== checksum)

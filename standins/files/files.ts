@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import { resolve } from 'node:path'
 import { writeExif, type CameraNotes } from './exif.ts'
 import { makeMedia, noteIn, type MediaRecipe } from './media.ts'
 
@@ -20,7 +21,7 @@ export type Recipe =
 const seeds = new Map<string, Buffer>()
 function seedFile(name: string): Buffer {
   let bytes = seeds.get(name)
-  if (!bytes) seeds.set(name, (bytes = readFileSync(new URL(`./seeds/${name}`, import.meta.url))))
+  if (!bytes) seeds.set(name, (bytes = readFileSync(resolve('standins/files/seeds', name))))
   return bytes
 }
 

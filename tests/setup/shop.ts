@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { createInterface } from 'node:readline'
 import pg from 'pg'
+import { startOf } from '../../scripts/bundle.ts'
 import { makeDatabases, makeSecondStandins, makeShop, type DatabaseUrls } from '../../scripts/provision.ts'
 import { migrate } from '#server/base/db/migrate.ts'
 import { addStaff, type Staff } from '#server/case/auth.ts'
@@ -199,7 +200,8 @@ export async function startProcess(
   env: Record<string, string>,
   output: string[] = [],
 ): Promise<{ child: ChildProcess; ready: Json }> {
-  const child = spawn(process.execPath, ['--import', 'tsx', file], { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
+  const args = file === 'server/worker/main.ts' || file === 'standins/main.ts' ? await startOf(file) : ['--import', 'tsx', file]
+  const child = spawn(process.execPath, args, { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
   keepOutput(child, output)
   const lines = createInterface({ input: child.stdout! })
   for await (const line of lines) {

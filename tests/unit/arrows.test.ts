@@ -1,5 +1,7 @@
+import { existsSync, readFileSync } from 'node:fs'
 import { ESLint } from 'eslint'
 import { describe, expect, it } from 'vitest'
+import { importsOf, readGraph } from '../../scripts/import-graph.js'
 
 const lint = new ESLint()
 const messages = async (filePath: string, code: string) => (await lint.lintText(code, { filePath }))[0]!.messages.map((m) => m.message)
@@ -75,5 +77,31 @@ describe('the import arrows', () => {
 
   it('only the practice screen knows the hand', async () => {
     expect(await messages('app/stores/x.ts', `fetch('/api/practice/phones')`)).toContain('only the practice screen knows the hand')
+  })
+})
+
+describe('what a page loads', () => {
+  /** Everything a browser reads before the first row: what workers read is theirs alone. */
+  function loaded(): Map<string, string> {
+    const from = new Map<string, string>()
+    const files = [...readGraph('.').keys()].filter((file) => file.startsWith('app/') && !file.startsWith('app/workers/'))
+    for (const file of files) from.set(file, '')
+    for (const file of files) {
+      if (!existsSync(file)) continue
+      const text = readFileSync(file, 'utf8').replace(/^(import|export) type [^']*'[^'\n]+'/gm, '')
+      for (const target of importsOf(file, text)) {
+        if (from.has(target) || target.startsWith('app/workers/')) continue
+        from.set(target, file)
+        files.push(target)
+      }
+    }
+    return from
+  }
+
+  it('is no reader of records: the kinds’ faces say what a page must know of them', () => {
+    const from = loaded()
+    expect(from.has('core/kinds/faces.ts')).toBe(true)
+    const readers = [...from].filter(([file]) => file === 'core/kinds/registry.ts' || file.startsWith('core/formats/'))
+    expect(readers).toEqual([])
   })
 })

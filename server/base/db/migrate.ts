@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import { readFile, readdir } from 'node:fs/promises'
+import { join, resolve } from 'node:path'
 import { runMigrations } from 'graphile-worker'
 import pg from 'pg'
 
@@ -41,12 +42,13 @@ export async function migrate(ownerUrl: string, appUrl: string): Promise<void> {
 async function applyMigrations(client: pg.Client): Promise<void> {
   const { rows } = await client.query<{ name: string; checksum: string | null }>('select name, checksum from migration')
   const done = new Map(rows.map((row) => [row.name, row.checksum]))
-  const folder = new URL('migrations/', import.meta.url)
+  // from the application's folder: what is bundled has none beside it
+  const folder = resolve('server/base/db/migrations')
   const names = (await readdir(folder)).sort()
   for (const name of done.keys())
     if (!names.includes(name)) throw new Error(`This database was made by a newer version of Corvend: it holds ${name}.`)
   for (const name of names) {
-    const text = await readFile(new URL(name, folder), 'utf8')
+    const text = await readFile(join(folder, name), 'utf8')
     const checksum = createHash('sha256').update(text).digest('hex')
     const known = done.get(name)
     if (known === checksum) continue

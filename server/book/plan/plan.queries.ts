@@ -172,13 +172,13 @@ export function manyChangesToCome(client: Client, ticketId: TicketId) {
 
 /**
  * Why items stand as they do, of a row `t` of the tally. A fate that needs no other reason stands as its own; and what an
- * item would change on the way is no reason why it did not go that way: `$2` has the changes as {@link changesOf} names them.
+ * item would change on its way is no reason why it was left: `$2` has the changes as {@link changesOf} names them.
  */
 const whyOf = `case when t.fate in ('lost', 'gone', 'editedThere', 'pushedOut') then array[t.fate]
                     when t.fate = 'merged' and not t.joins then array['joined-by-phone']
-                    when t.fate in ('carried', 'changed', 'merged', 'alreadyThere') then t.reasons
-                    else array(select code from unnest(t.reasons) with ordinality as r(code, ord)
-                                where t.kind || ' ' || code <> all($2::text[]) order by ord) end`
+                    when t.fate = 'notChosen' then array(select code from unnest(t.reasons) with ordinality as r(code, ord)
+                                                          where t.kind || ' ' || code <> all($2::text[]) order by ord)
+                    else t.reasons end`
 
 /** What becomes of items of kinds on the way, each told from a reason of another kind that has its name. */
 const changesOf = (kinds: readonly string[]) =>
