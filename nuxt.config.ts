@@ -23,6 +23,8 @@ export default defineNuxtConfig({
   // another page is fetched when a hand moves towards it, not nine of them with the first
   experimental: { defaults: { nuxtLink: { prefetchOn: { interaction: true, visibility: false } } } },
   telemetry: false,
+  // nobody reads them: what is logged are codes
+  sourcemap: { server: false, client: false },
   devtools: { enabled: false },
   modules: ['@pinia/nuxt', 'nuxt-security'],
   css: ['~/assets/main.css'],

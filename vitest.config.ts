@@ -37,8 +37,8 @@ export default defineConfig({
           include: ['tests/integration/**/*.test.ts'],
           exclude: ['tests/integration/killed-*.test.ts', 'tests/integration/drill.test.ts', ...standingIn],
           testTimeout: 120_000,
-          // a second is no time on a machine that does other things beside
-          expect: { poll: { timeout: 20_000 } },
+          // a second is no time on a machine that does other things beside; and each look is work for the product
+          expect: { poll: { timeout: 20_000, interval: 150 } },
           hookTimeout: 120_000,
           maxWorkers: 3,
           // the same: each has a shop of its own all the same
@@ -53,8 +53,8 @@ export default defineConfig({
           name: 'integration-alone',
           include: standingIn,
           testTimeout: 120_000,
-          // a second is no time on a machine that does other things beside
-          expect: { poll: { timeout: 20_000 } },
+          // a second is no time on a machine that does other things beside; and each look is work for the product
+          expect: { poll: { timeout: 20_000, interval: 150 } },
           hookTimeout: 120_000,
           maxWorkers: 3,
           globalSetup: ['tests/setup/database.ts'],
@@ -67,8 +67,8 @@ export default defineConfig({
           name: 'killed',
           include: ['tests/integration/killed-*.test.ts'],
           testTimeout: 120_000,
-          // a second is no time on a machine that does other things beside
-          expect: { poll: { timeout: 20_000 } },
+          // a second is no time on a machine that does other things beside; and each look is work for the product
+          expect: { poll: { timeout: 20_000, interval: 150 } },
           hookTimeout: 120_000,
           fileParallelism: false,
           globalSetup: ['tests/setup/database.ts'],
@@ -93,11 +93,12 @@ export default defineConfig({
           name: 'attack',
           include: ['tests/attack/**/*.test.ts'],
           testTimeout: 60_000,
-          // a second is no time on a machine that does other things beside
-          expect: { poll: { timeout: 20_000 } },
+          // a second is no time on a machine that does other things beside; and each look is work for the product
+          expect: { poll: { timeout: 20_000, interval: 150 } },
           hookTimeout: 120_000,
           // two files side by side, each with a shop of its own
           maxWorkers: 2,
+          isolate: false,
           globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'],
         },
       },
@@ -108,10 +109,11 @@ export default defineConfig({
           name: 'e2e',
           include: ['tests/e2e/**/*.test.ts'],
           testTimeout: 300_000,
-          // a second is no time on a machine that does other things beside
-          expect: { poll: { timeout: 20_000 } },
+          // a second is no time on a machine that does other things beside; and each look is work for the product
+          expect: { poll: { timeout: 20_000, interval: 150 } },
           hookTimeout: 180_000,
           maxWorkers: 3,
+          isolate: false,
           globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'],
         },
       },

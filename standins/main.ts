@@ -13,8 +13,9 @@ const env = (name: string) => {
 }
 
 const pool = await openStandinDatabase(env('STANDINS_DATABASE_URL'))
-if (process.env.STANDINS_DEMO === '1') await loadDemo(pool)
-if (process.env.STANDINS_DEMO === 'window') await loadSecondBench(pool)
+const demo = process.env.STANDINS_DEMO
+if (demo === '1' || demo === 'small') await loadDemo(pool, { isSmall: demo === 'small' })
+if (demo === 'window') await loadSecondBench(pool)
 const link = createLinkServer(pool, env('STANDINS_LINK_TOKEN')).listen(Number(env('STANDINS_LINK_PORT')), '127.0.0.1')
 const hand = createHandServer(pool, env('STANDINS_HAND_TOKEN')).listen(Number(env('STANDINS_HAND_PORT')), '127.0.0.1')
 await Promise.all([link.listening || once(link, 'listening'), hand.listening || once(hand, 'listening')])

@@ -1,6 +1,7 @@
 import { onBeforeUnmount, ref } from 'vue'
 import type { BenchEvent } from '#contracts/http/bench.ts'
 import { useTickets } from '../stores/tickets.ts'
+import { paced } from './paced.ts'
 
 export interface PageEvent {
   readonly what: 'open' | 'lost' | 'ticket' | 'bench'
@@ -29,30 +30,16 @@ function connect() {
 }
 
 /**
- * Calls back when something changed; at most a few times a second, and once more after the last. What the bench told
+ * Calls back when something changed: at once, then at most a few times a second, ever less often while it goes on, and
+ * once more after the last. That something which ran by itself ended, or waits, is never waited for. What the bench told
  * with its event needs no look, unless `evenTold`.
  */
 export function useEvents(concerns: (event: PageEvent) => boolean, look: () => Promise<unknown>, { evenTold = false } = {}) {
   connect()
-  let isLooking = false
-  let isAsked = false
-  const again = async () => {
-    if (isLooking) {
-      isAsked = true
-      return
-    }
-    isLooking = true
-    await look().catch(() => undefined)
-    await new Promise((resolve) => setTimeout(resolve, 150))
-    isLooking = false
-    if (isAsked) {
-      isAsked = false
-      void again()
-    }
-  }
+  const again = paced(look)
   const listener = (event: PageEvent) => {
     // what the bench told is on the page already
-    if (event.what === 'open' || ((evenTold || !event.bench) && concerns(event))) void again()
+    if (event.what === 'open' || ((evenTold || !event.bench) && concerns(event))) void again({ atOnce: event.of === 'run' })
   }
   listen(listener)
   return { isConnected, again }

@@ -30,11 +30,13 @@ const ticket = (change: object = {}) =>
     old: { port: 1 },
     new: { port: 2 },
     ready: { old: {}, new: {} },
+    moment: 1000,
     customer: 'Ines H.',
     ...change,
   }) as unknown as TicketView
 const told = (change: object = {}) =>
   ({
+    moment: 1000,
     ports: [{ port: 1 }],
     isBenchSeen: true,
     endingCopies: [],
@@ -87,6 +89,23 @@ describe('what the pages keep of tickets', () => {
     expect(store.byNumber['T-1']).toMatchObject({ stage: 'count-in', old: { port: 7 } })
   })
 
+  it('what an event tells of a ticket as it was before is not kept, and whatever else it says is asked for', async () => {
+    const store = useTickets()
+    const asked = store.loadTicket('T-1')
+    // the run ended while this was on its way to the page
+    store.applyBench(told())
+    waiting[0]!.answer(ticket({ stage: 'choose', moment: 2000 }))
+    await asked
+    expect(store.byNumber['T-1']!.stage).toBe('choose')
+    expect(waiting.map(({ path }) => path)).toEqual(['/api/tickets/T-1', '/api/tickets/T-1'])
+    const listed = store.loadToday()
+    waiting[2]!.answer({ moment: 2000, tickets: [ticket({ stage: 'choose' })], ports: [] })
+    await listed
+    store.applyBench(told())
+    expect([store.today!.tickets[0]!.stage, store.today!.ports]).toEqual(['choose', []])
+    expect(waiting.slice(3).map(({ path }) => path)).toEqual(['/api/today', '/api/tickets/T-1'])
+  })
+
   it('an answer asked for after an event is newer than it', async () => {
     const store = useTickets()
     store.applyBench(told())
@@ -104,6 +123,7 @@ describe('what the pages keep of tickets', () => {
       ports: [],
       isBenchSeen: false,
       endingCopies: [],
+      moment: 1000,
       unseenStations: ['bench'],
     })
     await asked

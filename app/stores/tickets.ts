@@ -27,13 +27,32 @@ export const useTickets = defineStore('tickets', () => {
     for (const { at, event } of told) if (at > since) patch(event)
   }
 
-  function patch({ ports, isBenchSeen, unseenStations, tickets }: BenchEvent): void {
-    if (today.value) today.value = { ...today.value, ports, isBenchSeen, unseenStations }
+  const loadToday = () =>
+    latest<TodayView>(
+      'today',
+      () => api(routes.today),
+      (value) => (today.value = value),
+    )
+  const loadTicket = (number: string) =>
+    latest<TicketView>(
+      number,
+      () => api(routes.ticket, { params: { number } }),
+      (value) => keepTicket(number, value),
+    )
+  /** An event that was long on its way tells of what has passed: that is not kept, and whatever else it says is asked for. */
+  const passed = (look: Promise<unknown>) => void look.catch(() => undefined)
+
+  function patch({ moment, ports, isBenchSeen, unseenStations, tickets }: BenchEvent): void {
+    const isOfToday = today.value !== null && moment >= today.value.moment
+    if (isOfToday) today.value = { ...today.value!, ports, isBenchSeen, unseenStations }
+    else if (today.value) passed(loadToday())
     for (const { ready, ...part } of tickets) {
-      const listed = today.value?.tickets.find((ticket) => ticket.number === part.number)
+      const listed = isOfToday && today.value?.tickets.find((ticket) => ticket.number === part.number)
       if (listed) Object.assign(listed, part)
       const open = byNumber.value[part.number]
-      if (open) byNumber.value[part.number] = { ...open, ...part, ready }
+      if (!open) continue
+      if (moment < open.moment) passed(loadTicket(part.number))
+      else byNumber.value[part.number] = { ...open, ...part, ready }
     }
   }
 
@@ -96,17 +115,7 @@ export const useTickets = defineStore('tickets', () => {
       }
       return change < (byNumber.value[number]?.asOf ?? 0)
     },
-    loadToday: () =>
-      latest<TodayView>(
-        'today',
-        () => api(routes.today),
-        (value) => (today.value = value),
-      ),
-    loadTicket: (number: string) =>
-      latest<TicketView>(
-        number,
-        () => api(routes.ticket, { params: { number } }),
-        (value) => keepTicket(number, value),
-      ),
+    loadToday,
+    loadTicket,
   }
 })

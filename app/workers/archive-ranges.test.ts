@@ -12,7 +12,7 @@ async function archive(texts: Record<string, string>): Promise<Uint8Array> {
 }
 
 /** A server that gives parts of what it has, and does to each answer what a test says. */
-function serve(bytes: () => Uint8Array, { tag = () => '"a"', breaks = () => false as boolean | number } = {}) {
+function serve(bytes: () => Uint8Array, { tag = (): string => '"a"', breaks = () => false as boolean | number } = {}) {
   const asked: string[] = []
   vi.stubGlobal('fetch', async (_: string, { method, headers }: { method?: string; headers?: Record<string, string> }) => {
     const all = bytes()

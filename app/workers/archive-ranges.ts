@@ -1,6 +1,9 @@
 import { Reader, type CreateReadableOptions } from '@zip.js/zip.js'
 import { ArchiveUnread } from './archive.ts'
 
+/** No answer, or none of use; another try may bring one. */
+class NotNow extends Error {}
+
 /** A connection on which nothing is heard for so long is none. */
 const silentMs = 30_000
 /** What is waited before each further try to go on; then it is given up. */
@@ -107,7 +110,7 @@ async function answered(url: string, how: RequestInit): Promise<Response> {
     ends.abort()
     throw error
   })
-  if (response.status >= 500) throw new Error('the server can’t answer now')
+  if (response.status >= 500) throw new NotNow()
   return response
 }
 
@@ -117,11 +120,11 @@ async function read(body: ReadableStreamDefaultReader<Uint8Array> | undefined): 
   return next?.done === false ? next.value : undefined
 }
 
-/** @throws Error when nothing was heard for too long */
+/** @throws NotNow when nothing was heard for too long */
 async function heard<T>(promise: Promise<T>): Promise<T> {
   let timer: ReturnType<typeof setTimeout>
   const silence = new Promise<never>((_, fail) => {
-    timer = setTimeout(() => fail(new Error('nothing is heard')), silentMs)
+    timer = setTimeout(() => fail(new NotNow()), silentMs)
   })
   return Promise.race([promise, silence]).finally(() => clearTimeout(timer))
 }

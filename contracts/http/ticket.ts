@@ -253,6 +253,8 @@ export const ticketView = z.object({
   number: z.string(),
   /** Every change numbered below this is in it: an event of such a one needs no further look. */
   asOf: z.number().int(),
+  /** Of two answers the one with the larger is the later. */
+  moment: z.number().int(),
   /** First name and initial, or null when erased. */
   customer: z.string().nullable(),
   stage,
@@ -341,6 +343,8 @@ export const ticketSummary = ticketView.pick({
 export type TicketSummary = z.infer<typeof ticketSummary>
 
 export const todayView = z.object({
+  /** Of two answers, a ticket's among them, the one with the larger is the later. */
+  moment: z.number().int(),
   tickets: z.array(ticketSummary),
   ports: z.array(
     z.object({

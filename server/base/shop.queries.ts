@@ -76,7 +76,20 @@ export async function listenToTickets(client: Client): Promise<void> {
   await client.query('listen ticket_event')
 }
 
-/** Every transaction numbered below this has ended before the caller's look: what it changed is seen. */
-export async function changesSeen(client: Client): Promise<number> {
-  return (await one<{ n: number }>(client, `select pg_snapshot_xmin(pg_current_snapshot())::text::bigint as n`)).n
+/** How much a look sees of what is changed beside it. */
+export interface Seen {
+  /** Every transaction numbered below this had ended: what it changed is seen. */
+  readonly asOf: number
+  /** Of two looks the one that sees more has the larger; equal, they see the same. */
+  readonly moment: number
+}
+
+/** What the caller's transaction sees: those that began before it looked, but for those that had not ended. */
+export function readSeen(client: Client): Promise<Seen> {
+  return one<Seen>(
+    client,
+    `select pg_snapshot_xmin(s)::text::bigint as "asOf",
+            pg_snapshot_xmax(s)::text::bigint * 1000 + 999 - least((select count(*) from pg_snapshot_xip(s)), 999) as moment
+       from pg_current_snapshot() s`,
+  )
 }

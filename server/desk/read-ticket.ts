@@ -1,7 +1,7 @@
 import type { TicketView } from '#contracts/http/ticket.ts'
 import type { Actor } from '../base/did.ts'
 import { snapshot } from '../base/db/sql.ts'
-import { changesSeen } from '../base/shop.queries.ts'
+import { readSeen } from '../base/shop.queries.ts'
 import { Problem } from '../base/problem.ts'
 import type { Services } from '../base/services.ts'
 import { readLedgers } from '../book/ledger.ts'
@@ -53,7 +53,7 @@ export async function readTicket(services: Services, number: string, actor: Acto
     })
     return {
       ...summary,
-      asOf: await changesSeen(client),
+      ...(await readSeen(client)),
       ready: readyViews(sides, rows, ticket.id),
       notes: await manyNotes(client, ticket.id, keys),
       lastRun: lastRun && runViewOf(lastRun),

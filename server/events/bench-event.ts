@@ -24,6 +24,6 @@ export async function readBenchEvent(services: Services, told: Told, touched: Re
     told.set(number, text)
     return [part]
   })
-  const { ports, isBenchSeen, unseenStations } = today
-  return { ports, isBenchSeen, unseenStations, tickets }
+  const { moment, ports, isBenchSeen, unseenStations } = today
+  return { moment, ports, isBenchSeen, unseenStations, tickets }
 }

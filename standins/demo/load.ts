@@ -17,13 +17,18 @@ export async function loadSecondBench(pool: pg.Pool): Promise<void> {
   await add(pool, { serial: 'TM3-5503-E9', model: 'Tamsel M3', version: '15', port: 2, free: 61_000_000_000 })
 }
 
-/** The demo shop's practice phones, loaded once; what happened to them since then is kept. */
-export async function loadDemo(pool: pg.Pool): Promise<void> {
+/**
+ * The demo shop's practice phones, loaded once; what happened to them since then is kept.
+ * @param isSmall of what there are hundreds and thousands of, a third: the same phones for those who look on their way
+ *   past, every trap among it
+ */
+export async function loadDemo(pool: pg.Pool, { isSmall = false } = {}): Promise<void> {
   if ((await countPhones(pool)) > 0) return
-  const warden = people({ seed: 41, count: 388, style: 'traps' })
+  const many = (n: number) => (isSmall && n > 300 ? Math.round(n * 0.3) : n)
+  const warden = people({ seed: 41, count: many(388), style: 'traps' })
   await add(pool, { serial: 'OR5-4417-K2', model: 'Orrin 5', version: '13', port: 3, free: 9_300_000_000 })
   await fill(pool, 'OR5-4417-K2', warden)
-  await fillMore(pool, 'OR5-4417-K2', 44, { calls: 600, calendar: 260, apps: 34, photos: 412, messages: 8900 })
+  await fillMore(pool, 'OR5-4417-K2', 44, { calls: many(600), calendar: 260, apps: 34, photos: many(412), messages: many(8900) })
   const files = { videos: 38, music: 240, recordings: 16, voicemail: 9, documents: 64, books: 14, wallpapers: 2, playlists: 6 }
   await fillMore(pool, 'OR5-4417-K2', 44, files, { trapsFrom: 2 })
   // some of what the old phone holds is on the new one already, and some of its own besides
@@ -67,13 +72,13 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   // its locks are off already, as the customer did at home
   await addSwitches(pool, 'VY12-9031-C7', { 'anti-theft-off': true, 'passcode-off': true })
   await add(pool, { serial: 'TM2-2260-A5', model: 'Tamsel M2', version: '12', port: 1, free: 4_100_000_000 })
-  await fill(pool, 'TM2-2260-A5', people({ seed: 19, count: 1875, style: 'traps' }))
+  await fill(pool, 'TM2-2260-A5', people({ seed: 19, count: many(1875), style: 'traps' }))
   await fillMore(pool, 'TM2-2260-A5', 23, {
     calls: 260,
     calendar: 240,
     apps: 41,
-    photos: 620,
-    messages: 900,
+    photos: many(620),
+    messages: many(900),
     videos: 21,
     music: 60,
     documents: 12,
@@ -82,7 +87,7 @@ export async function loadDemo(pool: pg.Pool): Promise<void> {
   // the ferry mate with two numbers: many messages, every trap inside
   await add(pool, { serial: 'VY10-3317-D4', model: 'Veyra 10', version: '17', port: 7, free: 3_200_000_000 })
   await fill(pool, 'VY10-3317-D4', people({ seed: 52, count: 240, style: 'traps' }))
-  await fillMore(pool, 'VY10-3317-D4', 53, { calls: 583, calendar: 676, apps: 52, photos: 1140, messages: 8960 })
+  await fillMore(pool, 'VY10-3317-D4', 53, { calls: many(583), calendar: many(676), apps: 52, photos: many(1140), messages: many(8960) })
   await fillMore(
     pool,
     'VY10-3317-D4',

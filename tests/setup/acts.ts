@@ -115,7 +115,7 @@ export async function bookTicket(
 
 export function worker(shop: TestShop, checkpoint?: (name: string, run: RunRow) => void | Promise<void>): Executor & { stop(): void } {
   const executor = createExecutor(shop.services, checkpoint)
-  const timer = setInterval(() => executor.sweep().catch(() => undefined), 60)
+  const timer = setInterval(() => executor.sweep().catch(() => undefined), 120)
   return {
     ...executor,
     kill() {
@@ -135,18 +135,20 @@ export async function waitFor(
   what = 'the ticket',
   ms = 60_000,
 ): Promise<TicketView> {
-  const end = Date.now() + ms
+  const began = Date.now()
   for (;;) {
     const ticket = await readTicket(shop.services, number, shop.actor)
     if (until(ticket)) return ticket
     // a mistake of our own does not go by waiting
     if (ticket.run?.reason === 'Internal')
       throw new Error(`${what} never comes: the run failed at ${ticket.run.step} of ${ticket.run.kind}`)
-    if (Date.now() > end)
+    const waitedMs = Date.now() - began
+    if (waitedMs > ms)
       throw new Error(
         `${what} never came: ${JSON.stringify({ run: ticket.run, last: ticket.lastRun, stage: ticket.stage, ledger: ticket.ledger })}`,
       )
-    await new Promise((resolve) => setTimeout(resolve, 300))
+    // each look is work for the product: what takes long is looked at less often
+    await new Promise((resolve) => setTimeout(resolve, Math.min(150 + waitedMs / 8, 1000)))
   }
 }
 

@@ -48,7 +48,7 @@ export function followGuide(
   const said = () => page.locator('main').innerText()
   async function untilItFollows(before: string): Promise<void> {
     await expect
-      .poll(said, { timeout: 1500, interval: 60 })
+      .poll(said, { timeout: 1500, interval: 150 })
       .not.toBe(before)
       .catch(() => undefined)
   }

@@ -189,7 +189,7 @@ async function startStandins({ file, database, tokens, demo, linkPort, handPort 
     STANDINS_HAND_PORT: String(handPort),
     STANDINS_LINK_TOKEN: tokens.link,
     STANDINS_HAND_TOKEN: tokens.hand,
-    ...(demo ? { STANDINS_DEMO: '1' } : {}),
+    ...(demo ? { STANDINS_DEMO: 'small' } : {}),
   })
   return { child, linkPort: ready.linkPort as number, handPort: ready.handPort as number }
 }

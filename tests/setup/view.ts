@@ -170,6 +170,7 @@ export const forecast = ({
 export const ticket = (change: Partial<TicketView> = {}): TicketView => ({
   ...summary(),
   asOf: 1,
+  moment: 1,
   bookedBy: 'Rowan',
   kinds: ['contacts'],
   canAdd: [],

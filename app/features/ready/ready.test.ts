@@ -110,7 +110,7 @@ describe('settings to put back', () => {
 
 describe('Make ready', () => {
   const panel = (change: Partial<TicketView> = {}, picked: { side: 'old' | 'new'; code: string } | null = null) => {
-    useTickets().today = { tickets: [], ports: [], unseenStations: [], isBenchSeen: true, endingCopies: [] }
+    useTickets().today = { moment: 1, tickets: [], ports: [], unseenStations: [], isBenchSeen: true, endingCopies: [] }
     return show(ReadyPanel, { ticket: ticket({ stage: 'make-ready', ...change }), busy: '', picked })
   }
   const unready = (side: 'old' | 'new') => ({

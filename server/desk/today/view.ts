@@ -4,7 +4,7 @@ import type { Services } from '../../base/services.ts'
 import { readLedgers } from '../../book/ledger.ts'
 import { manyLastNotes } from '../../case/acts.queries.ts'
 import { manyKinds, manyOfToday, manyPhones, manyTickets, manyTicketsOfSerials, manyUnnamed } from '../../case/tickets.queries.ts'
-import { oneShop } from '../../base/shop.queries.ts'
+import { oneShop, readSeen } from '../../base/shop.queries.ts'
 import { serialHash } from '../../vault/holdings.ts'
 import { readBench, type Bench, type BenchPort } from '../../endpoints/ports.ts'
 import { readGuides } from '../../ready/guides.ts'
@@ -62,6 +62,7 @@ export async function readTodayFrom(
     })
   })
   const today: TodayView = {
+    moment: (await readSeen(client)).moment,
     isBenchSeen: seen.length > 0,
     endingCopies: await readEnding(client, services),
     unseenStations: services.config.stations.map(({ code }) => code).filter((code) => !seen.includes(code)),
