@@ -46,11 +46,8 @@ const given: Readonly<Record<string, readonly string[]>> = {
 const files = faces.flatMap(({ code, group }) => (group === 'files' ? [code] : []))
 const most: readonly string[] = ['contacts', 'calls', 'calendar', 'messages', 'photos', ...files]
 const lockersOf = ['locker of an Orrin 5', 'locker of a Veyra 12'] as const
-/**
- * Every road, with kinds drawn from those it can carry: contacts always, so that no road is without a person.
- * @param share of the others that go along
- */
-export function roadsOf(seed: number, { share = 0.6 }: { share?: number } = {}): Road[] {
+/** Every road, with most kinds it can carry, drawn: contacts always, so that no road is without a person. */
+export function roadsOf(seed: number): Road[] {
   const draw = numbers(seed)
   return olds.flatMap((old) =>
     news.map((now, at) => {
@@ -58,10 +55,43 @@ export function roadsOf(seed: number, { share = 0.6 }: { share?: number } = {}):
       return {
         old: old === 'locker' ? lockersOf[at % 2]! : old,
         now,
-        kinds: withNamed(can.filter((kind) => kind === 'contacts' || draw() < share)),
+        kinds: withNamed(can.filter((kind) => kind === 'contacts' || draw() < 0.6)),
         hasPassword: draw() < 0.5,
       }
     }),
+  )
+}
+
+/**
+ * Every road with few kinds, so that each kind leaves every beginning and comes to every end that can have it: what a
+ * pair of them may break is met, at a quarter of the work of all kinds on all roads.
+ * @param seed which kind meets which pair
+ */
+export function coveringRoads(seed: number): Road[] {
+  const canGo = (old: string, now: string, kind: string) => (given[old] ?? most).includes(kind) && (kind !== 'calls' || now !== 'Veyra 14')
+  const goes = olds.map(() => news.map(() => new Set<string>()))
+  for (const kind of most) {
+    // from each beginning once, by turns to other ends
+    olds.forEach((old, i) => {
+      const turns = news.map((_, at) => (most.indexOf(kind) + i + seed + at) % news.length)
+      const at = turns.find((end) => canGo(old, news[end]!, kind))
+      if (at !== undefined) goes[i]![at]!.add(kind)
+    })
+    // and to each end that none of those came to
+    news.forEach((now, at) => {
+      if (goes.some((ends) => ends[at]!.has(kind))) return
+      const i = olds.findIndex((old, from) => canGo(old, now, kind) && (from + at) % 2 === 0)
+      if (i >= 0) goes[i]![at]!.add(kind)
+    })
+  }
+  return olds.flatMap((old, i) =>
+    news.map((now, at) => ({
+      old: old === 'locker' ? lockersOf[at % 2]! : old,
+      now,
+      // no road without anything
+      kinds: withNamed(goes[i]![at]!.size > 0 ? [...goes[i]![at]!] : ['contacts']),
+      hasPassword: (i + at) % 2 === 0,
+    })),
   )
 }
 

@@ -19,17 +19,16 @@ export async function loadSecondBench(pool: pg.Pool): Promise<void> {
 
 /**
  * The demo shop's practice phones, loaded once; what happened to them since then is kept.
- * @param isSmall of what there are hundreds and thousands of, a third: the same phones for those who look on their way
- *   past, every trap among it
+ * @param isSmall a third of what there is most of: the same phones, every trap among it, for those who are in a hurry
  */
 export async function loadDemo(pool: pg.Pool, { isSmall = false } = {}): Promise<void> {
   if ((await countPhones(pool)) > 0) return
-  const many = (n: number) => (isSmall && n > 300 ? Math.round(n * 0.3) : n)
+  const many = (n: number) => (isSmall ? Math.round(n * 0.3) : n)
   const warden = people({ seed: 41, count: many(388), style: 'traps' })
   await add(pool, { serial: 'OR5-4417-K2', model: 'Orrin 5', version: '13', port: 3, free: 9_300_000_000 })
   await fill(pool, 'OR5-4417-K2', warden)
   await fillMore(pool, 'OR5-4417-K2', 44, { calls: many(600), calendar: 260, apps: 34, photos: many(412), messages: many(8900) })
-  const files = { videos: 38, music: 240, recordings: 16, voicemail: 9, documents: 64, books: 14, wallpapers: 2, playlists: 6 }
+  const files = { videos: many(38), music: many(240), recordings: 16, voicemail: 9, documents: 64, books: 14, wallpapers: 2, playlists: 6 }
   await fillMore(pool, 'OR5-4417-K2', 44, files, { trapsFrom: 2 })
   // some of what the old phone holds is on the new one already, and some of its own besides
   const there = warden.slice(0, 22).map(({ person }) => ({ person, storage: 'account' }))
@@ -79,8 +78,8 @@ export async function loadDemo(pool: pg.Pool, { isSmall = false } = {}): Promise
     apps: 41,
     photos: many(620),
     messages: many(900),
-    videos: 21,
-    music: 60,
+    videos: many(21),
+    music: many(60),
     documents: 12,
   })
   await changePhone(pool, 'TM2-2260-A5', { is_locked: true, asked_since: new Date() })
@@ -92,7 +91,7 @@ export async function loadDemo(pool: pg.Pool, { isSmall = false } = {}): Promise
     pool,
     'VY10-3317-D4',
     53,
-    { videos: 64, music: 120, recordings: 22, documents: 18, books: 6, playlists: 4 },
+    { videos: many(64), music: many(120), recordings: 22, documents: 18, books: 6, playlists: 4 },
     { trapsFrom: 10 },
   )
   await addSwitches(pool, 'VY10-3317-D4', { 'encrypted-reading': true })
