@@ -7,25 +7,38 @@ const folder = '.corvend/run'
 /** What processes that may still run were started from is left. */
 const oldMs = 7 * 86_400_000
 
-/** The processes beside the web server, by their sources. */
-const programs = { 'server/worker/main.ts': 'worker', 'standins/main.ts': 'standins' } as const
-export type Program = keyof typeof programs
+/** What runs in a process or a thread of its own, beside the web server. */
+const programs = [
+  'server/worker/main.ts',
+  'standins/main.ts',
+  'server/line/moving/convert-child.ts',
+  'server/endpoints/sort-upload.ts',
+  'server/vault/lockers/argon.ts',
+] as const
+export type Program = (typeof programs)[number]
 
 /**
- * The arguments of Node.js that start a program: of one file in place of some hundreds, so that it is there in a third
- * of the time. Made anew when its sources changed; whoever asks at the same time gets the same.
+ * The folder of our programs, each of one file in place of some hundreds, so that it is there in a third of the time.
+ * Made anew when the sources changed; whoever asks at the same time gets the same. What starts processes of the product
+ * tells them where it is: `CORVEND_PROGRAMS`.
  */
-export async function startOf(program: Program): Promise<readonly string[]> {
+export async function programsFolder(): Promise<string> {
   const made = join(folder, stampOf(sources).slice(0, 16))
-  if (!existsSync(made)) await bundleInto(made)
-  return [join(made, `${programs[program]}.mjs`)]
+  if (!existsSync(made)) await makeInto(made)
+  return made
 }
 
-async function bundleInto(made: string): Promise<void> {
+/** The arguments of Node.js that start a program. */
+export async function startOf(program: Program): Promise<readonly string[]> {
+  return [join(await programsFolder(), program.replace(/\.ts$/, '.mjs'))]
+}
+
+async function makeInto(made: string): Promise<void> {
   const { build } = await import('esbuild')
   const half = `${made}.${process.pid}`
   await build({
-    entryPoints: Object.fromEntries(Object.entries(programs).map(([source, name]) => [name, source])),
+    entryPoints: [...programs],
+    outbase: '.',
     outdir: half,
     outExtension: { '.js': '.mjs' },
     bundle: true,

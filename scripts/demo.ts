@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { buildWhenStale } from './build.ts'
-import { startOf, type Program } from './bundle.ts'
+import { programsFolder, startOf, type Program } from './bundle.ts'
 import { seedDemo } from './demo-shop.ts'
 import { folderFor, giveTo, ownUser, type OwnUser } from './own-user.ts'
 import { freePort, startPostgres, type LocalServer } from './postgres.ts'
@@ -79,7 +79,8 @@ export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = fals
     benches.push(
       await benchOf({ code: 'window', name: 'Window', firstPort: 9 }, await makeSecondStandins(adminUrl, urls.standins), 'window'),
     )
-  const env = envOf({ urls, dataFolder, masterKeyFile, webPort, state, benches })
+  const programs = isDev ? {} : { CORVEND_PROGRAMS: await programsFolder() }
+  const env = { ...envOf({ urls, dataFolder, masterKeyFile, webPort, state, benches }), ...programs }
   const watching = isDev ? ['--watch', '--watch-preserve-output'] : []
   const start = async (program: Program) => (isDev ? [...watching, '--import', 'tsx', program] : await startOf(program))
   const keep = (args: readonly string[], extra: Record<string, string> = {}) =>

@@ -1,9 +1,6 @@
-import { register } from 'tsx/esm/api'
-
-// a thread's first file can't be TypeScript: it goes on from here
-register()
-
-/** Runs a function of a source file in this thread. */
+/** Runs a function of a file in this thread. */
 export default async function run({ file, name, task }) {
+  // a thread's first file can't be TypeScript: sources go on from here
+  if (file.endsWith('.ts')) (await import('tsx/esm/api')).register()
   return (await import(file))[name](task)
 }

@@ -1,6 +1,7 @@
 import { resolve } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { Piscina } from 'piscina'
+import { programOf } from './programs.ts'
 
 let pool: Piscina | undefined
 
@@ -10,7 +11,7 @@ export class ThreadEnded extends Error {}
 /**
  * Computes in a thread of the pool, so that the process goes on answering. A thread that takes too long is ended, and
  * one that wants too much memory ends by itself.
- * @param file from the application's folder: what is built and bundled has no file of it
+ * @param file one of the programs that are made (`scripts/bundle.ts`), from the application's folder
  * @throws ThreadEnded; whatever the function throws, as an error with its message
  */
 export async function inThread<T>(file: string, name: string, task: unknown, mostMs: number): Promise<T> {
@@ -24,7 +25,7 @@ export async function inThread<T>(file: string, name: string, task: unknown, mos
     resourceLimits: { maxOldGenerationSizeMb: 1024 },
   })
   try {
-    return (await pool.run({ file: pathToFileURL(resolve(file)).href, name, task }, { signal: AbortSignal.timeout(mostMs) })) as T
+    return (await pool.run({ file: pathToFileURL(programOf(file).file).href, name, task }, { signal: AbortSignal.timeout(mostMs) })) as T
   } catch (error) {
     const { name: what, message } = error as Error
     if (what === 'AbortError' || /terminat|out of memory|ERR_WORKER/i.test(`${what} ${message} ${(error as { code?: string }).code}`))

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { folderPick as said } from '../../words/take-home.ts'
 import { filesHome, type PhoneChoice } from './phone-choice.ts'
+import PlacePick from './PlacePick.vue'
 
 /** Open files in place of the new phone: what its owner takes home. */
 const choice = defineModel<PhoneChoice | null>({ required: true })
@@ -12,29 +13,18 @@ const take = (password: string) => {
 </script>
 
 <template>
-  <div class="mt-3 border border-dashed p-2.5" :class="isHere ? 'border-ink bg-row' : 'border-faint'">
-    <label class="flex items-center gap-2"
+  <PlacePick :label="said.takeHome" :is-here="isHere" @take="take('')" @leave="choice = null">
+    <p class="mt-1 text-xs text-soft">{{ said.lead }}</p>
+    <label class="mt-2 block"
+      ><span class="mb-1 block text-xs text-soft">{{ said.password }}</span
       ><input
-        type="checkbox"
-        class="size-4 accent-ink"
-        :checked="isHere"
-        @change="($event.target as HTMLInputElement).checked ? take('') : (choice = null)"
-      />
-      {{ said.takeHome }}</label
-    >
-    <template v-if="isHere">
-      <p class="mt-1 text-xs text-soft">{{ said.lead }}</p>
-      <label class="mt-2 block"
-        ><span class="mb-1 block text-xs text-soft">{{ said.password }}</span
-        ><input
-          class="field"
-          type="password"
-          autocomplete="off"
-          minlength="8"
-          maxlength="200"
-          :value="choice!.password ?? ''"
-          @input="take(($event.target as HTMLInputElement).value)"
-      /></label>
-    </template>
-  </div>
+        class="field"
+        type="password"
+        autocomplete="off"
+        minlength="8"
+        maxlength="200"
+        :value="choice!.password ?? ''"
+        @input="take(($event.target as HTMLInputElement).value)"
+    /></label>
+  </PlacePick>
 </template>

@@ -4,6 +4,7 @@ import type { CopyView } from '#contracts/http/lockers.ts'
 import { day, number } from '../../words/say.ts'
 import { lockerPick as said } from '../../words/lockers.ts'
 import { pickOfCopy, type PhoneChoice } from './phone-choice.ts'
+import PlacePick from './PlacePick.vue'
 
 /** A copy in a locker in place of a phone: as the old one a copy that is put back, as the new one a copy that is made. */
 const props = defineProps<{ side: 'old' | 'new'; copies: readonly CopyView[] }>()
@@ -25,17 +26,8 @@ function putBack(event: Event) {
 </script>
 
 <template>
-  <div v-if="side === 'new'" class="mt-3 border border-dashed p-2.5" :class="isHere ? 'border-ink bg-row' : 'border-faint'">
-    <label class="flex items-center gap-2"
-      ><input
-        type="checkbox"
-        class="size-4 accent-ink"
-        :checked="isHere"
-        @change="($event.target as HTMLInputElement).checked ? keep(usual) : (choice = null)"
-      />
-      {{ said.keepCopy }}</label
-    >
-    <label v-if="isHere" class="mt-2 block"
+  <PlacePick v-if="side === 'new'" :label="said.keepCopy" :is-here="isHere" @take="keep(usual)" @leave="choice = null">
+    <label class="mt-2 block"
       ><span class="mb-1 block text-xs text-soft">{{ said.keptUntil }}</span
       ><input
         class="field"
@@ -45,7 +37,7 @@ function putBack(event: Event) {
         :value="choice!.keepUntil"
         @change="keep(($event.target as HTMLInputElement).value || usual)"
     /></label>
-  </div>
+  </PlacePick>
   <div v-else-if="copies.length > 0" class="mt-3">
     <label class="mb-1 block text-xs text-soft" for="put-back">{{ said.orPutBack }}</label>
     <select id="put-back" class="field" :value="isHere ? String(choice!.copy) : ''" @change="putBack">

@@ -1,6 +1,6 @@
 import { patience } from '../../base/patience.ts'
+import { programOf } from '../../base/programs.ts'
 import { fork, type ChildProcess } from 'node:child_process'
-import { resolve } from 'node:path'
 import type { FileFacts } from '#core/formats/file-facts.ts'
 import { inspectFile } from '#core/formats/image/inspect.ts'
 import type { Done, Job } from './convert-child.ts'
@@ -39,9 +39,9 @@ export function createConverter({ timeoutMs = patience.picture.timeoutMs as numb
     waiting.clear()
   }
   function start(): ChildProcess {
-    // run from its source in every process: what is built and bundled has no file of it
-    const started = fork(resolve('server/line/moving/convert-child.ts'), [], {
-      execArgv: ['--import', 'tsx', '--max-old-space-size=512'],
+    const { file, execArgv } = programOf('server/line/moving/convert-child.ts')
+    const started = fork(file, [], {
+      execArgv: [...execArgv, '--max-old-space-size=512'],
       serialization: 'advanced',
       stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
       // nothing of ours: no key, no address of the database
