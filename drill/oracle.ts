@@ -45,14 +45,19 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
     let there = [...now]
     const held = new Map(first)
     const because: string[] = []
+    /** What ours said that somebody changed there. */
+    const changedThere = new Set<string>()
     for (const [id, { from, isOurs }] of editedNew) {
       // what was changed there and taken away since excuses nothing
       if (isOurs && !now.some((record) => record.id === id)) continue
       const at = wanted.indexOf(from)
       // its owner changed what came over, after it was seen as it came: that is it, and it is where it belongs
       if (isOurs && at < 0) continue
-      if (isOurs) wanted.splice(at, 1)
-      else if (holdsMore && at >= 0) {
+      if (isOurs) {
+        wanted.splice(at, 1)
+        changedThere.add(from)
+      }
+      if (!isOurs && holdsMore && at >= 0) {
         there = there.map((record) => (record.id === id ? { id, says: from } : record))
         continue
       }
@@ -70,7 +75,12 @@ export function createOracle(old: readonly Seen[], { holdsMore = false } = {}) {
       if (holdsMore && (has.get(says) ?? 0) < n && holds(says)) continue
       if ((has.get(says) ?? 0) !== n) because.push(`${has.get(says) ?? 0} for ${n} of ${mark(says)}`)
     }
-    for (const { id, says } of there) if (!need.has(says) && !addedNew.has(id)) because.push(`nobody’s: ${mark(says)}`)
+    for (const { id, says } of there) {
+      if (need.has(says)) continue
+      // what was changed there stands for what it said: who says that still is one more, whoever put it there
+      if (changedThere.has(says)) because.push(`one more of ${mark(says)}`)
+      else if (!addedNew.has(id)) because.push(`nobody’s: ${mark(says)}`)
+    }
     return { agrees: because.length === 0, because }
   }
 
