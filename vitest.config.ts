@@ -36,10 +36,10 @@ export default defineConfig({
           name: 'integration',
           include: ['tests/integration/**/*.test.ts'],
           exclude: ['tests/integration/killed-*.test.ts', 'tests/integration/drill.test.ts', ...standingIn],
-          testTimeout: 120_000,
+          testTimeout: 300_000,
           // a second is no time on a machine that does other things beside; and each look is work for the product
           expect: { poll: { timeout: 20_000, interval: 150 } },
-          hookTimeout: 120_000,
+          hookTimeout: 300_000,
           maxWorkers: 3,
           // the same: each has a shop of its own all the same
           isolate: false,
@@ -52,10 +52,10 @@ export default defineConfig({
         test: {
           name: 'integration-alone',
           include: standingIn,
-          testTimeout: 120_000,
+          testTimeout: 300_000,
           // a second is no time on a machine that does other things beside; and each look is work for the product
           expect: { poll: { timeout: 20_000, interval: 150 } },
-          hookTimeout: 120_000,
+          hookTimeout: 300_000,
           maxWorkers: 3,
           globalSetup: ['tests/setup/database.ts'],
         },
@@ -66,10 +66,10 @@ export default defineConfig({
         test: {
           name: 'killed',
           include: ['tests/integration/killed-*.test.ts'],
-          testTimeout: 120_000,
+          testTimeout: 300_000,
           // a second is no time on a machine that does other things beside; and each look is work for the product
           expect: { poll: { timeout: 20_000, interval: 150 } },
-          hookTimeout: 120_000,
+          hookTimeout: 300_000,
           fileParallelism: false,
           globalSetup: ['tests/setup/database.ts'],
         },
@@ -92,7 +92,7 @@ export default defineConfig({
         test: {
           name: 'attack',
           include: ['tests/attack/**/*.test.ts'],
-          testTimeout: 60_000,
+          testTimeout: 180_000,
           // a second is no time on a machine that does other things beside; and each look is work for the product
           expect: { poll: { timeout: 20_000, interval: 150 } },
           hookTimeout: 120_000,

@@ -122,7 +122,7 @@ describe('what is taken home as files, whatever is killed at whatever moment', (
       await end(number)
       // and nothing of it outlives its ticket
       expect(await blobsOf(config).names(rows[0]!.holding)).toEqual([])
-    }, 90_000)
+    })
   }
 })
 
@@ -146,7 +146,7 @@ describe('files that are brought, whatever is killed at whatever moment', () => 
         ['photos', 5],
       ])
       await end(number)
-    }, 90_000)
+    })
   }
 })
 
@@ -159,7 +159,7 @@ describe('a locker, whatever is killed at whatever moment', () => {
       const ticket = await carryAcrossDeath(shop, number, moment)
       await expectWhole(ticket)
       await end(number)
-    }, 90_000)
+    })
   }
 
   for (const [when, moment] of Object.entries(moments).filter(([, one]) => 'checkpoint' in one)) {
@@ -181,6 +181,6 @@ describe('a locker, whatever is killed at whatever moment', () => {
       await expectAgrees(shop, ticket, { new: now.serial })
       expect(ticket.ledger.find(({ kind }) => kind === 'contacts')!.new.last).toBe(3)
       await end(number)
-    }, 90_000)
+    })
   }
 })

@@ -36,7 +36,7 @@ describe('workers in processes of their own', () => {
     const mine = children.find((child) => child.pid === Number(rows[0]!.owner.split('.')[0]))
     expect(mine).toBeDefined()
     mine!.kill('SIGKILL')
-    const ticket = await waitFor(shop, number, isChecked, 'check off', 90_000)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
     expect(ticket.ledger[0]).toMatchObject({ short: 0, over: 0, fates: { carried: 5000 } })
     const epochs = await shop.services.pool.query<{ epoch: number }>(`select max(epoch) as epoch from run where type = 'carry'`)
@@ -65,7 +65,7 @@ describe('workers in processes of their own', () => {
       const end = Date.now() + 20_000
       while ((await taken()).rows[0]!.epoch < 2 && Date.now() < end) await new Promise((resolve) => setTimeout(resolve, 50))
       expect((await taken()).rows[0]!.epoch).toBeGreaterThan(1)
-      const ticket = await waitFor(far, number, isChecked, 'check off', 90_000)
+      const ticket = await waitFor(far, number, isChecked, 'check off')
       expect(ticket.ledger[0]).toMatchObject({ short: 0, over: 0, fates: { carried: 3000 } })
     } finally {
       for (const child of two) child.kill('SIGKILL')
@@ -95,7 +95,7 @@ describe('workers in processes of their own', () => {
     }
     await new Promise((r) => setTimeout(r, 300))
     await shop.restartStandins()
-    const ticket = await waitFor(shop, number, isChecked, 'check off', 90_000)
+    const ticket = await waitFor(shop, number, isChecked, 'check off')
     await expectAgrees(shop, ticket, { old: old.serial, new: now.serial }, ['agrees'])
     expect((await shop.hand('phones/D-NEW/store')).count).toBe(1500)
   })

@@ -134,7 +134,7 @@ describe('a copy of a phone in a locker', () => {
     await end(number)
     await pull(old.serial)
     await pull(now.serial)
-  }, 180_000)
+  })
 
   it('takes every trap of a phone as it is: what could be read is in it, and reads the same again', async () => {
     const old = { serial: 'LK-T', model: 'Orrin 7', port: 1 }
@@ -177,7 +177,7 @@ describe('a copy of a phone in a locker', () => {
       ])
     await closeLook(shop().services, number)
     await pull(old.serial)
-  }, 120_000)
+  })
 
   it('stores of a second copy only what changed; each stays whole by itself, and what they share goes with the last', async () => {
     const old = { serial: 'LK-3', model: 'Orrin 9', port: 3 }
@@ -228,7 +228,7 @@ describe('a copy of a phone in a locker', () => {
     expect(await codeOf(bookTicket(shop(), { copy: second.id }, now, all))).toBe('CopyGone')
     await pull(old.serial)
     await pull(now.serial)
-  }, 180_000)
+  })
 
   it('whose parts were altered, lost or taken away says so item by item; nothing of it is taken for whole', async () => {
     const old = { serial: 'LK-5', model: 'Orrin 5', port: 5 }
@@ -286,7 +286,7 @@ describe('a copy of a phone in a locker', () => {
     expect(await codeOf(bookTicket(shop(), { copy: copied.id }, now, kinds))).toBe('CopyNewer')
     await pull(old.serial)
     await pull(now.serial)
-  }, 180_000)
+  })
 
   it('that breaks off goes on where it was, and one that is never finished goes with its ticket', async () => {
     const old = { serial: 'LK-7', model: 'Orrin 5', port: 7 }
@@ -329,7 +329,7 @@ describe('a copy of a phone in a locker', () => {
     expect(await destroyDue(shop().services)).toBe(0)
     expect(await viewOf(half.new.copy!.id as CopyId)).toMatchObject({ destroyed: { how: 'unfinished' } })
     await pull(old.serial)
-  }, 180_000)
+  })
 
   it('stays when its ticket is signed before it was read back, and says what was not', async () => {
     const { services, actor } = shop()
@@ -358,7 +358,7 @@ describe('a copy of a phone in a locker', () => {
     expect(seen.ledger[0]!.old.read).toBe(9)
     await closeLook(services, look)
     await pull(old.serial)
-  }, 60_000)
+  })
 
   it('is looked into as into a phone: every count opens, names stay hidden until they are shown, and what was read goes with the look', async () => {
     const { services, actor } = shop()
@@ -392,7 +392,7 @@ describe('a copy of a phone in a locker', () => {
     const forgotten = await lookInto(services, id, alone)
     await services.pool.query(`update ticket set created_at = now() - interval '13 hours' where number = $1`, [forgotten])
     expect(await closeStaleLooks(services)).toBe(1)
-  }, 60_000)
+  })
 
   it('is compared with a later copy, and with the phone as it is now: what only one holds, what both do, what changed in between', async () => {
     const { services, actor } = shop()
@@ -450,7 +450,7 @@ describe('a copy of a phone in a locker', () => {
     const ofPhotos = (await lockers()).copies.find(({ kinds }) => kinds.every(({ kind }) => kind === 'photos'))!
     expect(await codeOf(lookInto(services, first.id, { beside: { copy: ofPhotos.id }, actor }))).toBe('NothingToCompare')
     await pull(old.serial)
-  }, 120_000)
+  })
 
   it('closed by its owner’s passphrase gives counts alone; the passphrase puts it back, a wrong one is throttled', async () => {
     const { services, actor } = shop()
@@ -495,7 +495,7 @@ describe('a copy of a phone in a locker', () => {
     expect(rows).toEqual([])
     await pull(old.serial)
     await pull(now.serial)
-  }, 180_000)
+  })
 
   it('keeps its blobs: they are nobody’s to tidy', async () => {
     const { pool, config } = shop().services
@@ -562,7 +562,7 @@ describe('a copy of a phone in a locker', () => {
     await end(number)
     await pull(old.serial)
     await pull(now.serial)
-  }, 90_000)
+  })
 
   it('is kept longer by a day of the shop’s, never into the past', async () => {
     const { services, actor } = shop()

@@ -28,7 +28,7 @@ beforeAll(async () => {
   await shop.hand(`phones/${old.serial}/fill`, { kind: 'messages', seed: 9, count: 30 })
   await startCheck(shop.services, number, shop.actor)
   await waitFor(shop, number, isChecked)
-}, 120_000)
+})
 afterAll(async () => {
   hands.kill()
   await shop.close()

@@ -183,7 +183,7 @@ describe('taken home as files', () => {
     await end(number)
     expect(await codeOf(openTakeHome(shop().services, number, { actor: shop().actor, isBegun: false }))).toBe('TicketErased')
     await pull()
-  }, 120_000)
+  })
 
   it('locked with a password, it opens by that alone; another is made anew and read back; its hour ends, and so does the ticket', async () => {
     const { services, actor } = shop()
@@ -223,7 +223,7 @@ describe('taken home as files', () => {
     expect(await blobsOf(services.config).names(after.holding)).toEqual([])
     expect(folderOfKeys(services.config.keysFolder).find(after.holding)).toBeUndefined()
     await pull()
-  }, 120_000)
+  })
 
   it('an archive that was altered on the disk never agrees: a check makes another, and a file nobody can read is named', async () => {
     const { services, actor } = shop()
@@ -263,7 +263,7 @@ describe('taken home as files', () => {
     expect(short.ledger.find(({ kind }) => kind === 'contacts')!.verdict).toMatch(/^agrees/)
     await end(number)
     await pull()
-  }, 90_000)
+  })
 })
 
 describe('what was brought and not taken', () => {

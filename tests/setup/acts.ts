@@ -133,7 +133,7 @@ export async function waitFor(
   number: string,
   until: (ticket: TicketView) => boolean,
   what = 'the ticket',
-  ms = 60_000,
+  ms = 150_000,
 ): Promise<TicketView> {
   const began = Date.now()
   for (;;) {
