@@ -5,7 +5,7 @@ import { stampOf } from './build.ts'
 const sources = ['core', 'contracts', 'server', 'standins', 'package-lock.json', 'package.json']
 const folder = '.corvend/run'
 /** What processes that may still run were started from is left. */
-const oldMs = 7 * 86_400_000
+const oldMs = 60 * 86_400_000
 
 /** What runs in a process or a thread of its own, beside the web server. */
 const programs = [
