@@ -79,7 +79,7 @@ export async function demo({ isFresh, hasPractice, isEmpty = false, isDev = fals
     benches.push(
       await benchOf({ code: 'window', name: 'Window', firstPort: 9 }, await makeSecondStandins(adminUrl, urls.standins), 'window'),
     )
-  const programs = isDev ? {} : { CORVEND_PROGRAMS: await programsFolder() }
+  const programs: Record<string, string> = isDev ? {} : { CORVEND_PROGRAMS: await programsFolder() }
   const env = { ...envOf({ urls, dataFolder, masterKeyFile, webPort, state, benches }), ...programs }
   const watching = isDev ? ['--watch', '--watch-preserve-output'] : []
   const start = async (program: Program) => (isDev ? [...watching, '--import', 'tsx', program] : await startOf(program))
