@@ -40,6 +40,7 @@ export const takeHome = {
   needsPassword: 'Its password, to take it out of the ZIP',
   folderIssues: {
     'wrong-password': 'The password does not open it. Capitals and blanks count.',
+    'no-zip': 'It is not there any more. Count both sides again, and it is made anew.',
     another: 'The ZIP was made anew meanwhile. Put it into the folder once more.',
     unreadable: 'The files stopped coming. See that this page still reaches the shop’s server, then put them in once more.',
   } as Record<string, string>,

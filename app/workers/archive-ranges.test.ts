@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { TextWriter, Uint8ArrayWriter, ZipWriter, TextReader, type FileEntry, ZipReader } from '@zip.js/zip.js'
+import { openArchive } from './archive.ts'
 import { ArchiveRanges } from './archive-ranges.ts'
 
 const url = 'http://shop.test/archive'
@@ -93,6 +94,16 @@ describe('an archive read by parts', () => {
     await vi.advanceTimersByTimeAsync(31_000)
     expect([await read, n]).toEqual([whole.slice(0, 4), 2])
     vi.useRealTimers()
+  })
+
+  it('says why it could not be opened: nothing comes any more, or it is gone', async () => {
+    const whole = await archive(texts)
+    serve(() => whole, { breaks: () => 0 })
+    await expect(openArchive(new ArchiveRanges(url, noSleep), '')).rejects.toMatchObject({ issue: 'unreadable' })
+    vi.stubGlobal('fetch', async () => new Response(null, { status: 404 }))
+    await expect(openArchive(new ArchiveRanges(url, noSleep), '')).rejects.toMatchObject({ issue: 'no-zip' })
+    serve(() => new Uint8Array(400).fill(7))
+    await expect(openArchive(new ArchiveRanges(url, noSleep), '')).rejects.toMatchObject({ issue: 'no-zip' })
   })
 
   it('takes nothing of another that was made meanwhile', async () => {

@@ -25,8 +25,8 @@ const isFile = (entry: Entry): entry is FileEntry => !entry.directory
 /** @throws ArchiveUnread */
 export async function openArchive(reader: Reader<unknown>, password: string): Promise<OpenArchive> {
   const zip = new ZipReader(reader, password ? { password } : {})
-  const all = await zip.getEntries().catch(() => {
-    throw new ArchiveUnread('no-zip')
+  const all = await zip.getEntries().catch((error: unknown) => {
+    throw error instanceof ArchiveUnread ? error : new ArchiveUnread('no-zip')
   })
   const entries = new Map(all.filter(isFile).map((entry) => [entry.filename, entry]))
   const list = entries.get(manifestName)
