@@ -14,15 +14,10 @@ export async function readForecasts(client: Client, kinds: readonly KindRow[]): 
   const read = kinds.filter((kind) => kind.old_reading && kind.first_reading)
   if (read.length === 0) return []
   const ticketId = read[0]!.ticket_id
+  const codes = read.map(({ kind }) => kind)
   const [forecasts, reasons, changes, joinings] = [
     byKind(await manyForecasts(client, ticketId)),
-    byKind(
-      await manyReasons(
-        client,
-        ticketId,
-        read.map(({ kind }) => kind),
-      ),
-    ),
+    byKind(await manyReasons(client, ticketId, codes)),
     byKind(await manyChangesToCome(client, ticketId)),
     byKind(await countJoinings(client, ticketId)),
   ]

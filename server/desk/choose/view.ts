@@ -40,20 +40,9 @@ export function withForecasts(ledger: readonly LedgerRow[], forecasts: readonly 
 async function reasonsOf(client: Client, kinds: readonly KindRow[]): Promise<TicketView['reasons']> {
   const [first] = kinds
   if (!first) return []
-  const reasons = byKind(
-    await manyReasons(
-      client,
-      first.ticket_id,
-      kinds.map(({ kind }) => kind),
-    ),
-  )
-  const left = byKind(
-    await leftByDefault(
-      client,
-      first.ticket_id,
-      kinds.map(({ kind }) => kind),
-    ),
-  )
+  const codes = kinds.map(({ kind }) => kind)
+  const reasons = byKind(await manyReasons(client, first.ticket_id, codes))
+  const left = byKind(await leftByDefault(client, first.ticket_id, codes))
   return kinds.flatMap(({ kind }) => [
     ...reasons(kind).map(({ fate, code, items }) => ({ kind, fate, code, items })),
     ...left(kind).map(({ code, items }) => ({ kind, fate: 'notChosen', code, items })),
