@@ -1,11 +1,15 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
+import { relative } from 'node:path'
+import { stripVTControlCharacters } from 'node:util'
 import { startPostgres, type LocalServer } from './postgres.ts'
 import { shareOfTests } from './share.ts'
 
 interface Result {
   readonly passed: number
   readonly failed: number
+  /** What failed, with the first lines of why; said again at the end, where it is looked for. */
+  readonly failures?: readonly string[]
 }
 
 interface Part {
@@ -26,7 +30,7 @@ function check(name: string, args: readonly string[], env: Record<string, string
       const status = await running(child)
       // shown in one piece: another check may run beside it
       process.stdout.write(Buffer.concat(said))
-      return { passed: status === 0 ? 1 : 0, failed: status === 0 ? 0 : 1 }
+      return status === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1, failures: [name] }
     },
   }
 }
@@ -59,14 +63,49 @@ function tests(name: string, named?: string, { isBeside = false } = {}): Part {
       // shown in one piece: another part runs beside it
       process.stdout.write(Buffer.concat(said))
       try {
-        const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, 'utf8'))
-        const failed = numFailedTests > 0 ? numFailedTests : numFailedTestSuites > 0 || status !== 0 ? 1 : 0
-        return { passed: numPassedTests, failed }
+        const all = JSON.parse(readFileSync(report, 'utf8')) as Report
+        const failed = all.numFailedTests > 0 ? all.numFailedTests : all.numFailedTestSuites > 0 || status !== 0 ? 1 : 0
+        return { passed: all.numPassedTests, failed, failures: failuresOf(name, all) }
       } catch {
-        return { passed: 0, failed: 1 }
+        return { passed: 0, failed: 1, failures: [`${name}: no report was written`] }
       }
     },
   }
+}
+
+/** Of Vitest's own report what is read here. */
+interface Report {
+  readonly numPassedTests: number
+  readonly numFailedTests: number
+  readonly numFailedTestSuites: number
+  readonly testResults: readonly {
+    readonly name: string
+    readonly status: string
+    readonly message: string
+    readonly assertionResults: readonly {
+      readonly status: string
+      readonly fullName: string
+      readonly failureMessages: readonly string[]
+    }[]
+  }[]
+}
+
+/** Tests that failed, and files that did before their first test. */
+function failuresOf(part: string, { testResults }: Report): string[] {
+  return testResults.flatMap(({ name, status, message, assertionResults }) => {
+    const file = relative(process.cwd(), name)
+    const failed = assertionResults.filter((test) => test.status === 'failed')
+    if (failed.length === 0) return status === 'failed' ? [`${part}: ${file}\n${firstLines(message)}`] : []
+    return failed.map(({ fullName, failureMessages }) => `${part}: ${file}: ${fullName}\n${firstLines(failureMessages.join('\n'))}`)
+  })
+}
+
+function firstLines(text: string): string {
+  return stripVTControlCharacters(text)
+    .split('\n')
+    .slice(0, 20)
+    .map((line) => `      ${line}`)
+    .join('\n')
 }
 
 /** Waits for a process to end; who interrupts us interrupts it. */
@@ -119,11 +158,13 @@ export async function runTests([only, named]: readonly string[]): Promise<void> 
   let passed = 0
   let failed = 0
   const times: string[] = []
+  const failures: string[] = []
   const runOne = async (part: Part) => {
     const began = Date.now()
     const result = await part.run()
     passed += result.passed
     failed += result.failed
+    failures.push(...(result.failures ?? []))
     const seconds = ((Date.now() - began) / 1000).toFixed(1)
     times.push(`  ${part.name.padEnd(12)} ${seconds.padStart(6)} s  ${result.passed} passed, ${result.failed} failed`)
   }
@@ -139,6 +180,8 @@ export async function runTests([only, named]: readonly string[]): Promise<void> 
     await Promise.all(all.map(runOne))
   }
   server?.stop()
+  if (failures.length > 0) console.log('\nWhat failed')
+  for (const failure of failures) console.log(`  ${failure}`)
   console.log('\nTime per part')
   for (const line of times) console.log(line)
   const share = shareOfTests()
@@ -155,5 +198,5 @@ async function both(first: Part, second: Part): Promise<Result> {
 /** Two checks at once, one on each core. */
 async function sideBySide(first: Part, second: Part): Promise<Result> {
   const [a, b] = await Promise.all([first.run(), second.run()])
-  return { passed: a.passed + b.passed, failed: a.failed + b.failed }
+  return { passed: a.passed + b.passed, failed: a.failed + b.failed, failures: [...(a.failures ?? []), ...(b.failures ?? [])] }
 }

@@ -5,12 +5,14 @@ import { keepOutput, type TestShop } from './shop.ts'
 export interface Web {
   readonly url: string
   pid(): number
+  /** What it holds once all that nobody holds is collected, in bytes. @throws Error when it does not say within a minute */
+  liveBytes(): Promise<number>
   /** Killed, and started anew under the same address. */
   restart(): Promise<void>
   kill(): void
 }
 
-/** The web process as it is shipped, on a port of its own. @throws Error when it does not answer within 15 s */
+/** The web process as it is shipped, on a port of its own. @throws Error when it does not answer within a minute */
 export async function startWeb(
   shop: TestShop,
   { output = [], env = {} }: { output?: string[]; env?: Record<string, string> } = {},
@@ -18,7 +20,7 @@ export async function startWeb(
   const port = String(await freePort())
   const url = `http://127.0.0.1:${port}`
   const start = async (): Promise<ChildProcess> => {
-    const child = spawn(process.execPath, ['.output/server/index.mjs'], {
+    const child = spawn(process.execPath, ['--expose-gc', '--require', './tests/setup/says-live.cjs', '.output/server/index.mjs'], {
       env: {
         ...process.env,
         ...shop.env,
@@ -32,7 +34,7 @@ export async function startWeb(
       stdio: ['ignore', 'pipe', 'pipe'],
     })
     keepOutput(child, output)
-    for (let i = 0; i < 150; i++) {
+    for (let i = 0; i < 600; i++) {
       if (
         await fetch(`${url}/api/health`).then(
           (r) => r.ok,
@@ -48,6 +50,16 @@ export async function startWeb(
   return {
     url,
     pid: () => child.pid!,
+    async liveBytes() {
+      const from = output.length
+      child.kill('SIGUSR2')
+      for (let i = 0; i < 600; i++) {
+        const said = /live (\d+) bytes/.exec(output.slice(from).join(''))
+        if (said) return Number(said[1])
+        await new Promise((resolve) => setTimeout(resolve, 100))
+      }
+      throw new Error('the web process does not say what it holds')
+    },
     async restart() {
       child.kill('SIGKILL')
       child = await start()
