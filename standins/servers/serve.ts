@@ -1,6 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import { timingSafeEqual } from 'node:crypto'
 import { createApp, createRouter, eventHandler, getQuery, getRouterParams, toNodeListener, type H3Event } from 'h3'
+import { keepConnection } from '#contracts/connections.ts'
 
 export interface Call {
   readonly method: string
@@ -95,7 +96,9 @@ export function serve(token: string, routes: Routes): Server {
   app.use(router)
   const listener = toNodeListener(app)
   // a long film over a slow cable takes longer than any time limit of a request
-  return createServer({ requestTimeout: 0 }, (request, response) =>
-    mayAsk(request) ? void listener(request, response) : reply(response, 401, { code: 'not-allowed' }),
-  )
+  return createServer({ requestTimeout: 0 }, (request, response) => {
+    keepConnection(request, response)
+    if (mayAsk(request)) void listener(request, response)
+    else reply(response, 401, { code: 'not-allowed' })
+  })
 }

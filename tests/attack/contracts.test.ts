@@ -260,7 +260,7 @@ describe('headers', () => {
   it.each<[path: string, headers: Record<string, RegExp | null>]>([
     ['/', { 'content-type': /text\/html/, 'content-security-policy': csp }],
     ['/nothing-here', { 'content-type': /text\/html/, 'content-security-policy': csp }],
-    ['/api/health', { 'content-type': /application\/json/, 'cache-control': /no-store/ }],
+    ['/api/health', { 'content-type': /application\/json/, 'cache-control': /no-store/, 'keep-alive': /^timeout=4$/ }],
     ['/api/session', { 'content-type': /application\/problem\+json/, 'cache-control': /no-store/ }],
     ['/api/openapi.json', { 'content-type': /application\/json/, 'cache-control': /no-store/ }],
     ['/mark.svg', { 'content-type': /image\/svg\+xml/ }],
