@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, ref } from 'vue'
 import AppButton from '../components/base/AppButton.vue'
+import FileButton from '../components/base/FileButton.vue'
 import DataTable from '../components/base/DataTable.vue'
 import LinkButton from '../components/base/LinkButton.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
@@ -63,20 +64,18 @@ const isLocked = computed(() => ['needs-password', 'wrong-password'].includes(re
     </header>
     <div class="max-w-3xl space-y-4 px-6 py-5 max-md:px-3">
       <p class="text-soft">{{ said.lead }}</p>
-      <label
-        class="block cursor-pointer border border-dashed p-4"
+      <div
+        class="border border-dashed p-4"
         :class="isOver ? 'border-ink bg-row' : 'border-faint bg-sheet'"
         @dragover.prevent="isOver = true"
         @dragleave="isOver = false"
         @drop.prevent="((isOver = false), take($event.dataTransfer?.files[0]))"
-        ><span class="mb-1 block font-semibold">{{ said.choose }}</span>
-        <span class="mb-2 block text-xs text-soft">{{ said.drop }}</span>
-        <input
-          type="file"
-          accept=".zip,application/zip"
-          class="w-full text-xs file:mr-2 file:rounded-[3px] file:border file:border-ink file:bg-sheet file:px-2 file:py-1 file:font-semibold"
-          @change="take(($event.target as HTMLInputElement).files?.[0])"
-      /></label>
+      >
+        <p class="mb-1 font-semibold">{{ said.choose }}</p>
+        <p class="mb-2 text-xs text-soft">{{ said.drop }}</p>
+        <FileButton :label="said.chooseIt" accept=".zip,application/zip" @pick="take($event[0])" />
+        <span v-if="file" class="ml-2 text-xs wrap-anywhere">{{ file.name }}</span>
+      </div>
       <p v-if="file && report && !report.isDone" role="status" class="flex items-center gap-3">
         {{ said.reading(number(report.done), number(report.total)) }}
         <LinkButton @click="cancel">{{ said.stop }}</LinkButton>

@@ -26,8 +26,8 @@ export const phonePick = {
 export const filePick = {
   orFiles:
     'Or files: contacts, calendars, messages, calls, photos, films, music, documents, books, or what was taken home from a shop; dropped here, in a ZIP, in a folder, or chosen:',
-  files: 'Files',
-  orFolder: 'or a folder',
+  files: 'Choose files',
+  folder: 'Choose a folder',
   brokeOff: 'Taking files in broke off. Choose the same ones once more: they go on where they were.',
   preview: 'A first look.',
   after: (bytes: Shown) => ` after ${bytes}…`,

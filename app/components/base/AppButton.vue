@@ -25,7 +25,7 @@ const looks = {
 <template>
   <button
     type="button"
-    class="rounded-[3px] border px-3.5 py-2 text-sm font-semibold disabled:opacity-55 aria-disabled:opacity-55"
+    class="text-balance rounded-[3px] border px-3.5 py-2 text-sm font-semibold disabled:opacity-55 aria-disabled:opacity-55"
     :class="looks[look]"
     :data-next="look === 'accent' ? '' : undefined"
     :disabled="disabled"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import FileButton from '../../components/base/FileButton.vue'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import NotTakenList from '../../components/base/NotTakenList.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
@@ -25,8 +26,6 @@ async function drop(data: DataTransfer | null) {
   await take(await droppedFiles(data))
 }
 defineExpose({ drop })
-const inputClass =
-  'w-full text-xs file:mr-2 file:rounded-[3px] file:border file:border-ink file:bg-sheet file:px-2 file:py-1 file:font-semibold'
 </script>
 
 <template>
@@ -38,24 +37,10 @@ const inputClass =
     @drop.prevent.stop="drop($event.dataTransfer)"
   >
     <p class="text-xs text-soft">{{ said.orFiles }}</p>
-    <label class="mt-1.5 block"
-      ><span class="sr-only">{{ said.files }}</span
-      ><input
-        type="file"
-        multiple
-        :class="inputClass"
-        :aria-label="said.files"
-        @change="take(chosenOf(($event.target as HTMLInputElement).files))"
-    /></label>
-    <label class="mt-1.5 flex items-baseline gap-2 text-xs"
-      ><span class="shrink-0">{{ said.orFolder }}</span
-      ><input
-        type="file"
-        webkitdirectory
-        :class="inputClass"
-        data-testid="folder-input"
-        @change="take(chosenOf(($event.target as HTMLInputElement).files))"
-    /></label>
+    <div class="mt-1.5 flex flex-wrap gap-2">
+      <FileButton :label="said.files" is-many @pick="take(chosenOf($event))" />
+      <FileButton :label="said.folder" is-folder @pick="take(chosenOf($event))" />
+    </div>
     <p v-if="hasBrokenOff && !isReading" class="mt-1.5 text-xs text-ochre">{{ said.brokeOff }}</p>
     <div v-if="isReading" class="mt-1.5 text-xs" data-testid="file-preview">
       <strong>{{ said.preview }}</strong>{{ ' ' }}

@@ -1,13 +1,12 @@
 import type { Chosen } from './use-file.ts'
 
-/** Files of an input, each with the folders it lies in where a folder was chosen. */
-export const chosenOf = (list: FileList | null): Chosen[] =>
-  [...(list ?? [])].map((file) => ({ path: file.webkitRelativePath || file.name, file }))
+/** Files that were chosen, each with the folders it lies in where a folder was chosen. */
+export const chosenOf = (files: readonly File[]): Chosen[] => files.map((file) => ({ path: file.webkitRelativePath || file.name, file }))
 
 /** What was dropped: files, and every file of folders. */
 export async function droppedFiles(data: DataTransfer | null): Promise<Chosen[]> {
   const entries = [...(data?.items ?? [])].flatMap((item) => item.webkitGetAsEntry() ?? [])
-  if (entries.length === 0) return chosenOf(data?.files ?? null)
+  if (entries.length === 0) return chosenOf([...(data?.files ?? [])])
   const out: Chosen[] = []
   for (const entry of entries) await walk(entry, '', out)
   return out

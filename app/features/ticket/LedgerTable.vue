@@ -150,7 +150,7 @@ const total = (column: Column, rows = props.rows) => {
                 <button
                   v-if="canOpen && row.new.first !== null && packOf(row.kind)?.byMonth"
                   type="button"
-                  class="grid size-6 place-items-center rounded-[3px] text-soft hover:bg-row hover:text-ink denser:hidden"
+                  class="-my-1 grid size-6 place-items-center rounded-[3px] text-soft hover:bg-row hover:text-ink denser:hidden"
                   :title="said.byMonthOldAgainst(words.kinds[row.kind]!)"
                   :aria-label="said.byMonthOldAgainst(words.kinds[row.kind]!)"
                   @click="$emit('months', row.kind)"
@@ -178,7 +178,7 @@ const total = (column: Column, rows = props.rows) => {
                 <span :class="{ 'double-rule': c.key === 'last' && agrees(row) }">{{ shown(c, row) }}</span>
               </button>
             </td>
-            <td class="px-1.5 text-left dense:px-1">
+            <td class="px-1.5 text-left dense:px-1 denser:py-1">
               <VerdictMark :row="row" :can-open="canOpen" @open="(filter) => $emit('open', row.kind, filter)" />
             </td>
           </tr>
