@@ -10,6 +10,8 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-background-networking', '--disable-gpu', '--no-first-run'],
 })
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'Europe/London' })
+// counting a demo phone takes as long as the machine takes
+context.setDefaultTimeout(120_000)
 const page = await context.newPage()
 const post = (path: string, data: object = {}) => context.request.post(`${url}/api/${path}`, { data })
 const take = async (name: string) => {
