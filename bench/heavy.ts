@@ -1,9 +1,8 @@
-import { readFileSync } from 'node:fs'
 import type { Page } from 'playwright-core'
 import { bookIn } from '#server/desk/book-in/act.ts'
 import { buildWhenStale } from '../scripts/build.ts'
 import { press, runShop, type RunningShop } from '../tests/setup/browser.ts'
-import { report } from './measure.ts'
+import { peakKb, report } from './measure.ts'
 import type { BenchShop } from './shop.ts'
 
 interface Size {
@@ -166,9 +165,4 @@ async function watchFreezes(page: Page): Promise<void> {
       last = now
     }, 50)
   })
-}
-
-/** The most memory a process ever held, in kB. */
-function peakKb(pid: number): number {
-  return Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0)
 }

@@ -1,6 +1,7 @@
 import { generate } from '#standins/files/files.ts'
 import { getServices } from '#server/base/services.ts'
 import { connectionTo, newCopy } from './copy.ts'
+import { peakKb } from './measure.ts'
 import { linkRecords } from './shop.ts'
 
 /** Writes a locker and reads it back; prints its peak memory in kB, and how much a second. */
@@ -32,5 +33,5 @@ else for await (const record of list('messages')) n += record.unreadable ? 0 : 1
 if (n !== size) throw new Error(`${n} came back of ${size}`)
 const ended = performance.now()
 const perSecond = { into: size / ((between - began) / 1000), back: size / ((ended - between) / 1000) }
-console.log(JSON.stringify({ kb: process.resourceUsage().maxRSS, perSecond }))
+console.log(JSON.stringify({ kb: peakKb(), perSecond }))
 process.exit(0)

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+
 /** Milliseconds of each of two works, run in turn so that both meet the same machine; medians. */
 export async function sideBySide(
   rounds: number,
@@ -25,4 +27,9 @@ export function report(what: string, ratio: number, aim: { atLeast?: number; atM
   const isMet = ratio >= (aim.atLeast ?? -Infinity) && ratio <= (aim.atMost ?? Infinity)
   const aimed = aim.atLeast !== undefined ? `at least ${aim.atLeast}` : `at most ${aim.atMost}`
   console.log(`${what}: ${ratio.toFixed(2)} (aim ${aimed}: ${isMet ? 'met' : 'NOT met'})`)
+}
+
+/** The most memory a process held since it began, in kB; what the system tells of a child by `maxRSS` begins at what its parent held. */
+export function peakKb(pid: number | 'self' = 'self'): number {
+  return Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1])
 }

@@ -4,6 +4,7 @@ import { openPool, transaction } from '#server/base/db/sql.ts'
 import { readTools } from '#server/vault/read-tools.ts'
 import { keysFrom } from '#server/vault/keys.ts'
 import type { Services } from '#server/base/services.ts'
+import { peakKb } from './measure.ts'
 import { gb } from './shop.ts'
 import { carriedTicket, targetOf } from './prepare.ts'
 
@@ -16,4 +17,4 @@ await transaction(pool, (client) =>
   pairKind(client, scope, { keys, target: targetOf('messages'), oldTools: readTools(gb, 0), newTools: readTools(gb, 0) }),
 )
 await pool.end()
-console.log(process.resourceUsage().maxRSS)
+console.log(peakKb())

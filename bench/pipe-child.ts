@@ -1,4 +1,5 @@
 import { streamFile } from '#server/line/moving/move-files.ts'
+import { peakKb } from './measure.ts'
 import { attach } from './pipe.ts'
 
 /** Streams one large file from phone to phone, and prints its own peak memory in kB. */
@@ -14,5 +15,5 @@ const moved = await streamFile({
   onBytes: async () => undefined,
 })
 if (!moved) throw new Error('not what was sent')
-console.log(process.resourceUsage().maxRSS)
+console.log(peakKb())
 process.exit(0)
