@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process'
 import { measureBook } from './book.ts'
 import { measureCalendar } from './calendar.ts'
 import { measureFiles } from './files.ts'
@@ -37,13 +38,20 @@ export async function runBench(only: readonly string[]): Promise<void> {
     heavy: measureHeavy,
   }
   const wanted = Object.entries(parts).filter(([name]) => only.length === 0 || only.includes(name))
-  const shop = await openBenchShop()
-  try {
-    for (const [name, measure] of wanted) {
+  if (wanted.length > 1) return wanted.forEach(([name]) => runAlone(name))
+  for (const [name, measure] of wanted) {
+    const shop = await openBenchShop()
+    try {
       console.log(`\n== ${name}`)
       await measure(shop)
+    } finally {
+      await shop.close()
     }
-  } finally {
-    await shop.close()
   }
+}
+
+/** In a process and with databases of its own: no part is measured beside what another left behind. @throws Error when it fails */
+function runAlone(name: string): void {
+  const { status } = spawnSync(process.execPath, [...process.execArgv, process.argv[1]!, 'bench', name], { stdio: 'inherit' })
+  if (status !== 0) throw new Error(`the bench of ${name} failed`)
 }

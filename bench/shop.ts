@@ -25,7 +25,7 @@ export interface BenchShop {
   readonly masterKeyHex: string
   readonly ownerUrl: string
   readonly adminUrl: string
-  /** A ticket for which a kind is wanted. */
+  /** Its databases are dropped. */
   close(): Promise<void>
 }
 
