@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { describe, expect, it, vi } from 'vitest'
 import { eachAnew, show } from '../../../tests/setup/mount.ts'
+import FileButton from '../../components/base/FileButton.vue'
 import CrossTable from './CrossTable.vue'
 import IntakeList from './IntakeList.vue'
 import PhonePick from './PhonePick.vue'
@@ -24,6 +25,20 @@ describe('can it be taken', () => {
     expect(verdict({ lost: 'yes' }).classes()).toContain('text-madder')
     expect(verdict({ screen: 'partly' }).classes()).toContain('text-ochre')
     expect(list({ screen: 'partly' }).text()).toContain('you have the old phone back as it is')
+  })
+})
+
+describe('choosing files', () => {
+  it('gives what was chosen, and lets go of it, so that the same can be chosen again; nothing chosen is no choice', async () => {
+    const shown = show(FileButton, { label: 'Choose a folder', isFolder: true })
+    const input = shown.wrapper.find<HTMLInputElement>('input[type=file]')
+    let files = [new File(['x'], 'a.vcf')]
+    Object.defineProperty(input.element, 'files', { get: () => files })
+    Object.defineProperty(input.element, 'value', { get: () => '', set: () => (files = []) })
+    await input.trigger('change')
+    await input.trigger('change')
+    const picked = shown.emitted('pick') as [File[]][]
+    expect(picked.map(([some]) => some.map(({ name }) => name))).toEqual([['a.vcf']])
   })
 })
 
