@@ -22,6 +22,8 @@ export default defineConfig({
           name: 'unit',
           // what is read in once serves every file
           isolate: false,
+          // what computes: as many as cores
+          maxWorkers: 2,
           include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'],
           // 5,000 records of each format take as long as the machine takes
           testTimeout: 180_000,
@@ -31,7 +33,7 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        // files side by side, each with databases of its own
+        // files side by side, each with databases of its own; a third of their time is waiting
         test: {
           name: 'integration',
           include: ['tests/integration/**/*.test.ts'],
@@ -40,7 +42,7 @@ export default defineConfig({
           // a second is no time on a machine that does other things beside; and each look is work for the product
           expect: { poll: { timeout: 20_000, interval: 150 } },
           hookTimeout: 300_000,
-          maxWorkers: 3,
+          maxWorkers: 4,
           // the same: each has a shop of its own all the same
           isolate: false,
           maxConcurrency: 4,
@@ -104,7 +106,7 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        // three files side by side, each with a shop and a browser of its own: most of their time is waiting
+        // four files side by side, each with a shop and a browser of its own: most of their time is waiting
         test: {
           name: 'e2e',
           include: ['tests/e2e/**/*.test.ts'],
@@ -112,7 +114,7 @@ export default defineConfig({
           // a second is no time on a machine that does other things beside; and each look is work for the product
           expect: { poll: { timeout: 20_000, interval: 150 } },
           hookTimeout: 180_000,
-          maxWorkers: 3,
+          maxWorkers: 4,
           isolate: false,
           globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'],
         },

@@ -35,7 +35,7 @@ export async function startPostgres(folder: string, options: { fast?: boolean; e
     `-p ${port}`,
     `-c listen_addresses=127.0.0.1`,
     `-c unix_socket_directories='${sockets}'`,
-    `-c max_connections=120`,
+    `-c max_connections=200`,
     `-c shared_buffers=192MB`,
     `-c max_wal_size=2GB`,
     // statements are short and many: none is worth compiling

@@ -14,8 +14,8 @@ interface Result {
 
 interface Part {
   readonly name: string
-  /** Runs at the same time where everything is run. */
-  readonly beside?: Part
+  /** Run at the same time where everything is run, one after the other. */
+  readonly beside?: readonly Part[]
   readonly run: () => Result | Promise<Result>
 }
 
@@ -36,7 +36,7 @@ function check(name: string, args: readonly string[], env: Record<string, string
 }
 
 /** A Vitest project, or of it the files and tests a word names; its tests are counted from its own report. */
-function tests(name: string, named?: string, { isBeside = false } = {}): Part {
+function tests(name: string, named?: string, { isBeside = false, env = {} }: { isBeside?: boolean; env?: NodeJS.ProcessEnv } = {}): Part {
   return {
     name,
     async run() {
@@ -56,7 +56,7 @@ function tests(name: string, named?: string, { isBeside = false } = {}): Part {
           '--reporter=json',
           `--outputFile.json=${report}`,
         ],
-        { stdio: isBeside ? ['ignore', 'pipe', 'pipe'] : 'inherit', env: { ...process.env, CI: '1' } },
+        { stdio: isBeside ? ['ignore', 'pipe', 'pipe'] : 'inherit', env: { ...process.env, CI: '1', ...env } },
       )
       for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk: Buffer) => said.push(chunk))
       const status = await running(child)
@@ -140,20 +140,23 @@ export async function runTests([only, named]: readonly string[]): Promise<void> 
   const format = check('format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'])
   const prepare = check('prepare', [nuxt, 'prepare'], { NUXT_TELEMETRY_DISABLED: '1' })
   const types = check('types', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', 'tsconfig.check.json'])
+  const own = { DATABASE_URL: process.env.DATABASE_URL }
   const parts: Part[] = [
     {
       name: 'lint, types',
       run: () => sideBySide({ name: 'lint', run: () => both(format, lint) }, { name: 'types', run: () => both(prepare, types) }),
     },
-    // what computes, and beside it what mostly waits
-    { ...tests('unit', named), beside: tests('killed', named, { isBeside: true }) },
+    tests('unit', named),
     tests('integration', named),
-    // courses against the clock, and beside them what has to be built first
-    { ...tests('attack', named), beside: tests('drill', named, { isBeside: true }) },
+    // what has to be built first, and beside it courses against the clock; then what restarts a server of its own
+    {
+      ...tests('attack', named),
+      beside: [tests('drill', named, { isBeside: true }), tests('killed', named, { isBeside: true, env: own })],
+    },
     tests('e2e', named),
   ]
   const chosenParts = parts
-    .flatMap((part) => (only !== undefined && part.beside?.name === only ? [tests(only, named)] : [part]))
+    .flatMap((part) => (only !== undefined && part.beside?.some(({ name }) => name === only) ? [tests(only, named)] : [part]))
     .filter(({ name }) => only === undefined || name.split(', ').includes(only))
   let passed = 0
   let failed = 0
@@ -170,14 +173,19 @@ export async function runTests([only, named]: readonly string[]): Promise<void> 
   }
   let server: LocalServer | undefined
   for (const part of chosenParts) {
-    const all = [part, ...(only === undefined && part.beside ? [part.beside] : [])]
-    // parts that run beside each other share a server; those before restart one of their own
+    const beside = only === undefined ? (part.beside ?? []) : []
+    // all share a server, but for who restarts one
     if (only === undefined && part.name === 'integration' && !process.env.DATABASE_URL) {
-      server = await startPostgres('.corvend/test-postgres', { fast: true, endsWithUs: true })
+      server = await startPostgres('.corvend/suite-postgres', { fast: true, endsWithUs: true })
       process.env.DATABASE_URL = server.adminUrl
     }
-    console.log(`\n== ${all.map(({ name }) => name).join(' beside ')}`)
-    await Promise.all(all.map(runOne))
+    console.log(`\n== ${[part.name, beside.map(({ name }) => name).join(', then ')].filter(Boolean).join(' beside ')}`)
+    await Promise.all([
+      runOne(part),
+      (async () => {
+        for (const each of beside) await runOne(each)
+      })(),
+    ])
   }
   server?.stop()
   if (failures.length > 0) console.log('\nWhat failed')

@@ -30,6 +30,11 @@ export type NamedPhone = Omit<PhoneWish, 'serial'> & { serial: string | null }
 /** Whether items of a kind bring files: a few of them are as much as many of the others. */
 export const hasFiles = (kind: string): boolean => faces.find(({ code }) => code === kind)?.isMedia === true
 
+/** Pulls every practice phone. */
+export async function clearBench(shop: TestShop): Promise<void> {
+  for (const { serial } of (await shop.hand('phones')).phones) await shop.hand(`phones/${serial}/pull`, {})
+}
+
 /** A practice phone, filled, plugged in and trusted. */
 export async function addPhone(shop: TestShop, { serial, model, port, people, calls, ...wish }: PhoneWish): Promise<void> {
   await shop.hand('phones', { serial, model, version: '13', settle_ms: 40, ...wish })
