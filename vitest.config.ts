@@ -58,7 +58,7 @@ export default defineConfig({
           // a second is no time on a machine that does other things beside; and each look is work for the product
           expect: { poll: { timeout: 20_000, interval: 150 } },
           hookTimeout: 300_000,
-          maxWorkers: 3,
+          maxWorkers: 4,
           globalSetup: ['tests/setup/database.ts'],
         },
       },
