@@ -11,7 +11,7 @@ const alias = Object.fromEntries(
 /** What most pages need. */
 const ours =
   /\/app\/(components|composables|stores|words|kinds\/(registry|\w+\/index)|features\/(shell|ready|ticket\/(ledger-columns|use-call-off|CallOff)))|\/(contracts|core)\//
-const theirs = /\/node_modules\/(@headlessui|@lucide|@tanstack|@vueuse|zod)\//
+const theirs = /\/node_modules\/(@headlessui|@lucide|@tanstack|@vueuse)\//
 const isShared = (id: string) => (id.includes('/node_modules/') ? theirs : ours).test(id)
 
 export default defineNuxtConfig({

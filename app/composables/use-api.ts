@@ -1,6 +1,8 @@
 import type { z } from 'zod'
 import { errors, isErrorCode } from '#contracts/errors.ts'
-import { pathOf, type Route } from '#contracts/http/route.ts'
+import type { Call } from '#contracts/http/calls.ts'
+import { pathOf } from '#contracts/http/paths.ts'
+import type { Route } from '#contracts/http/route.ts'
 import { useApi as said } from '../words/base.ts'
 
 /** A failure with the sentence a technician can act on. */
@@ -26,8 +28,8 @@ export interface Input<R extends Route> {
 }
 
 /** Asks the server by a contract; every failure is an {@link ApiFailure}. */
-export async function api<R extends Route>(route: R, input: Input<R> = {}): Promise<z.output<R['reply']>> {
-  const response = await ask(route, input)
+export async function api<R extends Route>(call: Call<R>, input: Input<R> = {}): Promise<z.output<R['reply']>> {
+  const response = await ask(call, input)
   const answer = (await response.json().catch(() => ({}))) as Record<string, unknown>
   if (response.ok) return answer as z.output<R['reply']>
   const code = isErrorCode(answer.code) ? answer.code : 'Internal'
@@ -37,17 +39,17 @@ export async function api<R extends Route>(route: R, input: Input<R> = {}): Prom
 }
 
 /** The address of a call that a link opens. */
-export function addressOf<R extends Route>(route: R, params: z.input<R['params']>): string {
-  return pathOf(route.path, params as Record<string, unknown>)
+export function addressOf<R extends Route>({ path }: Call<R>, params: z.input<R['params']>): string {
+  return pathOf(path, params as Record<string, unknown>)
 }
 
 /** The bare answer of a call that sends bytes. @throws ApiFailure when the server does not answer */
-export function ask<R extends Route>(route: R, { params, query, body, signal }: Input<R>): Promise<Response> {
-  const isWrite = route.method !== 'GET'
+export function ask<R extends Route>({ method, path, takes }: Call<R>, { params, query, body, signal }: Input<R>): Promise<Response> {
+  const isWrite = method !== 'GET'
   const search = new URLSearchParams((query ?? {}) as Record<string, string>).toString()
-  return fetch(pathOf(route.path, (params ?? {}) as Record<string, unknown>) + (search ? `?${search}` : ''), {
-    method: route.method,
-    headers: isWrite ? { 'content-type': route.takes === 'bytes' ? 'application/octet-stream' : 'application/json' } : {},
+  return fetch(pathOf(path, (params ?? {}) as Record<string, unknown>) + (search ? `?${search}` : ''), {
+    method,
+    headers: isWrite ? { 'content-type': takes === 'bytes' ? 'application/octet-stream' : 'application/json' } : {},
     ...(isWrite ? { body: body instanceof Blob ? body : JSON.stringify(body ?? {}) } : {}),
     ...(signal ? { signal } : {}),
   }).catch((error: Error) => {

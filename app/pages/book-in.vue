@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { CopyView } from '#contracts/http/lockers.ts'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AppButton from '../components/base/AppButton.vue'
@@ -51,13 +51,13 @@ const isBusy = ref(false)
 useHead({ title: said.tabTitle })
 
 onMounted(async () => {
-  models.value = (await api(routes.guide)).models
+  models.value = (await api(calls.guide)).models
   await store.loadToday()
   const port = store.today?.ports.find((p) => String(p.port) === route.query.port)
   // what somebody has filled in by now is theirs
   if (port?.phone) phones.old ??= pickOfPort(port)
   const asked = String(route.query.copy ?? '')
-  copies.value = (await api(routes.lockers, { body: { find: asked, limit: 100 } })).copies
+  copies.value = (await api(calls.lockers, { body: { find: asked, limit: 100 } })).copies
   const copy = copies.value.find(({ id }) => String(id) === asked)
   if (copy) phones.old ??= pickOfCopy(copy)
   if (route.query.home === '1') phones.new ??= filesHome()
@@ -90,7 +90,7 @@ async function book() {
   isBusy.value = true
   sentence.value = ''
   try {
-    const { number } = await api(routes.bookIn, {
+    const { number } = await api(calls.bookIn, {
       body: {
         customer,
         old: phones.old!,
@@ -102,7 +102,7 @@ async function book() {
       },
     })
     // within what was just foretold it needs nobody
-    if (isStraight.value) await api(routes.straight, { params: { number }, body: { on: true } }).catch(() => undefined)
+    if (isStraight.value) await api(calls.straight, { params: { number }, body: { on: true } }).catch(() => undefined)
     await router.push(`/tickets/${number}`)
   } catch (error) {
     sentence.value = sentenceOf(error)

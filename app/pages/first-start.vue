@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { onMounted, reactive, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { routes } from '#contracts/http/routes.ts'
-import { locales } from '#contracts/http/shop.ts'
+import { calls } from '#contracts/http/calls.ts'
+import { locales } from '#contracts/http/sets.ts'
 import AppButton from '../components/base/AppButton.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import { api, sentenceOf } from '../composables/use-api.ts'
@@ -26,7 +26,7 @@ const staff = reactive({ name: '', initials: '', pin: '' })
 const [again, sentence, isBusy] = [ref(''), ref(''), ref(false)]
 useHead({ title: said.tabTitle })
 onMounted(async () => {
-  const { isNew } = await api(routes.isNew).catch(() => ({ isNew: true }))
+  const { isNew } = await api(calls.isNew).catch(() => ({ isNew: true }))
   if (!isNew) await router.replace('/sign-in')
 })
 /** Of “Rowan Pike”: RP. */
@@ -47,7 +47,7 @@ async function setUp() {
   if (staff.pin !== again.value) return void (sentence.value = said.pinsDiffer)
   isBusy.value = true
   try {
-    await api(routes.firstStart, { body: { shop, staff } })
+    await api(calls.firstStart, { body: { shop, staff } })
     await session.signIn(staff.name, staff.pin)
     await router.push('/settings')
   } catch (error) {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { computed, onMounted, ref, watch } from 'vue'
 import type { CrossingView, GuideIndexView, GuidePhoneView } from '#contracts/http/ready.ts'
 import SentenceBox from '../components/base/SentenceBox.vue'
@@ -25,7 +25,7 @@ const crossings = ref<CrossingView[]>([])
 const direction = ref<'to' | 'from'>('to')
 useHead({ title: said.tabTitle })
 onMounted(async () => {
-  index.value = await api(routes.guide)
+  index.value = await api(calls.guide)
   const [first] = index.value.models
   if (first) pick(first, first.versions[0] ?? '')
 })
@@ -37,7 +37,7 @@ let asked = 0
 watch(picked, async (phone) => {
   const mine = ++asked
   if (!phone) return
-  const answer = await api(routes.guidePhone, { body: phone })
+  const answer = await api(calls.guidePhone, { body: phone })
   if (mine === asked) guide.value = answer
 })
 watch([picked, other, direction], async ([phone, text, way]) => {
@@ -47,7 +47,7 @@ watch([picked, other, direction], async ([phone, text, way]) => {
   }
   const that = JSON.parse(text) as Picked
   const pair = way === 'to' ? { old: phone, new: that } : { old: that, new: phone }
-  crossings.value = (await api(routes.guidePair, { body: pair })).kinds
+  crossings.value = (await api(calls.guidePair, { body: pair })).kinds
 })
 const found = computed(() => {
   const text = wanted.value.trim().toLowerCase()

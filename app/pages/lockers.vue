@@ -3,7 +3,8 @@ import { computed, reactive, ref } from 'vue'
 import { refDebounced } from '@vueuse/core'
 import { useRouter } from 'vue-router'
 import type { z } from 'zod'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
+import type { routes } from '#contracts/http/routes.ts'
 import type { CopyView, LockersView } from '#contracts/http/lockers.ts'
 import AppButton from '../components/base/AppButton.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
@@ -34,7 +35,7 @@ const asked = refDebounced(
 )
 const { rows, page, sentence, more, refresh } = usePages<CopyView, LockersView, number>({
   of: [asked],
-  fetch: (after, limit, signal) => api(routes.lockers, { body: { ...asked.value, after, limit }, signal }),
+  fetch: (after, limit, signal) => api(calls.lockers, { body: { ...asked.value, after, limit }, signal }),
   rowsOf: ({ copies }) => copies,
   nextOf: ({ next }) => next,
 })
@@ -58,7 +59,7 @@ const router = useRouter()
 /** Looks into a copy, at the items of a kind where its count was pressed. */
 const look = (copy: number, kind: string, beside: z.input<typeof routes.lookInto.body>['beside'] = null) =>
   ask(
-    api(routes.lookInto, { params: { copy }, body: { beside } }).then(({ number: opened }) =>
+    api(calls.lookInto, { params: { copy }, body: { beside } }).then(({ number: opened }) =>
       router.push({ path: `/tickets/${opened}`, query: kind ? { open: `${kind}.all` } : {} }),
     ),
   )
@@ -114,7 +115,7 @@ async function compare(copy: CopyView) {
     <KeepDialog
       :copy="keeps"
       @close="keeps = null"
-      @send="(keepUntil) => ask(api(routes.keepCopy, { params: { copy: keeps!.id }, body: { keepUntil } }))"
+      @send="(keepUntil) => ask(api(calls.keepCopy, { params: { copy: keeps!.id }, body: { keepUntil } }))"
     />
     <CompareDialog
       :copy="compares"
@@ -126,12 +127,12 @@ async function compare(copy: CopyView) {
     <CloseDialog
       :copy="shuts"
       @close="shuts = null"
-      @send="(passphrase) => ask(api(routes.closeCopy, { params: { copy: shuts!.id }, body: { passphrase } }))"
+      @send="(passphrase) => ask(api(calls.closeCopy, { params: { copy: shuts!.id }, body: { passphrase } }))"
     />
     <DestroyDialog
       :copy="destroys"
       @close="destroys = null"
-      @send="(body) => ask(api(routes.destroyCopy, { params: { copy: destroys!.id }, body }))"
+      @send="(body) => ask(api(calls.destroyCopy, { params: { copy: destroys!.id }, body }))"
     />
   </AppShell>
 </template>

@@ -2,8 +2,10 @@
 import { computed, onMounted, reactive, ref } from 'vue'
 import { refDebounced } from '@vueuse/core'
 import type { z } from 'zod'
-import { routes } from '#contracts/http/routes.ts'
-import { outcomes, type PastRow, type pastPage } from '#contracts/http/shop.ts'
+import { calls } from '#contracts/http/calls.ts'
+import type { routes } from '#contracts/http/routes.ts'
+import type { PastRow, pastPage } from '#contracts/http/shop.ts'
+import { outcomes } from '#contracts/http/sets.ts'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import SmallButton from '../components/base/SmallButton.vue'
 import VirtualList from '../components/base/VirtualList.vue'
@@ -36,11 +38,11 @@ const asked = refDebounced(
   200,
 )
 const staff = ref<readonly string[]>([])
-onMounted(async () => (staff.value = (await api(routes.staff).catch(() => ({ staff: [] }))).staff.map(({ name }) => name)))
+onMounted(async () => (staff.value = (await api(calls.staff).catch(() => ({ staff: [] }))).staff.map(({ name }) => name)))
 useHead({ title: said.tabTitle })
 const { rows, page, sentence, more, refresh } = usePages<PastRow, z.output<typeof pastPage>, string>({
   of: [asked],
-  fetch: (after, limit, signal) => api(routes.past, { body: { ...asked.value, after, limit }, signal }),
+  fetch: (after, limit, signal) => api(calls.past, { body: { ...asked.value, after, limit }, signal }),
   rowsOf: (got) => got.rows,
   nextOf: (got) => got.next,
 })

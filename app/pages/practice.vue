@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { computed, onMounted, ref } from 'vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
 import { api, ApiFailure, sentenceOf } from '../composables/use-api.ts'
@@ -25,7 +25,7 @@ const freePorts = ({ code, firstPort }: Station) =>
 const sentence = ref('')
 useHead({ title: said.tabTitle })
 const lookAt = <T,>(path: string, station?: string) =>
-  api(routes.lookAtPractice, { params: { path }, query: station === undefined ? {} : { station } }) as Promise<T>
+  api(calls.lookAtPractice, { params: { path }, query: station === undefined ? {} : { station } }) as Promise<T>
 async function look() {
   try {
     const ofEach = await Promise.all(
@@ -54,7 +54,7 @@ async function hand({ phone, station }: { phone: HandPhone; station: Station }, 
   try {
     const to = { params: { path: `phones/${phone.serial}/${act}` }, query: { station: station.code } }
     const port = typeof body.port === 'number' ? { port: body.port - station.firstPort + 1 } : {}
-    await (isTaken ? api(routes.takeHandAway, to) : api(routes.moveHand, { ...to, body: { ...body, ...port } }))
+    await (isTaken ? api(calls.takeHandAway, to) : api(calls.moveHand, { ...to, body: { ...body, ...port } }))
   } catch (error) {
     sentence.value =
       error instanceof ApiFailure && error.details.hand ? said.notNow(handRefusal(String(error.details.hand))) : sentenceOf(error)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { SettingsView, ShopView } from '#contracts/http/shop.ts'
 import DataTable from '../components/base/DataTable.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
@@ -26,7 +26,7 @@ const [sentence, isBusy] = [ref(''), ref(false)]
 const zone = computed(() => settings.value?.shop.zone ?? 'UTC')
 useHead({ title: said.settingsCorvend })
 async function look() {
-  settings.value = await api(routes.settings)
+  settings.value = await api(calls.settings)
   session.keepShop(settings.value.shop)
 }
 /** Does it, and shows how things stand then; what is refused is said. */
@@ -45,11 +45,11 @@ onMounted(() => {
   void act(async () => undefined)
   if (!tickets.today) void tickets.loadToday().catch(() => undefined)
 })
-const save = (body: Partial<ShopView>) => act(() => api(routes.setShop, { body: body as never }))
+const save = (body: Partial<ShopView>) => act(() => api(calls.setShop, { body: body as never }))
 const ports = computed(() => (tickets.today?.ports ?? []).map(({ port }) => port))
 const namePort = (port: number, event: Event) => {
   const name = (event.target as HTMLInputElement).value.trim()
-  if (name !== (settings.value!.shop.portNames[port] ?? '')) void act(() => api(routes.namePort, { params: { port }, body: { name } }))
+  if (name !== (settings.value!.shop.portNames[port] ?? '')) void act(() => api(calls.namePort, { params: { port }, body: { name } }))
 }
 const short = (text: string | null) => (text === null || text === '' ? '—' : text.length > 60 ? `${text.slice(0, 60)}…` : text)
 </script>
@@ -71,8 +71,8 @@ const short = (text: string | null) => (text === null || text === '' ? '—' : t
           <h2 id="s-staff" class="mb-2 text-[0.95rem]">{{ common.staff }}</h2>
           <StaffTable
             :staff="settings.staff"
-            @hire="(body) => act(() => api(routes.hire, { body }))"
-            @change="(id, body) => act(() => api(routes.changeStaff, { params: { id }, body }))"
+            @hire="(body) => act(() => api(calls.hire, { body }))"
+            @change="(id, body) => act(() => api(calls.changeStaff, { params: { id }, body }))"
           />
         </section>
         <section aria-labelledby="s-ports">
@@ -98,9 +98,9 @@ const short = (text: string | null) => (text === null || text === '' ? '—' : t
           <CounterpartTable
             :counterparts="settings.counterparts"
             @correct="
-              ({ appId, platform }, counterpartId) => act(() => api(routes.setCounterpart, { body: { appId, platform, counterpartId } }))
+              ({ appId, platform }, counterpartId) => act(() => api(calls.setCounterpart, { body: { appId, platform, counterpartId } }))
             "
-            @forget="({ appId, platform }) => act(() => api(routes.setCounterpart, { body: { appId, platform } }))"
+            @forget="({ appId, platform }) => act(() => api(calls.setCounterpart, { body: { appId, platform } }))"
           />
         </section>
         <section aria-labelledby="s-log">

@@ -3,7 +3,7 @@ import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AppButton from '../components/base/AppButton.vue'
 import SentenceBox from '../components/base/SentenceBox.vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { api, sentenceOf } from '../composables/use-api.ts'
 import { useSession } from '../stores/session.ts'
 import { common } from '../words/common.ts'
@@ -16,7 +16,7 @@ const session = useSession()
 
 // an empty shop is set up first
 onMounted(async () => {
-  if ((await api(routes.isNew).catch(() => ({ isNew: false }))).isNew) await router.replace('/first-start')
+  if ((await api(calls.isNew).catch(() => ({ isNew: false }))).isNew) await router.replace('/first-start')
 })
 async function signIn() {
   isBusy.value = true

@@ -1,5 +1,6 @@
 import type { z } from 'zod'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
+import type { routes } from '#contracts/http/routes.ts'
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import { api } from '../composables/use-api.ts'
@@ -11,17 +12,17 @@ export type Session = z.output<typeof routes.whoAmI.reply>
 export const useSession = defineStore('session', () => {
   const session = ref<Session | null>(null)
   async function load() {
-    session.value ??= await api(routes.whoAmI)
+    session.value ??= await api(calls.whoAmI)
     writeDatesIn(session.value.shop.locale)
     return session.value
   }
   async function signIn(name: string, pin: string) {
-    await api(routes.signIn, { body: { name, pin } })
+    await api(calls.signIn, { body: { name, pin } })
     session.value = null
     return load()
   }
   async function signOut() {
-    await api(routes.signOut)
+    await api(calls.signOut)
     session.value = null
   }
   /** What was changed of the shop’s settings. */

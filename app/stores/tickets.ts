@@ -1,4 +1,4 @@
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import type { BenchEvent } from '#contracts/http/bench.ts'
@@ -30,13 +30,13 @@ export const useTickets = defineStore('tickets', () => {
   const loadToday = () =>
     latest<TodayView>(
       'today',
-      () => api(routes.today),
+      () => api(calls.today),
       (value) => (today.value = value),
     )
   const loadTicket = (number: string) =>
     latest<TicketView>(
       number,
-      () => api(routes.ticket, { params: { number } }),
+      () => api(calls.ticket, { params: { number } }),
       (value) => keepTicket(number, value),
     )
   /** An event that was long on its way tells of what has passed: that is not kept, and whatever else it says is asked for. */

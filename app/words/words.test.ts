@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { errors } from '#contracts/errors.ts'
-import { entryFilter } from '#contracts/http/ledger.ts'
-import { waiveReasons } from '#contracts/http/ready.ts'
+import { entryFilters } from '#contracts/http/sets.ts'
+import { waiveReasons } from '#contracts/http/sets.ts'
 import { kinds } from '#core/kinds/registry.ts'
 import { packs } from '../kinds/registry.ts'
 import { faultPoints } from '../../standins/faults.ts'
@@ -46,7 +46,7 @@ describe('the words on the screens', () => {
     expect(all.filter(([, text]) => avoided.test(text))).toEqual([])
   })
   it('are there for every count that opens, every kind, every reason to waive', () => {
-    for (const filter of entryFilter.options) expect([filter, words.filters[filter]]).toEqual([filter, expect.any(String)])
+    for (const filter of entryFilters) expect([filter, words.filters[filter]]).toEqual([filter, expect.any(String)])
     for (const { code } of kinds)
       for (const list of [words.kinds, words.one, words.many, words.facets]) expect([code, list[code]]).toEqual([code, expect.anything()])
     for (const reason of waiveReasons) expect([reason, words.waiveReasons[reason]]).toEqual([reason, expect.any(String)])

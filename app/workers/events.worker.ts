@@ -1,4 +1,4 @@
-import { eventsPath } from '#contracts/http/paths.ts'
+import { addresses } from '#contracts/http/paths.ts'
 
 /** One event stream a browser: this shared worker holds it and tells every tab. */
 const ports = new Set<MessagePort>()
@@ -11,7 +11,7 @@ function tell(message: unknown) {
 
 function listen() {
   source?.close()
-  source = new EventSource(eventsPath)
+  source = new EventSource(addresses.events.path)
   source.onopen = () => {
     state = 'open'
     tell({ what: 'open' })

@@ -1,43 +1,13 @@
 import { z } from 'zod'
 import { departures, fates, origins, verdicts } from '#core/book/terms.ts'
+import { entryFilters } from './sets.ts'
 
 const n = z.number().int()
 const countsOf = <K extends string>(names: readonly K[]) =>
   z.object(Object.fromEntries(names.map((name) => [name, n])) as Record<K, typeof n>)
 
-/** What a count on the screen opens to. */
-export const entryFilter = z.enum([
-  'all',
-  'read',
-  'late',
-  ...fates,
-  'notOver',
-  'toCome',
-  'willCarry',
-  'willChange',
-  'toInstall',
-  'willBeThere',
-  'willMerge',
-  'first',
-  'last',
-  'kept',
-  'addedTo',
-  'altered',
-  'putBack',
-  'arrived',
-  'editedNow',
-  'cameOtherwise',
-  'leftBehind',
-  'double',
-  'cleared',
-  'absorbed',
-  'firstPushedOut',
-  'missing',
-  'parts',
-  // of two that are compared
-  'differs',
-  'onlyHere',
-])
+/** @see entryFilters */
+export const entryFilter = z.enum(entryFilters)
 export type EntryFilter = z.infer<typeof entryFilter>
 
 /** A second figure of a kind, beside its count. */

@@ -1,8 +1,6 @@
 import { z } from 'zod'
 import { copyId, passphrase } from './fields.ts'
-
-/** Why a copy is destroyed before its date. */
-export const destroyReasons = ['customer-asked', 'put-back', 'by-mistake', 'not-needed'] as const
+import { destroyReasons } from './sets.ts'
 
 export const copyView = z.object({
   id: z.number().int(),

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { sidePlatforms } from '#core/phones/capability.ts'
 import { side } from './fields.ts'
+import { waiveReasons } from './sets.ts'
 
 /** What fingers do, in words; `act` names it for a practice phone. */
 const step = z.object({ say: z.string(), act: z.string().optional(), times: z.number().int() })
@@ -52,8 +53,6 @@ export const phoneReady = z.object({
   hasWorkArea: z.boolean(),
 })
 export type PhoneReady = z.infer<typeof phoneReady>
-
-export const waiveReasons = ['not-possible-here', 'customer-knows', 'done-otherwise', 'not-needed-this-time'] as const
 
 /** `POST …/needs`: ticks a need that can't be seen from here, waives one with a reason, or takes that back. */
 export const needBody = z.object({

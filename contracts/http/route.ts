@@ -70,12 +70,3 @@ export function route<
     takes: wish.takes ?? (wish.body ? 'json' : 'nothing'),
   }
 }
-
-/** The path with its parameters in it. @throws Error when one is missing */
-export function pathOf(path: string, params: Readonly<Record<string, unknown>>): string {
-  return path.replace(/\{(\w+)(\*?)\}/g, (_, name: string, isRest: string) => {
-    const value = params[name]
-    if (value === undefined || value === '') throw new Error(`${path} lacks ${name}`)
-    return isRest ? String(value).split('/').map(encodeURIComponent).join('/') : encodeURIComponent(String(value))
-  })
-}

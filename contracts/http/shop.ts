@@ -1,22 +1,6 @@
 import { z } from 'zod'
 import { cursor, ticketNumber } from './fields.ts'
-
-/** Languages dates are written in (BCP 47). */
-export const locales = [
-  'en-GB',
-  'en-IE',
-  'en-US',
-  'en-AU',
-  'cy-GB',
-  'de-DE',
-  'es-ES',
-  'fr-FR',
-  'it-IT',
-  'nl-NL',
-  'pl-PL',
-  'pt-PT',
-  'sv-SE',
-] as const
+import { locales, outcomes } from './sets.ts'
 
 const zone = z
   .string()
@@ -109,7 +93,6 @@ export const settingsView = z.object({
 })
 export type SettingsView = z.infer<typeof settingsView>
 
-export const outcomes = ['open', 'agreed', 'accepted', 'signed-open', 'called-off'] as const
 /** `POST /api/past`: past tickets, and open ones, a page at a time, the newest first. By POST: a serial is nothing for an address. */
 export const pastBody = z.object({
   number: z.union([ticketNumber, z.literal('')]).default(''),

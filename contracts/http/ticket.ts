@@ -21,8 +21,8 @@ import {
 import { entryFilter, ledgerRow } from './ledger.ts'
 import { installListView, stretch, mediaPlan } from './media.ts'
 import { noteView, phoneReady } from './ready.ts'
+import { stages } from './sets.ts'
 
-export const stages = ['book-in', 'make-ready', 'count-in', 'choose', 'carry-over', 'check-off', 'hand-back'] as const
 export const stage = z.enum(stages)
 export type Stage = z.infer<typeof stage>
 

@@ -1,5 +1,5 @@
 import type { GuideNeed, PhoneGuide, Platform } from './guide-schema.ts'
-import { majorVersion } from './resolve-guide.ts'
+import { majorVersion } from './version.ts'
 
 /** What the link sees of a phone: nothing in any port, a port that draws current, a phone that says nothing, or one that speaks. */
 export type Sight = 'absent' | 'unseen' | 'silent' | 'speaks'

@@ -6,7 +6,8 @@ import { knownModels, shippedGuides } from './guides/index.ts'
 import { judgeIntake, intakeQuestions, isIntakeAnswer, type IntakeAnswers } from './intake.ts'
 import { findModel, phoneModels } from './models.ts'
 import { computeNeeds, countOpenNeeds, isReady, nextNeed, type NeedsInput } from './needs.ts'
-import { checkGuide, majorVersion, resolveGuide } from './resolve-guide.ts'
+import { checkGuide, resolveGuide } from './resolve-guide.ts'
+import { majorVersion } from './version.ts'
 
 const models = knownModels(shippedGuides)
 const guide = (model: string, version?: string) => {

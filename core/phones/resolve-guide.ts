@@ -1,16 +1,12 @@
 import { kindCodes } from '../kinds/faces.ts'
 import { guideNeed, guideFile, type GuideNeed, type GuideFile, type KindAbility, type PhoneGuide, type Platform } from './guide-schema.ts'
+import { majorVersion } from './version.ts'
 
 export interface GuidedPhone {
   readonly platform: Platform
   readonly maker: string
   readonly model: string
   readonly version: string
-}
-
-/** The first number of a version: `18` of `18.2`; not a number when there is none. */
-export function majorVersion(version: string): number {
-  return Number.parseInt(version, 10)
 }
 
 /** Puts together what is known of a phone, the general first. An unknown model has what its platform and maker have. */

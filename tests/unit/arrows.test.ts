@@ -104,4 +104,11 @@ describe('what a page loads', () => {
     const readers = [...from].filter(([file]) => file === 'core/kinds/registry.ts' || file.startsWith('core/formats/'))
     expect(readers).toEqual([])
   })
+
+  it('is no contract: an address and a type of it are all that a page knows', () => {
+    const contracts = [...loaded().keys()].filter(
+      (file) => existsSync(file) && /^import (?!type )[^\n]* from 'zod'/m.test(readFileSync(file, 'utf8')),
+    )
+    expect(contracts).toEqual([])
+  })
 })

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { openApi } from '#contracts/http/openapi.ts'
-import { pathOf, route } from '#contracts/http/route.ts'
+import { pathOf } from '#contracts/http/paths.ts'
+import { route } from '#contracts/http/route.ts'
 import { allRoutes } from '#contracts/http/routes.ts'
 
 const drawn = JSON.parse(JSON.stringify(openApi()))

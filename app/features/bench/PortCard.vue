@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { computed } from 'vue'
 import type { TicketSummary, TodayView } from '#contracts/http/ticket.ts'
 import { api, sentenceOf } from '../../composables/use-api.ts'
@@ -44,9 +44,9 @@ async function run(ask: () => Promise<unknown>) {
   }
 }
 const mark = () =>
-  run(() => api(routes.markPort, { params: { port: props.port.port }, body: { text: role.value ?? String(props.port.port) } }))
+  run(() => api(calls.markPort, { params: { port: props.port.port }, body: { text: role.value ?? String(props.port.port) } }))
 const take = (offer: { ticket: string; side: 'old' | 'new' }) =>
-  run(() => api(routes.setRoles, { params: { number: offer.ticket }, body: { [`${offer.side}Serial`]: props.port.phone!.serial } }))
+  run(() => api(calls.setRoles, { params: { number: offer.ticket }, body: { [`${offer.side}Serial`]: props.port.phone!.serial } }))
 const key = 'rounded-[3px] border border-rule px-2 py-1 text-xs font-semibold hover:bg-row'
 </script>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { computed, ref, watch } from 'vue'
 import type { CrossingView } from '#contracts/http/ready.ts'
 import { api } from '../../composables/use-api.ts'
@@ -22,7 +22,7 @@ watch(
       crossings.value = []
       return
     }
-    const { kinds } = await api(routes.guidePair, { body: now })
+    const { kinds } = await api(calls.guidePair, { body: now })
     if (mine === asked) crossings.value = kinds
   },
   { immediate: true },

@@ -1,6 +1,6 @@
 import { onScopeDispose, ref } from 'vue'
 import { errors, isErrorCode } from '#contracts/errors.ts'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { kindCodes } from '#core/kinds/faces.ts'
 import type { UploadView } from '#contracts/http/uploads.ts'
 import { api, sentenceOf } from '../../composables/use-api.ts'
@@ -64,7 +64,7 @@ export function useFile(taken: (choice: PhoneChoice) => void) {
       wish.push({ path, sizeBytes, modifiedMs: Math.trunc(lastModified), beginning: await beginningOf(file) })
     }
     const former = sessionStorage.getItem(brokenOff)
-    const start = (upload: string | null) => api(routes.beginUpload, { body: { upload, files: wish } })
+    const start = (upload: string | null) => api(calls.beginUpload, { body: { upload, files: wish } })
     // what nobody booked in time is not there any more: then it begins anew
     return former ? await start(former).catch(() => start(null)) : start(null)
   }
@@ -87,7 +87,7 @@ export function useFile(taken: (choice: PhoneChoice) => void) {
         for (let from = there; from < file.size && isMine(); from += pieceBytes) {
           progress.value = { gotBytes, sizeBytes }
           const body = file.slice(from, from + pieceBytes)
-          await api(routes.takePiece, { params: { upload, no }, query: { from }, body })
+          await api(calls.takePiece, { params: { upload, no }, query: { from }, body })
           gotBytes += body.size
         }
       }
@@ -107,7 +107,7 @@ export function useFile(taken: (choice: PhoneChoice) => void) {
   }
   /** @param password of its ZIPs */
   async function sort(upload: string, password: string | null) {
-    const sorted = await api(routes.sortUpload, { params: { upload }, body: { password } })
+    const sorted = await api(calls.sortUpload, { params: { upload }, body: { password } })
     view.value = sorted
     sentence.value = sorted.problem && isErrorCode(sorted.problem) && sorted.state !== 'locked' ? errors[sorted.problem].sentence : ''
     if (sorted.state !== 'sorted') return

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { destroyReasons, type CopyView } from '#contracts/http/lockers.ts'
+import type { CopyView } from '#contracts/http/lockers.ts'
+import { destroyReasons } from '#contracts/http/sets.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
 import { common } from '../../words/common.ts'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
@@ -100,7 +100,7 @@ const isOpen = (row: LedgerRow | null, n: number | null) => row !== null && n !=
   </p>
   <template v-if="waitsForPhone">
     <SentenceBox v-if="!ticket.old.isReady" tone="note" class="mb-3">{{ said.notReady }}</SentenceBox>
-    <AppButton v-else look="accent" :busy="busy === 'count-in'" @click="$emit('act', 'count-in', ofTicket(routes.countIn))">{{
+    <AppButton v-else look="accent" :busy="busy === 'count-in'" @click="$emit('act', 'count-in', ofTicket(calls.countIn))">{{
       said.readNow
     }}</AppButton>
   </template>
@@ -156,7 +156,7 @@ const isOpen = (row: LedgerRow | null, n: number | null) => row !== null && n !=
       class="rounded-[3px] border border-ink bg-ink px-4 py-2 font-semibold text-sheet"
       >{{ said.putBack }}</NuxtLink
     >
-    <AppButton look="quiet" :busy="busy === 'close-look'" @click="$emit('act', 'close-look', ofTicket(routes.closeLook))">{{
+    <AppButton look="quiet" :busy="busy === 'close-look'" @click="$emit('act', 'close-look', ofTicket(calls.closeLook))">{{
       said.close
     }}</AppButton>
   </div>

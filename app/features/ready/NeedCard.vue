@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { z } from 'zod'
 import { computed, ref } from 'vue'
-import { waiveReasons, type needBody, type NeedView } from '#contracts/http/ready.ts'
+import type { needBody, NeedView } from '#contracts/http/ready.ts'
+import { waiveReasons } from '#contracts/http/sets.ts'
 import { isOpenNeed } from '#core/phones/needs.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import { words } from '../../words/words.ts'

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
-import { locales, type ShopView } from '#contracts/http/shop.ts'
+import type { ShopView } from '#contracts/http/shop.ts'
+import { locales } from '#contracts/http/sets.ts'
 import { idleChoices, idleWords, localeWords } from '../../words/settings.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import { common } from '../../words/common.ts'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { SessionView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
@@ -24,18 +24,18 @@ const busy = ref(0)
 const say = (error: unknown) => (sentence.value = sentenceOf(error))
 async function look() {
   sentence.value = ''
-  await api(routes.sessions).then((answer) => (sessions.value = answer.sessions), say)
+  await api(calls.sessions).then((answer) => (sessions.value = answer.sessions), say)
 }
 async function end(id: number) {
   busy.value = id
-  await api(routes.endSession, { params: { id } }).catch(say)
+  await api(calls.endSession, { params: { id } }).catch(say)
   await look()
   busy.value = 0
 }
 const idleMinutes = computed(() => store.session?.shop.idleMinutes ?? 240)
 async function setIdle(minutes: number) {
   sentence.value = ''
-  await api(routes.setShop, { body: { idleMinutes: minutes } }).then(() => store.keepShop({ idleMinutes: minutes }), say)
+  await api(calls.setShop, { body: { idleMinutes: minutes } }).then(() => store.keepShop({ idleMinutes: minutes }), say)
 }
 watch(
   () => props.open,

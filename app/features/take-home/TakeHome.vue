@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { Download } from '@lucide/vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import SmallButton from '../../components/base/SmallButton.vue'
 import { addressOf } from '../../composables/use-api.ts'
@@ -15,7 +15,7 @@ import { useFolder } from './use-folder.ts'
 const props = defineProps<{ ticket: TicketView; busy: string; zone: string }>()
 const emit = defineEmits<{ act: [name: string, call: TicketCall] }>()
 const archive = computed(() => props.ticket.new.archive)
-const address = computed(() => addressOf(routes.takeHome, { number: props.ticket.number }))
+const address = computed(() => addressOf(calls.takeHome, { number: props.ticket.number }))
 const { report, put, canPut } = useFolder()
 const hasFolders = ref(false)
 onMounted(() => (hasFolders.value = canPut()))
@@ -38,7 +38,7 @@ function intoFolder() {
 }
 function lock(chosen: string | null) {
   isLocking.value = false
-  emit('act', 'lock-home', ofTicket(routes.lockTakeHome, { password: chosen }))
+  emit('act', 'lock-home', ofTicket(calls.lockTakeHome, { password: chosen }))
 }
 </script>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { ofTicket, type TicketCall } from './ticket-call.ts'
 import { computed, ref } from 'vue'
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
@@ -38,17 +38,16 @@ async function ask(what: Ask) {
   typed.value = ''
   open.value = what
   if (what === 'exchange') await store.loadToday()
-  if (what === 'hand-over')
-    staff.value = (await api(routes.staff)).staff.map((s) => s.name).filter((name) => name !== session.session?.name)
+  if (what === 'hand-over') staff.value = (await api(calls.staff)).staff.map((s) => s.name).filter((name) => name !== session.session?.name)
 }
 function send() {
   const what = open.value
   open.value = null
-  if (what === 'kinds') emit('act', 'kinds', ofTicket(routes.changeKinds, changed.value))
-  if (what === 'rest') emit('act', 'rest', ofTicket(routes.rest, { words: typed.value }))
-  if (what === 'hand-over') emit('act', 'hand-over', ofTicket(routes.handOver, { to: to.value, words: typed.value }))
-  if (what === 'note') emit('act', 'note', ofTicket(routes.note, { words: typed.value }))
-  if (what === 'exchange') emit('act', 'exchange', ofTicket(routes.exchangeNew, { serial: serial.value, words: typed.value }))
+  if (what === 'kinds') emit('act', 'kinds', ofTicket(calls.changeKinds, changed.value))
+  if (what === 'rest') emit('act', 'rest', ofTicket(calls.rest, { words: typed.value }))
+  if (what === 'hand-over') emit('act', 'hand-over', ofTicket(calls.handOver, { to: to.value, words: typed.value }))
+  if (what === 'note') emit('act', 'note', ofTicket(calls.note, { words: typed.value }))
+  if (what === 'exchange') emit('act', 'exchange', ofTicket(calls.exchangeNew, { serial: serial.value, words: typed.value }))
 }
 const item = 'block w-full px-3 py-1.5 text-left'
 const titles = {
@@ -72,7 +71,7 @@ const canSend = computed(() => {
 const asked = computed(() => (open.value && open.value !== 'call-off' && open.value !== 'tell' ? open.value : null))
 function callOff(body: { why: string; takeAway: boolean; typed: string }) {
   open.value = null
-  emit('act', 'call-off', ofTicket(routes.callOff, body))
+  emit('act', 'call-off', ofTicket(calls.callOff, body))
 }
 defineExpose({ ask })
 </script>
@@ -82,7 +81,7 @@ defineExpose({ ask })
     v-if="ticket.restingAt && !ticket.erasedAt"
     look="accent"
     :busy="busy === 'resume'"
-    @click="emit('act', 'resume', ofTicket(routes.resume, {}))"
+    @click="emit('act', 'resume', ofTicket(calls.resume, {}))"
     >{{ said.takeUpAgain(ticket.number) }}</AppButton
   >
   <NuxtLink v-else-if="ticket.erasedAt" :to="`/course/${ticket.number}`" class="underline">{{ common.whoDidWhat }}</NuxtLink>

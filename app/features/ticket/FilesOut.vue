@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { addressOf } from '../../composables/use-api.ts'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { words } from '../../words/words.ts'
@@ -34,7 +34,7 @@ const kinds = computed(() =>
             v-for="(name, format) in k.formats"
             :key="format"
             class="text-xs font-semibold underline decoration-rule underline-offset-2 hover:decoration-ink"
-            :href="addressOf(routes.file, { number: ticket.number, kind: k.kind, format: String(format) })"
+            :href="addressOf(calls.file, { number: ticket.number, kind: k.kind, format: String(format) })"
             download
             >{{ name }}</a
           >

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ItemView } from '#contracts/http/ticket.ts'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { onMounted, ref } from 'vue'
 import type { EntryFilter, EntryRow } from '#contracts/http/ledger.ts'
 import AppButton from '../../components/base/AppButton.vue'
@@ -18,7 +18,7 @@ const item = ref<ItemView | null>(null)
 const sentence = ref('')
 onMounted(async () => {
   try {
-    item.value = await api(routes.item, {
+    item.value = await api(calls.item, {
       params: { number: props.ticket },
       body: { kind: props.kind, key: props.entry.key, filter: props.filter },
     })

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { computed, onMounted, ref } from 'vue'
 import type { JoiningRow, JoiningSides } from '#contracts/http/ledger.ts'
 import AppButton from '../../components/base/AppButton.vue'
@@ -20,7 +20,7 @@ const sides = ref<JoiningSides | null>(null)
 const sentence = ref('')
 onMounted(async () => {
   try {
-    sides.value = await api(routes.joining, { params: { number: props.ticket }, body: { kind: props.kind, key: props.row.key } })
+    sides.value = await api(calls.joining, { params: { number: props.ticket }, body: { kind: props.kind, key: props.row.key } })
   } catch (error) {
     sentence.value = error instanceof ApiFailure ? error.sentence : ''
   }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { z } from 'zod'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
+import type { routes } from '#contracts/http/routes.ts'
 import { ofKind, type TicketCall } from './ticket-call.ts'
 import { ref, toRef, watch } from 'vue'
 import type { JoiningRow } from '#contracts/http/ledger.ts'
@@ -39,8 +40,8 @@ watch(
   () => void refresh(),
 )
 const opened = ref<JoiningRow | null>(null)
-const decide = (body: z.input<typeof routes.decide.body>) => emit('act', 'join', ofKind(routes.decide, props.kind, body))
-const undo = (keys?: string[]) => emit('act', 'undo', ofKind(routes.undoJoinings, props.kind, keys ? { keys } : {}))
+const decide = (body: z.input<typeof routes.decide.body>) => emit('act', 'join', ofKind(calls.decide, props.kind, body))
+const undo = (keys?: string[]) => emit('act', 'undo', ofKind(calls.undoJoinings, props.kind, keys ? { keys } : {}))
 const open = (row: JoiningRow) => {
   if (isShowing.value) opened.value = row
   else emit('show')

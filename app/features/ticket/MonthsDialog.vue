@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import type { MonthsView } from '#contracts/http/media.ts'
 import DataTable from '../../components/base/DataTable.vue'
@@ -26,7 +26,7 @@ watch(
   () => props.kind,
   async () => {
     try {
-      view.value = await api(routes.months, { params: { number: props.ticket }, body: { kind: props.kind } })
+      view.value = await api(calls.months, { params: { number: props.ticket }, body: { kind: props.kind } })
     } catch (error) {
       sentence.value = sentenceOf(error)
     }

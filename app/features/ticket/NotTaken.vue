@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref, toRef, watch } from 'vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import type { NotTakenView } from '#contracts/http/uploads.ts'
 import NotTakenList from '../../components/base/NotTakenList.vue'
@@ -20,7 +20,7 @@ const isShown = useShown(
 )
 async function look() {
   // what it was not told it does not say; the ticket's own answer says what is wrong
-  view.value = await api(routes.notTaken, { params: { number: props.ticket.number } }).catch(() => null)
+  view.value = await api(calls.notTaken, { params: { number: props.ticket.number } }).catch(() => null)
   isGiven.value = view.value?.isShowing ?? false
 }
 watch(() => [props.ticket.number, props.ticket.showingUntil], look, { immediate: true })

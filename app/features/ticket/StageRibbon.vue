@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { Check } from '@lucide/vue'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
-import { stages, type Stage, type TicketView } from '#contracts/http/ticket.ts'
+import type { Stage, TicketView } from '#contracts/http/ticket.ts'
+import { stages } from '#contracts/http/sets.ts'
 import { countOpenNeeds } from '#core/phones/needs.ts'
 import { number } from '../../words/say.ts'
 import { words } from '../../words/words.ts'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { FastForward } from '@lucide/vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { EntryFilter } from '#contracts/http/ledger.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
@@ -48,7 +48,7 @@ function look({ kind, code }: { kind: string; code: string }) {
   const isRule = props.ticket.reasons.some((r) => r.kind === kind && r.code === code && r.fate === 'cannotCross')
   emit('open', isRule ? 'cannotCross' : 'toCome', code, kind)
 }
-const set = (on: boolean, agree = false) => emit('act', 'straight', ofTicket(routes.straight, { on, agree }))
+const set = (on: boolean, agree = false) => emit('act', 'straight', ofTicket(calls.straight, { on, agree }))
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import AppButton from '../../components/base/AppButton.vue'
 import AppDialog from '../../components/base/AppDialog.vue'
@@ -51,7 +51,7 @@ watch(
     if (!isOpen) return
     code.value = likely()
     write()
-    phone.value = (await api(routes.booking, { params: { number: props.ticket.number } }).catch(() => null))?.customer?.phone ?? ''
+    phone.value = (await api(calls.booking, { params: { number: props.ticket.number } }).catch(() => null))?.customer?.phone ?? ''
   },
 )
 watch(code, write)
@@ -61,7 +61,7 @@ async function copy() {
     () => 'no' as const,
   )
   if (copied.value === 'yes')
-    void api(routes.told, { params: { number: props.ticket.number }, body: { code: code.value } }).catch(() => undefined)
+    void api(calls.told, { params: { number: props.ticket.number }, body: { code: code.value } }).catch(() => undefined)
 }
 </script>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
 import { lookBoard } from '../../words/lockers.ts'
 import type { Stage, TicketView } from '#contracts/http/ticket.ts'
@@ -42,9 +42,9 @@ const open = computed(() => (props.ticket.erasedAt && props.opened?.what !== 'ow
 const openRow = computed(() => (open.value ? rowOf(open.value.kind) : undefined))
 type Slice = { facet?: string; storage?: string; reason?: string; group: string; when: string; isChosen: boolean }
 const chooseSlice = (kind: string, slice: Slice) =>
-  emit('act', 'choose', ofKind(routes.choose, kind, { choice: 'some', mode: 'add', slice }))
+  emit('act', 'choose', ofKind(calls.choose, kind, { choice: 'some', mode: 'add', slice }))
 const chooseOne = (kind: string, key: string, isChosen: boolean) =>
-  emit('act', 'choose', ofKind(routes.choose, kind, { choice: 'some', mode: 'add', set: [{ key, isChosen }] }))
+  emit('act', 'choose', ofKind(calls.choose, kind, { choice: 'some', mode: 'add', set: [{ key, isChosen }] }))
 </script>
 
 <template>

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { entryFilter } from '#contracts/http/ledger.ts'
+import { entryFilters } from '#contracts/http/sets.ts'
 import { addressOf, openedItems, openedFrom, type Opened } from './opened.ts'
 
 const all: readonly Opened[] = [
-  ...entryFilter.options.map((filter) => openedItems('messages', filter)),
+  ...entryFilters.map((filter) => openedItems('messages', filter)),
   openedItems('messages', 'pending', { reason: 'long-text-split', facet: 'sms', group: 'a3f09c', when: '2026-11' }),
   { what: 'groups', kind: 'calendar', side: 'old', by: 'group' },
   { what: 'groups', kind: 'messages', side: 'new', by: 'month' },

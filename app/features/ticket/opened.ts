@@ -1,4 +1,5 @@
-import { entryFilter, type EntryFilter, type LedgerRow } from '#contracts/http/ledger.ts'
+import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
+import { entryFilters } from '#contracts/http/sets.ts'
 
 /** A conversation or a calendar, or a span of time. */
 export type GroupedBy = 'group' | 'month' | 'year'
@@ -63,8 +64,8 @@ export function openedFrom(query: Query): Opened | null {
   if (what === 'own') return isSide ? { what, kind, side } : null
   const by = /^by-(group|month|year)$/.exec(what)?.[1] as GroupedBy | undefined
   if (by) return isSide ? { what: 'groups', kind, side, by } : null
-  const filter = entryFilter.safeParse(what)
-  if (!filter.success) return null
+  const filter = entryFilters.find((known) => known === what)
+  if (!filter) return null
   const narrowed = narrowings.flatMap((name) => (isCode.test(String(query[name] ?? '')) ? [[name, String(query[name])] as const] : []))
-  return openedItems(kind, filter.data, Object.fromEntries(narrowed))
+  return openedItems(kind, filter, Object.fromEntries(narrowed))
 }

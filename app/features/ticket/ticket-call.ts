@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import type { Call } from '#contracts/http/calls.ts'
 import type { Route } from '#contracts/http/route.ts'
 
 type OfTicket = Route<z.ZodType<{ number: string }>>
@@ -6,17 +7,17 @@ type OfKind = Route<z.ZodType<{ number: string; kind: string }>>
 
 /** What is to be asked of the server for the ticket on the page; its number is known there. */
 export interface TicketCall {
-  readonly route: Route
+  readonly call: Call
   readonly kind?: string
   readonly body?: unknown
 }
 
 /** Asks something of the ticket. */
-export function ofTicket<R extends OfTicket>(route: R, body?: z.input<R['body']>): TicketCall {
-  return { route, body }
+export function ofTicket<R extends OfTicket>(call: Call<R>, body?: z.input<R['body']>): TicketCall {
+  return { call, body }
 }
 
 /** Asks something of one kind of the ticket. */
-export function ofKind<R extends OfKind>(route: R, kind: string, body?: z.input<R['body']>): TicketCall {
-  return { route, kind, body }
+export function ofKind<R extends OfKind>(call: Call<R>, kind: string, body?: z.input<R['body']>): TicketCall {
+  return { call, kind, body }
 }

@@ -1,5 +1,5 @@
 import { ref } from 'vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { TicketSummary } from '#contracts/http/ticket.ts'
 import { api, sentenceOf } from '../../composables/use-api.ts'
 
@@ -17,12 +17,12 @@ export function useCallOff(refused: (sentence: string) => void, done: () => void
   const fail = (error: unknown) => refused(sentenceOf(error))
   /** Asks about a ticket of which only the number is here: what it leaves behind is read first. */
   async function askFor(number: string) {
-    await api(routes.ticket, { params: { number } }).then((ticket) => (asks.value = ticket), fail)
+    await api(calls.ticket, { params: { number } }).then((ticket) => (asks.value = ticket), fail)
   }
   async function callOff(body: { why: string; takeAway: boolean; typed: string }) {
     const { number } = asks.value!
     asks.value = null
-    await api(routes.callOff, { params: { number }, body }).then(done, fail)
+    await api(calls.callOff, { params: { number }, body }).then(done, fail)
   }
   return { asks, askFor, callOff }
 }

@@ -1,5 +1,5 @@
 import { computed, ref, type Ref } from 'vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { TicketView } from '#contracts/http/ticket.ts'
 import { isLeftOut } from '#core/book/index.ts'
 import { ofTicket, type TicketCall } from './ticket-call.ts'
@@ -23,7 +23,7 @@ export function useCarry(ticket: Ref<TicketView | undefined>, act: (name: string
     }
     asks.value = null
     const stamps = Object.fromEntries(forecasts.map((f) => [f.kind, f.stamp]))
-    return act('carry', ofTicket(routes.carry, { stamps, confirmRoles: needsExchangeAnswer }))
+    return act('carry', ofTicket(calls.carry, { stamps, confirmRoles: needsExchangeAnswer }))
   }
   return { asks, leftOut, carry, no: () => (asks.value = null) }
 }

@@ -1,5 +1,6 @@
 import type { z } from 'zod'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
+import type { routes } from '#contracts/http/routes.ts'
 import { ref, type Ref } from 'vue'
 import type { EntryFilter, EntryRow } from '#contracts/http/ledger.ts'
 import { api } from '../../composables/use-api.ts'
@@ -22,7 +23,7 @@ export function useItems(number: Ref<string>, wish: Ref<ItemsWish>) {
   const pages = usePages<EntryRow, z.output<typeof routes.entries.reply>, string>({
     of: [number, wish],
     async fetch(after, limit, signal) {
-      const page = await api(routes.entries, { params: { number: number.value }, body: { ...wish.value, after, limit }, signal })
+      const page = await api(calls.entries, { params: { number: number.value }, body: { ...wish.value, after, limit }, signal })
       if (page.total !== null && !signal.aborted) total.value = page.total
       return page
     },
@@ -31,7 +32,7 @@ export function useItems(number: Ref<string>, wish: Ref<ItemsWish>) {
     async onFirst(page, signal) {
       total.value = page.total
       if (page.total !== null) return
-      const counted = await api(routes.countEntries, { params: { number: number.value }, body: wish.value, signal }).catch(() => undefined)
+      const counted = await api(calls.countEntries, { params: { number: number.value }, body: wish.value, signal }).catch(() => undefined)
       if (counted && !signal.aborted) total.value = counted.total
     },
   })

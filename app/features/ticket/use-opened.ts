@@ -1,6 +1,7 @@
 import { computed, nextTick, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { stages, type Stage } from '#contracts/http/ticket.ts'
+import type { Stage } from '#contracts/http/ticket.ts'
+import { stages } from '#contracts/http/sets.ts'
 import { addressOf, openedFrom, type Opened } from './opened.ts'
 
 /**

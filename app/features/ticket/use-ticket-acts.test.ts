@@ -1,4 +1,4 @@
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
@@ -22,7 +22,7 @@ beforeEach(() => {
 })
 afterEach(() => vi.unstubAllGlobals())
 
-const chosen = (key: string) => ofKind(routes.choose, 'contacts', { choice: 'some', set: [{ key, isChosen: true }] })
+const chosen = (key: string) => ofKind(calls.choose, 'contacts', { choice: 'some', set: [{ key, isChosen: true }] })
 const settle = () => new Promise((resolve) => setTimeout(resolve, 5))
 
 describe('what a technician does', () => {
@@ -40,7 +40,7 @@ describe('what a technician does', () => {
 
   it('a press made twice is one', async () => {
     const { act, busy } = useTicketActs(ref('T-1'))
-    const both = [act('sign', ofTicket(routes.sign, { by: 'x' })), act('sign', ofTicket(routes.sign, { by: 'x' }))]
+    const both = [act('sign', ofTicket(calls.sign, { by: 'x' })), act('sign', ofTicket(calls.sign, { by: 'x' }))]
     await settle()
     expect(busy.value).toBe('sign')
     sent[0]!.answer()

@@ -12,9 +12,9 @@ export function useTicketActs(number: Ref<string>) {
   let running: Promise<void> = Promise.resolve()
   const waiting = new Set<string>()
 
-  async function act(name: string, call: TicketCall): Promise<boolean> {
+  async function act(name: string, { call, kind, body }: TicketCall): Promise<boolean> {
     // a click made twice is one; another act, or the same of something else, waits its turn
-    const same = JSON.stringify([name, call.route.path, call.kind, call.body])
+    const same = JSON.stringify([name, call.path, kind, body])
     if (waiting.has(same)) return false
     waiting.add(same)
     const before = running
@@ -26,7 +26,7 @@ export function useTicketActs(number: Ref<string>) {
     let isKept = false
     try {
       isKept = await store.acting(number.value, () =>
-        api(call.route, { params: { number: number.value, kind: call.kind }, query: { with: 'ticket' }, body: call.body }),
+        api(call, { params: { number: number.value, kind }, query: { with: 'ticket' }, body }),
       )
       return true
     } catch (error) {

@@ -1,4 +1,4 @@
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { ref, watch, type Ref } from 'vue'
 import type { AppsView } from '#contracts/http/media.ts'
 import { api, sentenceOf } from '../../composables/use-api.ts'
@@ -12,7 +12,7 @@ export function useApps(number: Ref<string>, stamp: Ref<unknown>) {
   async function look() {
     const mine = ++turn
     try {
-      const answer = await api(routes.apps, { params: params() })
+      const answer = await api(calls.apps, { params: params() })
       if (mine === turn) view.value = answer
     } catch (error) {
       if (mine === turn) sentence.value = sentenceOf(error)
@@ -31,9 +31,9 @@ export function useApps(number: Ref<string>, stamp: Ref<unknown>) {
   return {
     view,
     sentence,
-    candidates: (key: string) => api(routes.candidates, { params: params(), body: { key } }),
+    candidates: (key: string) => api(calls.candidates, { params: params(), body: { key } }),
     choose: (key: string, counterpartId: string | null) =>
-      act(() => api(routes.chooseCounterpart, { params: params(), body: { key, counterpartId } })),
-    moved: (key: string, isMoved: boolean) => act(() => api(routes.markMoved, { params: params(), body: { key, isMoved } })),
+      act(() => api(calls.chooseCounterpart, { params: params(), body: { key, counterpartId } })),
+    moved: (key: string, isMoved: boolean) => act(() => api(calls.markMoved, { params: params(), body: { key, isMoved } })),
   }
 }

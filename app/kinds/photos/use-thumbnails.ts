@@ -1,5 +1,5 @@
 import type { EntryFilter } from '#contracts/http/ledger.ts'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { ask } from '../../composables/use-api.ts'
 import { onScopeDispose, ref, watch, type Ref } from 'vue'
 
@@ -36,7 +36,7 @@ export function useThumbnails({
 
   async function fetchOne(key: string, signal: AbortSignal): Promise<string | null | undefined> {
     const input = { params: { number: number.value }, body: { kind: kind.value, key, filter: filter.value }, signal }
-    const response = await ask(routes.thumbnail, input).catch(() => undefined)
+    const response = await ask(calls.thumbnail, input).catch(() => undefined)
     if (!response?.ok) return undefined
     const blob = await response.blob()
     return blob.size > 0 ? URL.createObjectURL(blob) : null

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { ActView } from '#contracts/http/course.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import SmallButton from '../../components/base/SmallButton.vue'
@@ -28,7 +28,7 @@ const zone = computed(() => session.session?.shop.zone ?? 'UTC')
 useHead({ title: () => said.tabTitle(number.value) })
 
 async function look() {
-  await api(routes.course, { params: { number: number.value } }).then(
+  await api(calls.course, { params: { number: number.value } }).then(
     (answer) => ([acts.value, isOpen.value] = [answer.acts, answer.isOpen]),
     (error: unknown) => (sentence.value = sentenceOf(error)),
   )

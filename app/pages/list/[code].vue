@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { InstallPageView } from '#contracts/http/media.ts'
 import SentenceBox from '../../components/base/SentenceBox.vue'
 import { api, ApiFailure } from '../../composables/use-api.ts'
@@ -15,7 +15,7 @@ const page = ref<InstallPageView | null>(null)
 const sentence = ref('')
 onMounted(async () => {
   try {
-    page.value = await api(routes.installPage, { params: { code: String(route.params.code) } })
+    page.value = await api(calls.installPage, { params: { code: String(route.params.code) } })
   } catch (error) {
     sentence.value = error instanceof ApiFailure && error.code !== 'NotFound' ? error.sentence : said.gone
   }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import type { CrossingView } from '#contracts/http/ready.ts'
 import type { BookingView, PhoneOnTicket, TicketView } from '#contracts/http/ticket.ts'
 import { kindCodes } from '#core/kinds/faces.ts'
@@ -31,11 +31,11 @@ useHead({ title: said.tabTitle(of.number), htmlAttrs: { class: () => (size.value
 onMounted(async () => {
   try {
     await session.load()
-    ;[ticket.value, booking.value] = await Promise.all([api(routes.ticket, { params: of }), api(routes.booking, { params: of })])
+    ;[ticket.value, booking.value] = await Promise.all([api(calls.ticket, { params: of }), api(calls.booking, { params: of })])
     const phone = ({ maker, model, platform, version }: PhoneOnTicket) => ({ maker, model, platform, version })
     const body = { old: phone(ticket.value.old), new: phone(ticket.value.new) }
     // of files nothing is known beforehand
-    crossing.value = (await api(routes.guidePair, { body }).catch(() => ({ kinds: [] }))).kinds
+    crossing.value = (await api(calls.guidePair, { body }).catch(() => ({ kinds: [] }))).kinds
   } catch (error) {
     sentence.value = sentenceOf(error)
   }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { ActView } from '#contracts/http/course.ts'
@@ -33,7 +33,7 @@ async function look() {
   try {
     // dates are in the shop's language, however one came here
     await useSession().load()
-    sheet.value = await api(routes.sheet, { params: ofTicket })
+    sheet.value = await api(calls.sheet, { params: ofTicket })
   } catch (error) {
     sentence.value = sentenceOf(error)
   }
@@ -65,11 +65,11 @@ function serialOf({ place, serial, copy, side }: PhoneOnTicket): string {
 /** Printed with it when asked: on a page of its own, and no part of what is signed. */
 const acts = ref<readonly ActView[] | null>(null)
 async function withCourse() {
-  acts.value = acts.value ? null : ((await api(routes.course, { params: ofTicket }).catch(() => null))?.acts ?? null)
+  acts.value = acts.value ? null : ((await api(calls.course, { params: ofTicket }).catch(() => null))?.acts ?? null)
 }
 const print = () => {
   globalThis.print()
-  if (!sheet.value!.isErased) void api(routes.printed, { params: ofTicket }).catch(() => undefined)
+  if (!sheet.value!.isErased) void api(calls.printed, { params: ofTicket }).catch(() => undefined)
 }
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { z } from 'zod'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
+import type { routes } from '#contracts/http/routes.ts'
 import { computed, ref, watch } from 'vue'
 import { useMediaQuery } from '@vueuse/core'
 import { useRoute } from 'vue-router'
@@ -76,12 +77,12 @@ const isAskingToShow = ref(false)
 type ShowReason = z.input<typeof routes.show.body>['reason']
 async function showNames(why: string) {
   useTickets().showAgain(number.value)
-  if (await act('show', ofTicket(routes.show, { reason: why as ShowReason }))) isAskingToShow.value = false
+  if (await act('show', ofTicket(calls.show, { reason: why as ShowReason }))) isAskingToShow.value = false
 }
 function hide() {
   // gone from the page before anybody has answered
   useTickets().hideNow(number.value)
-  return act('hide', ofTicket(routes.hide))
+  return act('hide', ofTicket(calls.hide))
 }
 const { asks, leftOut, carry, no } = useCarry(ticket, act)
 

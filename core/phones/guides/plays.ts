@@ -1,5 +1,5 @@
 import type { PhoneModel } from '../capability.ts'
-import { majorVersion } from '../resolve-guide.ts'
+import { majorVersion } from '../version.ts'
 
 /** A container a phone opens, with what may be in it; none named: it has no codecs, or all of them are. */
 export interface Playable {

@@ -1,7 +1,7 @@
 import type { LinkRecord } from '#contracts/link/index.ts'
 import type { Known } from '#core/kinds/apps/index.ts'
 import { kindOf } from '#core/kinds/registry.ts'
-import { majorVersion } from '#core/phones/resolve-guide.ts'
+import { majorVersion } from '#core/phones/version.ts'
 import type { WorkAlone } from '../step.ts'
 import { createNaming } from './named-others.ts'
 import { askCounterparts } from '../../endpoints/catalogue.ts'

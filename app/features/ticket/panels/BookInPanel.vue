@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref, watch } from 'vue'
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { kindCodes } from '#core/kinds/faces.ts'
 import { intakeQuestions } from '#core/phones/intake.ts'
 import type { BookingView, TicketView } from '#contracts/http/ticket.ts'
@@ -30,7 +30,7 @@ const form = reactive({ name: '', phone: '', note: '', promised: '', waits: true
 const isClosed = computed(() => Boolean(props.ticket.erasedAt || props.ticket.signedAt || props.ticket.calledOff))
 
 async function look() {
-  await api(routes.booking, { params: { number: props.ticket.number } }).then(
+  await api(calls.booking, { params: { number: props.ticket.number } }).then(
     (answer) => (booking.value = answer),
     (error: unknown) => (sentence.value = sentenceOf(error)),
   )
@@ -45,7 +45,7 @@ async function change() {
   const { customer, promisedAt, waitsInShop } = booking.value!
   Object.assign(form, { ...customer, promised: localTime(Date.parse(promisedAt)), waits: waitsInShop, old: '', new: '' })
   isChanging.value = true
-  if (models.value.length === 0) models.value = (await api(routes.guide)).models
+  if (models.value.length === 0) models.value = (await api(calls.guide)).models
 }
 /** A phone booked by its model: which one it is, is said when it is plugged in. */
 function chosen(side: 'old' | 'new'): { [side: string]: PhoneChoice } {
@@ -66,7 +66,7 @@ function keep() {
   isChanging.value = false
   const { name, phone, note } = form
   const body = { customer: { name, phone, note }, promisedAt: new Date(form.promised).toISOString(), waitsInShop: form.waits }
-  emit('act', 'edit', ofTicket(routes.edit, { ...body, ...chosen('old'), ...chosen('new') }))
+  emit('act', 'edit', ofTicket(calls.edit, { ...body, ...chosen('old'), ...chosen('new') }))
 }
 const phones = computed(() => [...(booking.value?.phones ?? [])].sort((a, b) => (a.side === 'old' ? -1 : 1) - (b.side === 'old' ? -1 : 1)))
 const answered = computed(() =>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
@@ -24,9 +24,9 @@ const over = computed(() => props.ticket.ledger.reduce((sum, { fates }) => sum +
   <RunBox
     :ticket="ticket"
     :busy="busy"
-    @stop="$emit('act', 'stop', ofTicket(routes.stop))"
-    @pause="$emit('act', 'pause', ofTicket(routes.pause))"
-    @resume="$emit('act', 'resume', ofTicket(routes.resumeRun))"
+    @stop="$emit('act', 'stop', ofTicket(calls.stop))"
+    @pause="$emit('act', 'pause', ofTicket(calls.pause))"
+    @resume="$emit('act', 'resume', ofTicket(calls.resumeRun))"
   />
   <p v-if="ticket.run?.type === 'carry'" class="text-soft">
     {{ said.goesOn }}

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { ofKind, ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed, ref } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
@@ -38,7 +38,7 @@ const onBoth = computed(() => props.ticket.forecasts.find((f) => f.kind === prop
 const onceMore = computed(() => props.row.fates.refused + props.row.fates.unreadable + props.row.fates.pushedOut)
 const canOpen = computed(() => props.ticket.erasedAt === null)
 function accept() {
-  emit('act', 'accept', ofKind(routes.accept, props.row.kind, { by: by.value }))
+  emit('act', 'accept', ofKind(calls.accept, props.row.kind, { by: by.value }))
 }
 </script>
 
@@ -46,9 +46,9 @@ function accept() {
   <RunBox
     :ticket="ticket"
     :busy="busy"
-    @stop="$emit('act', 'stop', ofTicket(routes.stop))"
-    @pause="$emit('act', 'pause', ofTicket(routes.pause))"
-    @resume="$emit('act', 'resume', ofTicket(routes.resumeRun))"
+    @stop="$emit('act', 'stop', ofTicket(calls.stop))"
+    @pause="$emit('act', 'pause', ofTicket(calls.pause))"
+    @resume="$emit('act', 'resume', ofTicket(calls.resumeRun))"
   />
   <p v-if="row.new.last === null && !ticket.run" class="mb-3 text-soft">
     {{ said.lead }}
@@ -74,7 +74,7 @@ function accept() {
       look="accent"
       class="w-full"
       :busy="busy === 'again'"
-      @click="$emit('act', 'again', ofKind(routes.again, row.kind, { fates: ['lost'] }))"
+      @click="$emit('act', 'again', ofKind(calls.again, row.kind, { fates: ['lost'] }))"
       >{{ said.putBack(items(row.kind, row.fates.lost)) }}</AppButton
     >
     <AppButton
@@ -90,7 +90,7 @@ function accept() {
       :look="row.new.last === null ? 'accent' : 'quiet'"
       class="w-full"
       :busy="busy === 'check'"
-      @click="$emit('act', 'check', ofTicket(routes.checkOff))"
+      @click="$emit('act', 'check', ofTicket(calls.checkOff))"
       >{{ row.new.last === null ? said.compare : common.countBothPhonesAgain }}</AppButton
     >
     <LeftBehindBox
@@ -106,7 +106,7 @@ function accept() {
       look="quiet"
       class="w-full"
       :busy="busy === 'once-more'"
-      @click="$emit('act', 'once-more', ofKind(routes.again, row.kind, { fates: ['refused', 'unreadable', 'pushedOut'] }))"
+      @click="$emit('act', 'once-more', ofKind(calls.again, row.kind, { fates: ['refused', 'unreadable', 'pushedOut'] }))"
       >{{ said.onceMore(items(row.kind, onceMore)) }}</AppButton
     >
     <form v-if="row.verdict === 'differs'" class="border border-rule bg-sheet p-3" @submit.prevent="accept">
@@ -120,7 +120,7 @@ function accept() {
     </form>
     <p v-for="a in ticket.accepted" :key="a.kind" class="text-soft">
       {{ said.acceptedAt(words.kinds[a.kind]!, a.by, shortAndOver(a) || said.theCount, clock(a.at, zone)) }}
-      <LinkButton v-if="!ticket.signedAt" @click="$emit('act', 'accept-back', ofKind(routes.takeBackAccept, a.kind))">{{
+      <LinkButton v-if="!ticket.signedAt" @click="$emit('act', 'accept-back', ofKind(calls.takeBackAccept, a.kind))">{{
         said.takeItBack
       }}</LinkButton>
     </p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { ofKind, ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed } from 'vue'
 import type { EntryFilter, LedgerRow } from '#contracts/http/ledger.ts'
@@ -44,7 +44,7 @@ const choices = [
 const joinsEqual = computed(() => faceOf(props.row.kind).joining?.isByItself(findModel(props.ticket.new)) === true)
 const canChoose = computed(() => mayChoose(props.ticket, props.row.kind))
 function choose(choice: 'all' | 'none' | 'some') {
-  emit('act', 'choose', ofKind(routes.choose, forecast.value!.kind, { choice, mode: 'add' }))
+  emit('act', 'choose', ofKind(calls.choose, forecast.value!.kind, { choice, mode: 'add' }))
   if (choice === 'some') emit('open', 'all')
 }
 /** All kinds together: what one press carries, joined ones among it. */
@@ -96,7 +96,7 @@ const isOffered = computed(
         :model="ticket.new.model"
         :can-choose="canChoose"
         :busy="busy"
-        @way-out="(body) => emit('act', 'way-out', ofTicket(routes.takeWayOut, body))"
+        @way-out="(body) => emit('act', 'way-out', ofTicket(calls.takeWayOut, body))"
       />
     </ForecastTable>
     <label v-if="mayChoose(ticket) && ticket.kinds.length > 1" class="mb-3 block text-xs"
@@ -104,7 +104,7 @@ const isOffered = computed(
       <select
         class="field py-1 text-xs"
         :value="ticket.firstKind ?? ''"
-        @change="emit('act', 'first', ofTicket(routes.putFirst, { kind: ($event.target as HTMLSelectElement).value || null }))"
+        @change="emit('act', 'first', ofTicket(calls.putFirst, { kind: ($event.target as HTMLSelectElement).value || null }))"
       >
         <option value="">{{ said.lightKindsThenPhotos }}</option>
         <option v-for="kind in ticket.kinds" :key="kind" :value="kind">{{ said.beforeAllElse(words.kinds[kind]!) }}</option>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed } from 'vue'
 import type { TicketView } from '#contracts/http/ticket.ts'
@@ -41,9 +41,9 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
   <RunBox
     :ticket="ticket"
     :busy="busy"
-    @stop="$emit('act', 'stop', ofTicket(routes.stop))"
-    @pause="$emit('act', 'pause', ofTicket(routes.pause))"
-    @resume="$emit('act', 'resume', ofTicket(routes.resumeRun))"
+    @stop="$emit('act', 'stop', ofTicket(calls.stop))"
+    @pause="$emit('act', 'pause', ofTicket(calls.pause))"
+    @resume="$emit('act', 'resume', ofTicket(calls.resumeRun))"
   />
   <DataTable
     v-if="readings.length > 0"
@@ -90,7 +90,7 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
       :look="readings.length > 0 && added.length === 0 ? 'quiet' : 'accent'"
       :disabled="!isReady"
       :busy="busy === 'count-in'"
-      @click="$emit('act', 'count-in', ofTicket(routes.countIn))"
+      @click="$emit('act', 'count-in', ofTicket(calls.countIn))"
     >
       {{ say }}
     </AppButton>
@@ -99,7 +99,7 @@ const isReady = computed(() => props.ticket.old.isReady && props.ticket.new.isRe
       class="mt-2 w-full"
       :disabled="!isReady"
       :busy="busy === 'straight'"
-      @click="$emit('act', 'straight', ofTicket(routes.straight, { on: true }))"
+      @click="$emit('act', 'straight', ofTicket(calls.straight, { on: true }))"
       >{{ common.straightThroughCountCarry }}</AppButton
     >
     <p v-if="!isReady" class="mt-2 text-xs text-ochre">{{ said.phoneIsNotReady }}</p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed, ref } from 'vue'
 import { Printer } from '@lucide/vue'
@@ -24,8 +24,8 @@ const by = ref('')
 const typed = ref('')
 const isTiedKnown = ref(false)
 const isPaperless = ref(false)
-const sign = () => emit('act', 'sign', ofTicket(routes.sign, { by: by.value, withWhatStands: !props.ticket.mayHandOver }))
-const erase = () => emit('act', 'erase', ofTicket(routes.erase, { typed: typed.value }))
+const sign = () => emit('act', 'sign', ofTicket(calls.sign, { by: by.value, withWhatStands: !props.ticket.mayHandOver }))
+const erase = () => emit('act', 'erase', ofTicket(calls.erase, { typed: typed.value }))
 const isPutBackOpen = computed(() =>
   [...props.ticket.ready.old.putBack, ...props.ticket.ready.new.putBack].some((item) => item.state === 'open'),
 )
@@ -54,7 +54,7 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
     <p class="mb-2 text-soft">
       {{ said.toInstall(toInstall) }}
     </p>
-    <AppButton look="quiet" class="w-full" :busy="busy === 'check'" @click="emit('act', 'check', ofTicket(routes.checkOff))">{{
+    <AppButton look="quiet" class="w-full" :busy="busy === 'check'" @click="emit('act', 'check', ofTicket(calls.checkOff))">{{
       common.countBothPhonesAgain
     }}</AppButton>
   </div>
@@ -71,7 +71,7 @@ const isTyped = () => typed.value.trim().toUpperCase() === props.ticket.number
     v-if="!ticket.erasedAt"
     :ticket="ticket"
     :busy="busy"
-    @put="(body) => emit('act', 'put-back', ofTicket(routes.putBack, body))"
+    @put="(body) => emit('act', 'put-back', ofTicket(calls.putBack, body))"
   />
   <form v-if="!ticket.signedAt && !ticket.calledOff && !ticket.erasedAt" class="border border-rule bg-sheet p-3" @submit.prevent="sign">
     <p v-if="!ticket.mayHandOver" class="mb-2 text-soft">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { ofKind, type TicketCall } from '../ticket-call.ts'
 import { computed, ref } from 'vue'
 import type { LedgerRow } from '#contracts/http/ledger.ts'
@@ -17,7 +17,7 @@ const emit = defineEmits<{ act: [name: string, call: TicketCall]; open: [] }>()
 const typed = ref('')
 const left = computed(() => props.ticket.leftBehind.find(({ kind }) => kind === props.row.kind) ?? { asWritten: 0, changed: 0 })
 const isTyped = computed(() => typed.value.trim().toUpperCase() === props.ticket.number)
-const takeAll = () => emit('act', 'take-away', ofKind(routes.takeAway, props.row.kind, { changed: true, typed: typed.value }))
+const takeAll = () => emit('act', 'take-away', ofKind(calls.takeAway, props.row.kind, { changed: true, typed: typed.value }))
 </script>
 
 <template>
@@ -33,7 +33,7 @@ const takeAll = () => emit('act', 'take-away', ofKind(routes.takeAway, props.row
       v-if="left.asWritten > 0"
       class="w-full"
       :busy="busy === 'take-away'"
-      @click="emit('act', 'take-away', ofKind(routes.takeAway, row.kind))"
+      @click="emit('act', 'take-away', ofKind(calls.takeAway, row.kind))"
       >{{ said.takeAwayAsWritten(items(row.kind, left.asWritten), left.asWritten) }}</AppButton
     >
     <form v-if="left.changed > 0" class="mt-2" @submit.prevent="takeAll">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { routes } from '#contracts/http/routes.ts'
+import { calls } from '#contracts/http/calls.ts'
 import { ofTicket, type TicketCall } from '../ticket-call.ts'
 import { computed, ref } from 'vue'
 import { ArrowLeftRight } from '@lucide/vue'
@@ -41,12 +41,12 @@ const unnamed = computed(() =>
 )
 const free = computed(() => (store.today?.ports ?? []).filter((p) => p.phone && !p.ticket))
 const chosen = ref<Record<'old' | 'new', string>>({ old: '', new: '' })
-const take = (side: 'old' | 'new') => emit('act', 'roles', ofTicket(routes.setRoles, { [`${side}Serial`]: chosen.value[side] }))
+const take = (side: 'old' | 'new') => emit('act', 'roles', ofTicket(calls.setRoles, { [`${side}Serial`]: chosen.value[side] }))
 const exchange = () =>
   emit(
     'act',
     'roles',
-    ofTicket(routes.setRoles, { oldSerial: props.ticket.new.serial ?? undefined, newSerial: props.ticket.old.serial ?? undefined }),
+    ofTicket(calls.setRoles, { oldSerial: props.ticket.new.serial ?? undefined, newSerial: props.ticket.old.serial ?? undefined }),
   )
 /** Nothing is read or written yet, and nothing runs. */
 const canRunStraight = computed(() => {
@@ -63,7 +63,7 @@ const canRunStraight = computed(() => {
 })
 const isReplacing = ref<'old' | 'new' | null>(null)
 const mark = (side: 'old' | 'new') =>
-  api(routes.markPort, { params: { port: props.ticket[side].port }, body: { text: words.sides[side] } }).catch(() => undefined)
+  api(calls.markPort, { params: { port: props.ticket[side].port }, body: { text: words.sides[side] } }).catch(() => undefined)
 /** A phone that may be the wrong one: asked about before it is named. */
 const asks = ref<InstanceType<typeof RightPhoneDialog>['$props']['asks']>(null)
 function takeInstead(side: 'old' | 'new') {
@@ -88,7 +88,7 @@ function takeInstead(side: 'old' | 'new') {
       :need="shown.need"
       :side="shown.side"
       :busy="busy"
-      @say="(body) => emit('act', 'need', ofTicket(routes.setNeed, body))"
+      @say="(body) => emit('act', 'need', ofTicket(calls.setNeed, body))"
     />
   </section>
   <template v-else-if="unnamed.length === 0">
@@ -98,7 +98,7 @@ function takeInstead(side: 'old' | 'new') {
         look="accent"
         class="w-full"
         :busy="busy === 'straight'"
-        @click="emit('act', 'straight', ofTicket(routes.straight, { on: true }))"
+        @click="emit('act', 'straight', ofTicket(calls.straight, { on: true }))"
         >{{ common.straightThroughCountCarry }}</AppButton
       >
       <p class="mt-1 text-xs text-soft">{{ said.allThatIsWanted }}</p>
