@@ -26,9 +26,9 @@ export default defineConfig({
           maxWorkers: 2,
           include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'],
           // 5,000 records of each format take as long as the machine takes
-          testTimeout: 180_000,
+          testTimeout: 600_000,
           // a second is no time on a machine that does other things beside
-          expect: { poll: { timeout: 20_000 } },
+          expect: { poll: { timeout: 90_000 } },
         },
       },
       {
@@ -38,9 +38,9 @@ export default defineConfig({
           name: 'integration',
           include: ['tests/integration/**/*.test.ts'],
           exclude: ['tests/integration/killed-*.test.ts', 'tests/integration/drill.test.ts', ...standingIn],
-          testTimeout: 300_000,
+          testTimeout: 900_000,
           // a second is no time on a machine that does other things beside; and each look is work for the product
-          expect: { poll: { timeout: 20_000, interval: 150 } },
+          expect: { poll: { timeout: 90_000, interval: 150 } },
           hookTimeout: 300_000,
           maxWorkers: 4,
           // the same: each has a shop of its own all the same
@@ -54,9 +54,9 @@ export default defineConfig({
         test: {
           name: 'integration-alone',
           include: standingIn,
-          testTimeout: 300_000,
+          testTimeout: 900_000,
           // a second is no time on a machine that does other things beside; and each look is work for the product
-          expect: { poll: { timeout: 20_000, interval: 150 } },
+          expect: { poll: { timeout: 90_000, interval: 150 } },
           hookTimeout: 300_000,
           maxWorkers: 4,
           globalSetup: ['tests/setup/database.ts'],
@@ -68,9 +68,9 @@ export default defineConfig({
         test: {
           name: 'killed',
           include: ['tests/integration/killed-*.test.ts'],
-          testTimeout: 300_000,
+          testTimeout: 900_000,
           // a second is no time on a machine that does other things beside; and each look is work for the product
-          expect: { poll: { timeout: 20_000, interval: 150 } },
+          expect: { poll: { timeout: 90_000, interval: 150 } },
           hookTimeout: 300_000,
           fileParallelism: false,
           globalSetup: ['tests/setup/database.ts'],
@@ -84,7 +84,7 @@ export default defineConfig({
           include: ['tests/integration/drill.test.ts'],
           testTimeout: 400_000,
           // a second is no time on a machine that does other things beside
-          expect: { poll: { timeout: 20_000 } },
+          expect: { poll: { timeout: 90_000 } },
           globalSetup: ['tests/setup/database.ts'],
         },
       },
@@ -94,10 +94,10 @@ export default defineConfig({
         test: {
           name: 'attack',
           include: ['tests/attack/**/*.test.ts'],
-          testTimeout: 180_000,
+          testTimeout: 600_000,
           // a second is no time on a machine that does other things beside; and each look is work for the product
-          expect: { poll: { timeout: 20_000, interval: 150 } },
-          hookTimeout: 120_000,
+          expect: { poll: { timeout: 90_000, interval: 150 } },
+          hookTimeout: 300_000,
           // two files side by side, each with a shop of its own
           maxWorkers: 2,
           isolate: false,
@@ -110,10 +110,10 @@ export default defineConfig({
         test: {
           name: 'e2e',
           include: ['tests/e2e/**/*.test.ts'],
-          testTimeout: 300_000,
+          testTimeout: 900_000,
           // a second is no time on a machine that does other things beside; and each look is work for the product
-          expect: { poll: { timeout: 20_000, interval: 150 } },
-          hookTimeout: 180_000,
+          expect: { poll: { timeout: 90_000, interval: 150 } },
+          hookTimeout: 300_000,
           maxWorkers: 4,
           isolate: false,
           globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'],

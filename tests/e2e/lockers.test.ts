@@ -132,5 +132,5 @@ describe('a copy in a locker, by the screen alone', () => {
     await expectAccessible(page)
     expect((await shop.services.pool.query('select 1 from copy_record')).rows).toEqual([])
     await page.close()
-  }, 180_000)
+  })
 })

@@ -67,9 +67,7 @@ describe('second thoughts', () => {
   it('after a stop in the middle what is not over can be left behind', async () => {
     const { page, serials } = await counted({ people: 4000 })
     await press(page, /^Carry 4,000 contacts/)
-    await expect
-      .poll(async () => Number((await figure(page, 'contacts', 'carried')).replace(',', '')), { timeout: 20_000 })
-      .toBeGreaterThan(0)
+    await expect.poll(async () => Number((await figure(page, 'contacts', 'carried')).replace(',', ''))).toBeGreaterThan(0)
     await press(page, 'Stop here; what came over stays')
     await press(page, 'Choose again what is carried')
     await page.getByRole('button', { name: 'None', exact: true }).click()
@@ -92,7 +90,7 @@ describe('second thoughts', () => {
     await standing(page, 'contacts 2 short')
     await press(page, 'Put the 2 contacts back among what waits')
     await press(page, /^Carry 2 contacts/)
-    await expect.poll(() => store(serials.now), { timeout: 20_000 }).toBe(10)
+    await expect.poll(() => store(serials.now)).toBe(10)
     await standing(page, 'contacts 2 over')
     await expectAccessible(page)
     await page

@@ -133,5 +133,5 @@ describe('taken home as files, by the screen alone', () => {
     await press(page, /erase/i)
     await standing(page, 'Handed back')
     expect((await asked({})).status()).toBe(410)
-  }, 180_000)
+  })
 })

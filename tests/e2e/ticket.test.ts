@@ -98,7 +98,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
 
   it('is counted in, both phones live, and met with their own stores', async () => {
     await press(page, /^Count in the Orrin 5/)
-    await page.getByRole('button', { name: /^Carry [\d,]+ items to the Veyra 12/ }).waitFor({ timeout: 60_000 })
+    await page.getByRole('button', { name: /^Carry [\d,]+ items to the Veyra 12/ }).waitFor()
     for (const kind of kinds) {
       const stores = await Promise.all(
         ['OR5-4417-K2', 'VY12-9031-C7'].map((serial) => running.shop.hand(`phones/${serial}/store?kind=${kind}`)),
@@ -182,7 +182,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
     await boxes.first().waitFor()
     const [first, before] = [await boxes.first().getAttribute('aria-label'), await count(page, 'pending', 'calendar')]
     await boxes.first().click()
-    await expect.poll(() => boxes.first().getAttribute('aria-label'), { timeout: 10_000 }).not.toBe(first)
+    await expect.poll(() => boxes.first().getAttribute('aria-label')).not.toBe(first)
     const left = () => boxes.evaluateAll((all) => all.filter((box) => !(box as HTMLInputElement).checked).map((box) => box.ariaLabel))
     expect([first, await left()]).toEqual([first, []])
     await page.getByLabel('Close the items').click()
@@ -211,7 +211,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
 
   it('says how it stands in one place, for those who listen', async () => {
     expect(await page.locator('[aria-live], [role="status"]').count()).toBe(1)
-    await expect.poll(() => page.getByTestId('live').innerText(), { timeout: 12_000 }).toContain('Not yet: nothing is carried over.')
+    await expect.poll(() => page.getByTestId('live').innerText()).toContain('Not yet: nothing is carried over.')
   })
 
   it('opens every count of the forecast and of the account to as many items as it says', async () => {
@@ -284,7 +284,7 @@ describe('a ticket by hand, from booking in to the erased sheet', () => {
       await route.continue()
     })
     await press(page, 'Hide them now')
-    await page.getByText('Zoë Ångström-Öztürk').waitFor({ state: 'detached', timeout: 500 })
+    await page.getByText('Zoë Ångström-Öztürk').waitFor({ state: 'detached' })
     letGo()
     await page.unroute(`**/api/tickets/${number}/show*`)
     await page.getByText('Names are hidden. Show them…').waitFor()
@@ -458,7 +458,7 @@ describe('files as the old phone', () => {
     await press(page, 'Book the ticket in')
     await press(page, /^Count in the Files/)
     await press(page, /^Carry 43 items to the Veyra 14/)
-    await page.getByTestId('standing').getByText('May be handed over: the counts agree.').waitFor({ timeout: 60_000 })
+    await page.getByTestId('standing').getByText('May be handed over: the counts agree.').waitFor()
     const row = rowOf(await ledger(page.url().split('/').at(-1)!), 'contacts')
     expect(row).toMatchObject({ verdict: 'agrees-with-notes', old: { read: 41 }, fates: { unreadable: 1 }, new: { last: 40 } })
     expect((await running.shop.hand('phones/FRESH-1/store')).count).toBe(40)

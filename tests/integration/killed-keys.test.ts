@@ -175,7 +175,6 @@ describe('erasing is real', () => {
       const left = await pool.query('select (select count(*)::int from copy_record) + (select count(*)::int from locker_body) as n')
       expect(left.rows[0]).toEqual({ n: 0 })
     },
-    120_000,
   )
 
   it('what a killed process left half erased is finished: the key first, then what it sealed', async () => {

@@ -22,7 +22,7 @@ async function asked(number: string): Promise<number> {
   return n
 }
 
-it('a look at a ticket asks the database as often for every kind there is as for one', { timeout: 120_000 }, async () => {
+it('a look at a ticket asks the database as often for every kind there is as for one', async () => {
   const numbers: string[] = []
   for (const [i, kinds] of [['photos'], [...kindCodes]].entries()) {
     const old = { serial: `LK-O${i}`, model: 'Orrin 5', port: 1 + 2 * i, people: { seed: 5, count: 6 } }

@@ -26,7 +26,7 @@ async function prepared(model: string, change: object = {}): Promise<string> {
 }
 const view = async (serial: string) => (await practiceBench(link()).ports()).find(({ phone }) => phone?.facts.serial === serial)
 const port = async (at: number) => (await practiceBench(link()).ports()).find((p) => p.port === at)!
-async function until(what: () => Promise<boolean>, ms = 6000) {
+async function until(what: () => Promise<boolean>, ms = 60_000) {
   const end = Date.now() + ms
   while (!(await what())) {
     if (Date.now() > end) throw new Error('it never came')

@@ -80,9 +80,9 @@ describe('runs and leases', () => {
   it('a paused run is not claimed before its time, and is after it', async () => {
     const run = await start([`x${n}`])
     const { epoch } = (await claim(run.id, 'a'))!
-    await pauseRun(pool(), { runId: run.id, epoch, reason: 'PhoneLocked', side: 'new', retryMs: 60 })
+    await pauseRun(pool(), { runId: run.id, epoch, reason: 'PhoneLocked', side: 'new', retryMs: 60_000 })
     expect(await claim(run.id, 'b')).toBeUndefined()
-    await new Promise((resolve) => setTimeout(resolve, 90))
+    await pool().query('update run set retry_at = now() where id = $1', [run.id])
     expect(await claim(run.id, 'b')).toMatchObject({ epoch: epoch + 1, reason: null })
   })
 

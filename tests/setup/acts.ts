@@ -138,7 +138,7 @@ export async function waitFor(
   number: string,
   until: (ticket: TicketView) => boolean,
   what = 'the ticket',
-  ms = 150_000,
+  ms = 400_000,
 ): Promise<TicketView> {
   const began = Date.now()
   for (;;) {

@@ -38,7 +38,7 @@ export async function quiet(page: Page, ms = 1000): Promise<void> {
 }
 /** Waits until the ticket says so. */
 export const standing = (page: Page, text: string | RegExp) =>
-  page.getByTestId('standing').filter({ hasText: text }).waitFor({ timeout: 120_000 })
+  page.getByTestId('standing').filter({ hasText: text }).waitFor({ timeout: 300_000 })
 
 /**
  * Everything as in the demo: web, worker and stand-ins in their own processes, and a browser.
@@ -101,7 +101,8 @@ export async function runShop({
       )
       page.on('request', (request) => void urls.push(request.url()))
       page.on('pageerror', (error) => errors.push(error.message))
-      page.setDefaultTimeout(60_000)
+      // a page beside other work on the machine takes as long as that lets it
+      page.setDefaultTimeout(240_000)
       if (!isSignedIn) await context.request.post(`${url}/api/session`, { data: { name: 'Rowan', pin } })
       isSignedIn = true
       await page.goto(url + path)

@@ -28,16 +28,22 @@ export function followGuide(
   const done: string[] = []
   const causeAt = { old: 0, new: 0 }
 
-  async function press(side: 'old' | 'new', steps: readonly Step[]): Promise<void> {
+  /** Whether the phone did any of it. */
+  async function press(side: 'old' | 'new', steps: readonly Step[]): Promise<boolean> {
+    let hasDone = false
     for (const { act, times } of steps) {
       if (!act) continue
       for (let i = 0; i < times; i++) {
         const body = act === 'plug' ? { port: ports[side] } : {}
         // a phone that can't do that now refuses; the next cause is tried
-        await shop.hand(`phones/${serials[side]}/${act}`, body).catch(() => undefined)
+        await shop.hand(`phones/${serials[side]}/${act}`, body).then(
+          () => (hasDone = true),
+          () => undefined,
+        )
       }
       done.push(`${side} ${act}`)
     }
+    return hasDone
   }
 
   const stepsIn = (selector: string) =>
@@ -74,13 +80,15 @@ export function followGuide(
         const [code, state] = [await card.getAttribute('data-need-card'), await card.getAttribute('data-state')]
         const sight = await page.locator(`section[data-side="${side}"]`).getAttribute('data-sight')
         const causes = page.locator(`section[data-side="${side}"] [data-cause]`)
+        let hasDone = true
         if (state === 'ask') await card.getByRole('button', { name: 'I have looked: it is done' }).click()
         else if (sight !== 'absent' && (code === 'seen' || state === 'later') && (await causes.count()) > 0) {
           const at = causeAt[side]++ % (await causes.count())
           const cause = await causes.nth(at).getAttribute('data-cause')
-          await press(side, await stepsIn(`section[data-side="${side}"] [data-cause="${cause}"]`))
-        } else await press(side, await stepsIn('[data-need-card]'))
-        await untilItFollows(before)
+          hasDone = await press(side, await stepsIn(`section[data-side="${side}"] [data-cause="${cause}"]`))
+        } else hasDone = await press(side, await stepsIn('[data-need-card]'))
+        // what was refused is followed by nothing
+        if (hasDone) await untilItFollows(before)
       }
       throw new Error(`not ready after 40 turns: ${done.join(', ')}\n${await said()}`)
     },

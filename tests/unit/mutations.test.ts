@@ -218,7 +218,7 @@ describe('no reader and no writer throws on data', () => {
       })
       for (const [kind, records] of Object.entries(sorted?.records ?? {})) expect(records).toHaveLength(sorted!.items[kind]!)
     }
-  }, 120_000)
+  })
 
   it('pictures', async () => {
     const next = numbers(2028)
@@ -231,7 +231,7 @@ describe('no reader and no writer throws on data', () => {
       await inspectFile(bytes)
       await embeddedPreview(bytes)
     }
-  }, 120_000)
+  })
 })
 
 describe('twice as much costs twice the work, and no more', () => {

@@ -109,5 +109,5 @@ describe('a ZIP', () => {
       )
       expect(code).toMatch(/^(read|zip-)/)
     }
-  }, 60_000)
+  })
 })
