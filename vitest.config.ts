@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
+import { BaseSequencer, type TestSpecification } from 'vitest/node'
 import pkg from './package.json' with { type: 'json' }
 
 // one list of aliases: package.json "imports"
@@ -11,9 +12,20 @@ const alias = Object.fromEntries(
 /** Files that put a room of their own in place of the product’s: what they read in is theirs alone. */
 const standingIn = ['toy-kind', 'own-transport', 'stations-moved'].map((name) => `tests/integration/${name}.test.ts`)
 
+/** What takes much longer than its size says. */
+const long = /\/e2e\/guides\.test\.ts$/
+/** Long files first: begun last, one of them is waited for by all. */
+class LongFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const isLong = ({ moduleId }: TestSpecification) => Number(long.test(moduleId))
+    return (await super.sort(files)).sort((a, b) => isLong(b) - isLong(a))
+  }
+}
+
 export default defineConfig({
   resolve: { alias },
   test: {
+    sequence: { sequencer: LongFirst },
     projects: [
       {
         resolve: { alias },
@@ -33,7 +45,7 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        // files side by side, each with databases of its own; a third of their time is waiting
+        // files side by side, each with databases of its own
         test: {
           name: 'integration',
           include: ['tests/integration/**/*.test.ts'],
@@ -42,7 +54,7 @@ export default defineConfig({
           // a second is no time on a machine that does other things beside; and each look is work for the product
           expect: { poll: { timeout: 90_000, interval: 150 } },
           hookTimeout: 300_000,
-          maxWorkers: 4,
+          maxWorkers: 3,
           // the same: each has a shop of its own all the same
           isolate: false,
           maxConcurrency: 4,
@@ -58,7 +70,7 @@ export default defineConfig({
           // a second is no time on a machine that does other things beside; and each look is work for the product
           expect: { poll: { timeout: 90_000, interval: 150 } },
           hookTimeout: 300_000,
-          maxWorkers: 4,
+          maxWorkers: 3,
           globalSetup: ['tests/setup/database.ts'],
         },
       },
@@ -106,15 +118,16 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        // four files side by side, each with a shop and a browser of its own: most of their time is waiting
+        // three files side by side, each with a shop and a browser of its own: a fourth only makes the others slower
         test: {
           name: 'e2e',
           include: ['tests/e2e/**/*.test.ts'],
+          setupFiles: ['tests/setup/keep-failed.ts'],
           testTimeout: 900_000,
           // a second is no time on a machine that does other things beside; and each look is work for the product
           expect: { poll: { timeout: 90_000, interval: 150 } },
           hookTimeout: 300_000,
-          maxWorkers: 4,
+          maxWorkers: 3,
           isolate: false,
           globalSetup: ['tests/setup/database.ts', 'tests/setup/built.ts'],
         },

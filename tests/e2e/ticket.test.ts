@@ -45,7 +45,8 @@ function sumOfList(page: Page): Promise<number> {
     const list = document.querySelector('section[aria-labelledby="groups-head"] ul[style]')!
     const scroller = list.parentElement!
     const figures = new Map<string, number>()
-    for (let top = 0; top <= scroller.scrollHeight; top += scroller.clientHeight / 2) {
+    // a list that has no height yet is looked at again
+    for (let top = 0; top <= scroller.scrollHeight; top += Math.max(scroller.clientHeight / 2, 20)) {
       scroller.scrollTop = top
       await new Promise((resolve) => setTimeout(resolve, 60))
       for (const line of list.querySelectorAll('li'))

@@ -2,7 +2,7 @@ import type { ChildProcess } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core'
-import { expect, onTestFailed } from 'vitest'
+import { expect, type TestContext } from 'vitest'
 import { openShop, pin, startProcess, type TestShop } from './shop.ts'
 import { startWeb } from './web.ts'
 
@@ -81,6 +81,8 @@ export async function runShop({
   // what was done and asked, for a test that fails
   await context.tracing.start()
   const errors: string[] = []
+  const shown = { context, errors }
+  openNow.add(shown)
   let isSignedIn = false
   return {
     shop,
@@ -92,7 +94,6 @@ export async function runShop({
     addWorker,
     async open(path, size) {
       const page = await context.newPage()
-      keepWhatFailed(context, errors)
       if (size) await page.setViewportSize(size)
       // a refused request is the browser's own line; what the page says of it is tested
       page.on(
@@ -111,6 +112,7 @@ export async function runShop({
     restartWeb: () => web.restart(),
     webPid: () => web.pid(),
     async close() {
+      openNow.delete(shown)
       await browser.close()
       web.kill()
       for (const worker of workers) worker.kill('SIGKILL')
@@ -120,29 +122,26 @@ export async function runShop({
   }
 }
 
-/** A test that fails leaves a picture of each page, what it said, and a trace of what was done, in `.corvend/failed/`. */
-function keepWhatFailed(context: BrowserContext, errors: readonly string[]): void {
-  try {
-    onTestFailed(async ({ task }) => {
-      const name = `${task.file.name} ${task.name}`.replace(/[^\w]+/g, '-').slice(-120)
-      mkdirSync(failedFolder, { recursive: true })
-      const left = async (kind: string, make: (path: string) => Promise<unknown>) => {
-        const path = join(failedFolder, `${name}.${kind}`)
-        if (!existsSync(path)) await make(path).catch(() => undefined)
-      }
-      for (const [i, page] of context.pages().entries()) {
-        await left(`${i}.png`, (path) => page.screenshot({ path, timeout: 5000 }))
-        await left(`${i}.html`, async (path) =>
-          writeFileSync(path, `<!-- ${page.url()}\n${errors.join('\n')} -->\n${await page.content()}`),
-        )
-      }
-      await left('zip', async (path) => {
-        await context.tracing.stop({ path })
-        await context.tracing.start()
-      })
+/** What is open now, for a test that fails. */
+const openNow = new Set<{ readonly context: BrowserContext; readonly errors: readonly string[] }>()
+
+/** A picture of each page, what it said, and a trace of what was done, in `.corvend/failed/`. */
+export async function keepWhatFailed(task: TestContext['task']): Promise<void> {
+  const name = `${task.file.name} ${task.name}`.replace(/[^\w]+/g, '-').slice(-120)
+  mkdirSync(failedFolder, { recursive: true })
+  const left = async (kind: string, make: (path: string) => Promise<unknown>) => {
+    const path = join(failedFolder, `${name}.${kind}`)
+    if (!existsSync(path)) await make(path).catch(() => undefined)
+  }
+  for (const { context, errors } of openNow) {
+    for (const [i, page] of context.pages().entries()) {
+      await left(`${i}.png`, (path) => page.screenshot({ path, timeout: 5000 }))
+      await left(`${i}.html`, async (path) => writeFileSync(path, `<!-- ${page.url()}\n${errors.join('\n')} -->\n${await page.content()}`))
+    }
+    await left('zip', async (path) => {
+      await context.tracing.stop({ path })
+      await context.tracing.start()
     })
-  } catch {
-    // opened before the tests
   }
 }
 
