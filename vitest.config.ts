@@ -35,7 +35,7 @@ export default defineConfig({
           // what is read in once serves every file
           isolate: false,
           // what computes: as many as cores
-          maxWorkers: 2,
+          maxWorkers: '100%',
           include: ['{core,contracts,server,standins,app,scripts}/**/*.test.ts', 'tests/unit/**/*.test.ts'],
           // 5,000 records of each format take as long as the machine takes
           testTimeout: 600_000,

@@ -140,6 +140,7 @@ export async function runTests([only, named]: readonly string[]): Promise<void> 
   const format = check('format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', '.'])
   const prepare = check('prepare', [nuxt, 'prepare'], { NUXT_TELEMETRY_DISABLED: '1' })
   const types = check('types', ['node_modules/vue-tsc/bin/vue-tsc.js', '--noEmit', '-p', 'tsconfig.check.json'])
+  // as it was given to us: none that the other parts share
   const own = { DATABASE_URL: process.env.DATABASE_URL }
   const parts: Part[] = [
     {

@@ -1,10 +1,4 @@
-interface Address {
-  readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE'
-  /** Below the server’s root; `{name}` for a parameter, `{name*}` for all that follows. */
-  readonly path: `/api/${string}`
-  /** A body that is no JSON. */
-  readonly takes?: 'bytes'
-}
+import type { Wish } from './route.ts'
 
 const ticket = '/api/tickets/{number}' as const
 const kind = '/api/tickets/{number}/kinds/{kind}' as const
@@ -105,7 +99,7 @@ export const addresses = {
   lookAtPractice: { method: 'GET', path: '/api/practice/{path*}' },
   moveHand: { method: 'POST', path: '/api/practice/{path*}' },
   takeHandAway: { method: 'DELETE', path: '/api/practice/{path*}' },
-} as const satisfies Record<string, Address>
+} as const satisfies Record<string, Pick<Wish, 'method' | 'path' | 'takes'>>
 
 /** The path with its parameters in it. @throws Error when one is missing */
 export function pathOf(path: string, params: Readonly<Record<string, unknown>>): string {

@@ -38,7 +38,8 @@ export const nothing = z.object({})
 /** What a call answers that says nothing but that it was done. */
 export const done = z.object({ ok: z.literal(true) })
 
-type Wish<P, Q, B, R> = Pick<Route, 'method' | 'path' | 'says'> & {
+/** What a route says of itself. */
+export type Wish<P = unknown, Q = unknown, B = unknown, R = unknown> = Pick<Route, 'method' | 'path' | 'says'> & {
   readonly needs?: Needs
   readonly params?: P
   readonly query?: Q

@@ -133,12 +133,14 @@ export async function keepWhatFailed(task: TestContext['task']): Promise<void> {
     const path = join(failedFolder, `${name}.${kind}`)
     if (!existsSync(path)) await make(path).catch(() => undefined)
   }
-  for (const { context, errors } of openNow) {
+  for (const [at, { context, errors }] of [...openNow].entries()) {
     for (const [i, page] of context.pages().entries()) {
-      await left(`${i}.png`, (path) => page.screenshot({ path, timeout: 5000 }))
-      await left(`${i}.html`, async (path) => writeFileSync(path, `<!-- ${page.url()}\n${errors.join('\n')} -->\n${await page.content()}`))
+      await left(`${at}.${i}.png`, (path) => page.screenshot({ path, timeout: 5000 }))
+      await left(`${at}.${i}.html`, async (path) =>
+        writeFileSync(path, `<!-- ${page.url()}\n${errors.join('\n')} -->\n${await page.content()}`),
+      )
     }
-    await left('zip', async (path) => {
+    await left(`${at}.zip`, async (path) => {
       await context.tracing.stop({ path })
       await context.tracing.start()
     })
