@@ -132,6 +132,9 @@ export async function supersede(client: Client, id: number): Promise<void> {
   await change(client, `update reading set state = 'superseded' where id = $1`, [id])
 }
 
+/** From so many on that came at once, statistics are always made anew: `refresh_statistics`, migration 0038. */
+export const fewestLookedOver = 20_000
+
 /** After so many came at once the planner must know; outside of any transaction, since it holds what others wait for. */
 export async function refreshItemStatistics(client: Client, came: number): Promise<void> {
   await change(client, `select refresh_statistics('item', $1)`, [came])

@@ -2,7 +2,9 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { steps } from '#core/book/index.ts'
 import { runSteps } from '#core/plan/run-states.ts'
 import { closes, linesOfSums } from '#core/book/index.ts'
-import { sqlState } from '#server/base/db/sql.ts'
+import { sqlState, transaction } from '#server/base/db/sql.ts'
+import type { TicketId } from '#server/base/ids.ts'
+import { letGo } from '#server/book/entries/entries.queries.ts'
 import { bookIn } from '#server/desk/book-in/act.ts'
 import { startCountIn } from '#server/desk/count-in/act.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
@@ -43,6 +45,22 @@ describe('the book is held by the database, too', () => {
     await expect(pool().query(`update run set state = 'running', last_event = 'claimed'`)).rejects.toThrow('no step from done')
     await pool().query(`update entry set fate = 'carried', last_event = 'taken'`)
     for (const serial of ['BK-1', 'BK-2']) await shop.hand(`phones/${serial}`, undefined, 'DELETE')
+  })
+
+  it('what is too little for statistics of its own is joined by hash, whatever the planner takes it for; the rest is left to it', async () => {
+    const { rows } = await pool().query<{ ticketId: TicketId }>(`select ticket_id as "ticketId" from entry limit 1`)
+    const scope = { ticketId: rows[0]!.ticketId, kind: 'contacts' }
+    const plan = (got: number) =>
+      transaction(pool(), async (client) => {
+        await client.query('update reading set got = $1, counted = $1, derived = 0', [got])
+        await letGo(client, scope)
+        const { rows } = await client.query<{ is: string }>(`select current_setting('enable_nestloop') as is`)
+        await client.query('update reading set got = 3, counted = 3')
+        return rows[0]!.is
+      })
+    expect([await plan(19_999), await plan(20_000)]).toEqual(['off', 'on'])
+    const { rows: after } = await pool().query<{ is: string }>(`select current_setting('enable_nestloop') as is`)
+    expect(after[0]!.is).toBe('on')
   })
 })
 

@@ -1,4 +1,5 @@
 import { change, many, one, type Client } from '../../base/db/sql.ts'
+import { joinByHash } from '../join-by-hash.queries.ts'
 import type { KindScope } from '../settle.ts'
 import type { ReadingId, RunId, TicketId } from '../../base/ids.ts'
 
@@ -210,9 +211,10 @@ export interface FormerRow {
 
 /**
  * What is to go from the new phone: what was asked to be taken away; what an item that was carried again left behind;
- * and theirs, where a joined record stands in for it.
+ * and theirs, where a joined record stands in for it. Within a transaction.
  */
-export function manyToClear(client: Client, { ticketId, kind }: KindScope): Promise<FormerRow[]> {
+export async function manyToClear(client: Client, { ticketId, kind }: KindScope): Promise<FormerRow[]> {
+  await joinByHash(client, { ticketId, kind })
   return many<FormerRow>(
     client,
     `select w.id, w.entry_seq, coalesce(w.away_native, w.native) as native, coalesce(w.away_digest, w.expected) as digest,

@@ -1,6 +1,7 @@
 import { kindOf } from '#core/kinds/registry.ts'
 import { passingReasons } from '#core/book/index.ts'
 import { change, many, type Client } from '../../base/db/sql.ts'
+import { joinByHash } from '../join-by-hash.queries.ts'
 import { settle, type KindScope } from '../settle.ts'
 import type { ReadingId, TicketId } from '../../base/ids.ts'
 
@@ -210,6 +211,7 @@ export function carryUndone(client: Client, scope: KindScope, seqs: readonly num
 
 /** What this ticket wrote for items that have no record of theirs any more is a former record from now on. */
 export async function letGo(client: Client, { ticketId, kind }: KindScope): Promise<void> {
+  await joinByHash(client, { ticketId, kind })
   await change(
     client,
     `update written w set is_current = false

@@ -1,5 +1,6 @@
 import { change, many, maybeOne, one, type Client } from '../../base/db/sql.ts'
 import { countWrite } from '../batches/batches.queries.ts'
+import { joinByHash } from '../join-by-hash.queries.ts'
 import { settle, type KindScope } from '../settle.ts'
 import type { ReadingId, TicketId } from '../../base/ids.ts'
 
@@ -16,20 +17,21 @@ export interface Candidate {
   native: Buffer
 }
 
-/** Items that wait and records of the first count that share a match key, those that share most first. */
-export function manyCandidates(
+/** Items that wait and records of the first count that share a match key, those that share most first; within a transaction. */
+export async function manyCandidates(
   client: Client,
   { ticketId, kind, firstReading }: KindScope & { firstReading: ReadingId },
 ): Promise<Candidate[]> {
+  await joinByHash(client, { ticketId, kind })
   return many<Candidate>(
     client,
-    `with ours as (
+    `with ours as materialized (
        select e.seq, i.reading_id, i.block, i.slot, k.key
          from entry e
          join item i on i.reading_id = e.reading_id and i.seq = e.item_seq
         cross join unnest(i.keys) as k(key)
         where e.ticket_id = $1 and e.kind = $2 and e.fate in ('pending', 'notChosen') and not e.is_there and e.sends = 0
-     ), theirs as (
+     ), theirs as materialized (
        select i.reading_id, i.seq, i.native, i.block, i.slot, k.key
          from item i cross join unnest(i.keys) as k(key)
         where i.reading_id = $3 and i.state = 'read'

@@ -1,6 +1,7 @@
 import { change, many, one, type Client } from '../../base/db/sql.ts'
 import { settle, type KindScope } from '../settle.ts'
 import type { ReadingId } from '../../base/ids.ts'
+import { joinByHash } from '../join-by-hash.queries.ts'
 
 export interface PairScope extends KindScope {
   readonly firstReading: ReadingId
@@ -37,6 +38,7 @@ export async function findUnbalanced(client: Client, scope: PairScope): Promise<
   // the hash of both sides fits in memory, or the statement spills
   await change(client, `set local work_mem = '128MB'`)
   await change(client, `set local max_parallel_workers_per_gather = 0`)
+  await joinByHash(client, scope)
   await change(client, 'create temporary table unbalanced (digest bytea primary key, surplus int not null) on commit drop')
   await change(client, `insert into unbalanced ${matchingStatement}`, values(scope))
   await addFormers(client, scope)

@@ -1,5 +1,6 @@
 import { change, one, type Client } from '../../base/db/sql.ts'
 import type { ReadingId } from '../../base/ids.ts'
+import { joinByHash } from '../join-by-hash.queries.ts'
 import type { KindScope } from '../settle.ts'
 
 /**
@@ -13,6 +14,7 @@ export async function noteOnlyThere(
   { ticketId, kind }: KindScope,
   { firstReading, isSamePhone }: { firstReading: ReadingId; isSamePhone: boolean },
 ): Promise<void> {
+  await joinByHash(client, { ticketId, kind })
   await change(client, 'delete from origin where ticket_id = $1 and kind = $2', [ticketId, kind])
   await change(
     client,

@@ -2,6 +2,7 @@ import { kindOf } from '#core/kinds/registry.ts'
 import { change, many, one, type Client } from '../../base/db/sql.ts'
 import { settle, type KindScope } from '../settle.ts'
 import type { ReadingId, TicketId } from '../../base/ids.ts'
+import { joinByHash } from '../join-by-hash.queries.ts'
 
 export interface PlanScope extends KindScope {
   /** The first count. */
@@ -26,6 +27,7 @@ export async function unbar(client: Client, scope: KindScope): Promise<void> {
  */
 export async function fitPlan(client: Client, scope: PlanScope): Promise<void> {
   const { ticketId, kind, firstReading, capacity, hasIdentity } = scope
+  await joinByHash(client, scope)
   await unbar(client, scope)
   await markThere(client, scope)
   if (hasIdentity) {
@@ -71,11 +73,12 @@ async function countHeld(client: Client, { ticketId, kind, firstReading }: KindS
 async function markThere(client: Client, { ticketId, kind, firstReading }: PlanScope): Promise<void> {
   await change(
     client,
-    `with held as (
-       select digest, count(*) - (select count(*) from entry t where t.ticket_id = $1 and t.kind = $2 and t.fate = 'alreadyThere' and coalesce(t.there, t.expected) = f.digest) as n
-         from item f
-        where reading_id = $3
-        group by digest
+    `with settled as (
+       select coalesce(there, expected) as digest, count(*) as n from entry where ticket_id = $1 and kind = $2 and fate = 'alreadyThere' group by 1
+     ), held as (
+       select f.digest, f.n - coalesce(s.n, 0) as n
+         from (select digest, count(*) as n from item where reading_id = $3 group by digest) f
+         left join settled s using (digest)
      ), waiting as (
        select seq, digest, expected, parts from entry where ticket_id = $1 and kind = $2 and fate = 'pending' and sends = 0 and not stands_in
      ), changed_form as (
@@ -84,12 +87,15 @@ async function markThere(client: Client, { ticketId, kind, firstReading }: PlanS
          join held f on f.digest = w.expected
         where w.rank <= f.n
           and not exists (select 1 from unnest(w.parts) as p(digest) where not exists (select 1 from item i where i.reading_id = $3 and i.digest = p.digest))
+     ), taken as (
+       select there as digest, count(*) as n from changed_form group by 1
      ), own_form as (
        select w.seq, w.digest as there
          from (select *, row_number() over (partition by digest order by seq) as rank
                  from waiting where digest <> expected and seq not in (select seq from changed_form)) w
          join held f on f.digest = w.digest
-        where w.rank <= f.n - (select count(*) from changed_form c where c.there = w.digest)
+         left join taken t on t.digest = w.digest
+        where w.rank <= f.n - coalesce(t.n, 0)
      ), now as (
        select e.seq, t.there
          from entry e

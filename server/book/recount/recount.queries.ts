@@ -3,6 +3,7 @@ import { insertLate, letGo, marksOf } from '../entries/entries.queries.ts'
 import { undoEdited } from '../joining/joining.queries.ts'
 import { settle, type KindScope } from '../settle.ts'
 import type { ReadingId } from '../../base/ids.ts'
+import { joinByHash } from '../join-by-hash.queries.ts'
 
 export interface Recount extends KindScope {
   /** A whole reading of the old phone, taken after the first. */
@@ -22,6 +23,7 @@ export interface RecountFigures {
  */
 export async function settleRecount(client: Client, { ticketId, kind, readingId, choice }: Recount): Promise<RecountFigures> {
   const scope = { ticketId, kind }
+  await joinByHash(client, scope)
   await pairEntries(client, scope, readingId)
   await undoEdited(client, scope)
   await passOnTheirs(client, scope)

@@ -8,6 +8,7 @@ import {
   retire,
   type FormerRow,
 } from '../../book/batches/batches.queries.ts'
+import { snapshot } from '../../base/db/sql.ts'
 import { settleSome } from '../../book/settle.ts'
 import { attach, orWait, waitUntilStill } from '../../runs/ticket-of-run.ts'
 import { scopeOf, type Work } from '../step.ts'
@@ -25,7 +26,7 @@ import { noteFiles } from '../reading/note-files.ts'
 export async function clearLeft(work: Work): Promise<void> {
   const { context, ticket, kind } = work
   const scope = scopeOf(work)
-  const wanted = await manyToClear(context.services.pool, scope)
+  const wanted = await snapshot(context.services.pool, (client) => manyToClear(client, scope))
   if (wanted.length === 0) return
   work.now = await attach(context, ticket.new)
   await context.progress('taking-away', 0, wanted.length, { kind })

@@ -1,4 +1,5 @@
 import { kindOf } from '#core/kinds/registry.ts'
+import { snapshot } from '../../base/db/sql.ts'
 import { openContents } from '../../vault/contents.ts'
 import type { WorkAlone } from '../step.ts'
 import { oneKind } from '../../case/tickets.queries.ts'
@@ -19,7 +20,7 @@ export async function findSamePeople({ context, ticket, kind: kindCode }: WorkAl
   const ticketId = ticket.ticket.id
   const { first_reading: firstReading, frozen_at: frozenAt } = await oneKind(pool, ticketId, kindCode)
   if (!firstReading || frozenAt) return
-  const pairs = oneToOne(await manyCandidates(pool, { ticketId, kind: kindCode, firstReading }))
+  const pairs = oneToOne(await snapshot(pool, (client) => manyCandidates(client, { ticketId, kind: kindCode, firstReading })))
   const oldTools = ticket.toolsFor(ticket.old)
   const newTools = ticket.toolsFor(ticket.new)
   const found: NewJoining[] = []
