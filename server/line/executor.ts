@@ -63,12 +63,18 @@ export function createExecutor(
 
   async function execute(run: RunRow, stop: AbortController): Promise<void> {
     const mine = { runId: run.id, epoch: run.epoch }
+    let isBeating = false
     const beat = setInterval(() => {
       if (isKilled) return clearInterval(beat)
-      renewLease(pool, { ...mine, leaseMs: config.leaseMs }).then(
-        (n) => n === 0 && stop.abort(),
-        () => undefined,
-      )
+      // a long transaction of ours holds the run’s row: one beat waits for its end, not one more at each beat
+      if (isBeating) return
+      isBeating = true
+      renewLease(pool, { ...mine, leaseMs: config.leaseMs })
+        .then(
+          (n) => n === 0 && stop.abort(),
+          () => undefined,
+        )
+        .finally(() => (isBeating = false))
     }, config.leaseMs / patience.lease.beats)
     try {
       const hook = checkpoint && ((name: string) => checkpoint(name, run))

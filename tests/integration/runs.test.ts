@@ -12,6 +12,7 @@ import { createContext, LeaseLost } from '#server/runs/context.ts'
 import { claimRun, endRun, insertRun, manyClaimable, pauseRun, renewLease, stopRun } from '#server/runs/runs.queries.ts'
 import { readEntries } from '#server/desk/items/entries.ts'
 import { choose } from '#server/desk/choose/act.ts'
+import { startCountIn } from '#server/desk/count-in/act.ts'
 import { show } from '#server/desk/items/show.ts'
 import { forgetStrayKeys, keepSecret } from '#server/vault/holdings.ts'
 import { moveUploads } from '#server/endpoints/move-uploads.ts'
@@ -20,7 +21,7 @@ import { forgetStray } from '#server/vault/erase.ts'
 import { folderOfKeys } from '#server/vault/key-store.ts'
 import { codeOf } from '../setup/codes.ts'
 import { openShop, pin, type TestShop } from '../setup/shop.ts'
-import { addPhone, bookTicket, countIn, worker } from '../setup/ticket.ts'
+import { addPhone, bookTicket, countIn, waitFor, worker } from '../setup/ticket.ts'
 import type { HoldingId, TicketId, RunId } from '#server/base/ids.ts'
 
 let shop: TestShop
@@ -104,6 +105,32 @@ describe('runs and leases', () => {
       { serial: `M-${n}b`, model: 'Veyra 12', port: 2 },
     )
     expect((await manyMissed(shop.services.pool, rows[0].seq)).map((m) => m.ticket)).toEqual([number])
+  })
+
+  it('while something holds its row, one beat of its owner waits, however many fall due', async () => {
+    const old = { serial: 'HB-O', model: 'Orrin 5', port: 3, people: { seed: 5, count: 1500 } }
+    const now = { serial: 'HB-N', model: 'Orrin 9', port: 4 }
+    await addPhone(shop, old)
+    await addPhone(shop, now)
+    const number = await bookTicket(shop, old, now)
+    const hands = worker(shop)
+    await startCountIn(shop.services, number, shop.actor)
+    const waiting = await transaction(pool(), async (client) => {
+      const held = () =>
+        client.query(
+          `select r.id from run r join ticket t on t.id = r.ticket_id where t.number = $1 and r.state = 'running' for update of r`,
+          [number],
+        )
+      while ((await held()).rowCount === 0) await new Promise((resolve) => setTimeout(resolve, 5))
+      await new Promise((resolve) => setTimeout(resolve, shop.services.config.leaseMs * 3))
+      const { rows } = await client.query(
+        `select pid from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock' and query like 'update run set lease_until%'`,
+      )
+      return rows.length
+    })
+    expect(waiting).toBe(1)
+    await waitFor(shop, number, (t) => t.run === null && t.forecasts.length > 0, 'count in')
+    hands.kill()
   })
 })
 
