@@ -1,5 +1,5 @@
 import type pg from 'pg'
-import { useFault } from './faults.queries.ts'
+import { deleteFaults, hasFault, insertFault, useFault, type FaultRow } from './faults.queries.ts'
 
 /** Every place where a fault can happen, the operation it belongs to, and what can happen there. */
 export const faultPoints = [
@@ -24,8 +24,40 @@ export const faultPoints = [
 
 export type FaultPoint = (typeof faultPoints)[number]['point']
 
+/** Phones that wait for no fault, of each database: this process alone sets faults, so it need not look anew at every step. */
+const calm = new WeakMap<pg.Pool, Set<string>>()
+let timesSet = 0
+
+function calmOf(pool: pg.Pool): Set<string> {
+  const known = calm.get(pool) ?? new Set<string>()
+  calm.set(pool, known)
+  return known
+}
+
+/** Sets faults to come, after those that wait or in their stead. */
+export async function setFaults(
+  pool: pg.Pool,
+  serial: string,
+  faults: readonly FaultRow[],
+  { inStead }: { readonly inStead: boolean },
+): Promise<void> {
+  if (inStead) await deleteFaults(pool, serial)
+  for (const fault of faults) await insertFault(pool, serial, fault)
+  // who looked before they were there must not keep that it saw none
+  timesSet++
+  calmOf(pool).delete(serial)
+}
+
 /** Tells what happens at a point now, and uses the fault up. `null` means nothing. */
 export async function faultAt(pool: pg.Pool, serial: string, point: FaultPoint): Promise<string | null> {
-  const next = await useFault(pool, serial, point)
-  return next?.happens ? next.effect : null
+  if (calmOf(pool).has(serial)) return null
+  const before = timesSet
+  const { effect, waits } = await useFault(pool, serial, point)
+  if (!waits && timesSet === before) calmOf(pool).add(serial)
+  return effect
+}
+
+/** Whether something may happen at one of the points. */
+export async function mayFault(pool: pg.Pool, serial: string, points: readonly FaultPoint[]): Promise<boolean> {
+  return !calmOf(pool).has(serial) && hasFault(pool, serial, points)
 }

@@ -1,8 +1,7 @@
 import type pg from 'pg'
 import type { OwnRecord, RecordDialect } from '../kinds/phone-kind.ts'
 import { phoneKind } from '../kinds/registry.ts'
-import { hasFault } from '../faults.queries.ts'
-import { faultAt } from '../faults.ts'
+import { faultAt, mayFault } from '../faults.ts'
 import { countFiles, moveFiles, nameFiles } from './files.queries.ts'
 import { insertOwnFiles, headOfFile, type OwnFile } from './files.ts'
 import { modelOf, type PhoneRow } from './phone.ts'
@@ -78,7 +77,7 @@ export async function takeRecords(pool: pg.Pool, phone: PhoneRow, kind: string, 
   if (recordsOf(phone, kind)!.writesOnly?.some((setting) => !phone.switches[setting])) throw new LinkBroken('fail')
   const before = await faultAt(pool, serial, 'write.before')
   if (before && before !== 'refuse-one') throw new LinkBroken(before)
-  const cutAt = await hasFault(pool, serial, ['write.mid', 'write.record'])
+  const cutAt = await mayFault(pool, serial, ['write.mid', 'write.record'])
   const results: WriteResult[] = []
   const quick: Filed[] = []
   const records = recordsOf(phone, kind)!

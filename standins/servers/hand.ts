@@ -1,8 +1,8 @@
 import { createHash, randomInt } from 'node:crypto'
 import type { Server } from 'node:http'
 import type pg from 'pg'
-import { deleteFaults, insertFault, manyFaults } from '../faults.queries.ts'
-import { faultPoints } from '../faults.ts'
+import { manyFaults } from '../faults.queries.ts'
+import { faultPoints, setFaults } from '../faults.ts'
 import { fingerActs, preparedSwitches, questionOf } from '../phones/fingers.ts'
 import { act, HandRefused, isHandAct, theRecord } from '../phones/hand.ts'
 import { announce } from '../phones/live.ts'
@@ -54,7 +54,7 @@ export function createHandServer(pool: pg.Pool, token: string): Server {
     '/phones/:serial/store': withPhone((phone, { query }) => readStore(pool, phone, query.kind ?? phoneKinds[0]!.code)),
     '/phones/:serial/fill': withPhone((phone, call) => told(phone, fill(pool, phone, call))),
     '/phones/:serial/add': withPhone((phone, call) => told(phone, add(pool, phone, call))),
-    '/phones/:serial/faults': withPhone(async (phone, call) => setFaults(pool, phone, call.method, await call.body())),
+    '/phones/:serial/faults': withPhone(async (phone, call) => wishFaults(pool, phone, call.method, await call.body())),
     '/phones/:serial/roll': withPhone(async ({ serial }, call) => {
       // the seed is told, so that what it drew can be drawn again
       const { seed = randomInt(1, 1_000_000) } = await call.body<{ seed?: number }>()
@@ -207,12 +207,12 @@ interface FaultWish {
   faults?: { point: string; effect: string; skip?: number; times?: number }[]
 }
 
-async function setFaults(pool: pg.Pool, phone: PhoneRow, method: string, { faults = [] }: FaultWish) {
+async function wishFaults(pool: pg.Pool, phone: PhoneRow, method: string, { faults = [] }: FaultWish) {
   for (const { point, effect } of faults) {
     const known = faultPoints.find((p) => p.point === point)
     if (!known || !(known.effects as readonly string[]).includes(effect)) throw new HttpFailure(400, 'no-such-fault')
   }
-  if (method === 'DELETE') await deleteFaults(pool, phone.serial)
-  for (const { point, effect, skip = 0, times = 1 } of faults) await insertFault(pool, phone.serial, { point, effect, skip, times })
+  const wished = faults.map(({ point, effect, skip = 0, times = 1 }) => ({ point, effect, skip, times }))
+  await setFaults(pool, phone.serial, wished, { inStead: method === 'DELETE' })
   return describe(pool, phone)
 }

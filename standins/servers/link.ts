@@ -53,7 +53,7 @@ export function createLinkServer(pool: pg.Pool, token: string): Server {
     whileConnected(async (phone, call) => {
       const kind = call.params.kind!
       if (!recordsOf(phone, kind)) throw new HttpFailure(404, 'NotFound')
-      await isReachable(pool, phone.serial, kind)
+      mustBeReachable(phone, kind)
       return answer(phone, kind, call)
     })
   return serve(token, {
@@ -138,10 +138,17 @@ async function attach(pool: pg.Pool, phone: PhoneRow) {
   })
 }
 
-async function isReachable(pool: pg.Pool, serial: string, kind: string): Promise<void> {
+/** Whether it is still there and lets itself be asked of a kind. */
+async function mustStillBeReachable(pool: pg.Pool, serial: string, kind: string): Promise<void> {
   const phone = await findPhone(pool, serial)
-  const platform = phone && modelOf(phone).platform
-  if (!phone || !platform || !isVisible(phone, platform)) throw new LinkBroken('cut')
+  if (!phone) throw new LinkBroken('cut')
+  mustBeReachable(phone, kind)
+}
+
+/** @throws LinkBroken, HttpFailure with why not */
+function mustBeReachable(phone: PhoneRow, kind: string): void {
+  const { platform } = modelOf(phone)
+  if (!isVisible(phone, platform)) throw new LinkBroken('cut')
   if (phone.is_locked || phone.setup !== 'set-up') throw new HttpFailure(409, 'PhoneLocked')
   if (platform === 'android' && !phone.switches.debugging) throw new HttpFailure(409, 'DebuggingOff')
   if (phone.trust === 'refused') throw new HttpFailure(409, 'TrustRefused')
@@ -183,7 +190,7 @@ async function list(pool: pg.Pool, phone: PhoneRow, kind: string, call: Call): P
   let leaveOut = end === 'leave-out-one'
   try {
     for await (const page of eachRecord(pool, phone.serial, kind)) {
-      await isReachable(pool, phone.serial, kind)
+      await mustStillBeReachable(pool, phone.serial, kind)
       await drag(phone)
       const mid = await faultAt(pool, phone.serial, 'list.mid')
       let text = ''
