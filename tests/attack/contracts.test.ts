@@ -56,6 +56,8 @@ const known = () => ({
   facet: '',
   after: null,
 })
+/** One value in six, others at each place; all of them at any six places one after the other. */
+const isOfFew = (value: unknown, place: number) => (nastyValues.indexOf(value) + place) % 6 === 0
 const isAttacked = (name: string) => name !== 'signOut' && name !== 'events'
 // what may end the ticket comes last
 const ending = ['erase', 'sign', 'callOff']
@@ -125,23 +127,32 @@ describe('what is sent as bytes', () => {
 describe('every contract, with nasty values at every field', () => {
   it.each([...allRoutes].filter(([name]) => isAttacked(name)).sort(([a], [b]) => ending.indexOf(a) - ending.indexOf(b)))(
     '%s',
-    async (_, route) => {
+    async (name, route) => {
+      const turn = [...allRoutes].findIndex(([other]) => other === name)
       const faults: string[] = []
       const attempts: (() => Promise<Answer>)[] = []
-      for (const value of nastyValues) {
-        for (const param of paramsOf(route)) {
+      paramsOf(route).forEach((param, i) => {
+        for (const value of nastyValues) {
           const text = typeof value === 'string' ? value : JSON.stringify(value)
-          if (text === '' || text.length > 3000) continue
+          // many contracts read a ticket’s number, and by the same lines: between them they get every value
+          if (text === '' || text.length > 3000 || (param === 'number' && !isOfFew(value, turn + i))) continue
           attempts.push(() =>
             send(route, { path: pathWith(route, param, text), body: route.takes === 'json' ? plainBody(route.body, known()) : {} }),
           )
         }
-        if (route.takes !== 'json') continue
+      })
+      if (route.takes === 'json') {
         const plain = plainBody(route.body, known())
-        for (const path of pathsOf(plain)) {
-          const body = withAt(plain, path, value)
-          attempts.push(() => send(route, { body }))
-        }
+        pathsOf(plain).forEach((path, i) => {
+          const held = path.reduce((within, step) => (within as never)[step], plain)
+          for (const value of nastyValues) {
+            // what is no text refuses a text for being one, whatever it says
+            const isRefused = typeof value === 'string' && typeof held !== 'string' && held !== null
+            if (isRefused && !isOfFew(value, turn + i)) continue
+            const body = withAt(plain, path, value)
+            attempts.push(() => send(route, { body }))
+          }
+        })
       }
       // the slowest of eight holds up no other
       const left = attempts[Symbol.iterator]()

@@ -9,7 +9,7 @@ import { bookIn } from '#server/desk/book-in/act.ts'
 import { startCarry } from '#server/desk/carry/act.ts'
 import { startCountIn } from '#server/desk/count-in/act.ts'
 import { readTicket } from '#server/desk/read-ticket.ts'
-import { againstStores } from './contents.ts'
+import { againstStores, storesOf } from './contents.ts'
 import { unopened } from './opens.ts'
 import type { TestShop } from './shop.ts'
 
@@ -141,20 +141,33 @@ export async function waitFor(
   ms = 400_000,
 ): Promise<TicketView> {
   const began = Date.now()
-  for (;;) {
+  let told: number | undefined
+  for (let looks = 0; ; looks++) {
+    const waitedMs = Date.now() - began
+    // each look is work for the product: what takes long is looked at less often, seldom while only progress is told
+    if (looks > 0) await new Promise((resolve) => setTimeout(resolve, Math.min(150 + waitedMs / 8, 1000)))
+    const news = await toldOf(shop, number)
+    if (news === told && looks % 4 !== 0) continue
+    told = news
     const ticket = await readTicket(shop.services, number, shop.actor)
     if (until(ticket)) return ticket
     // a mistake of our own does not go by waiting
     if (ticket.run?.reason === 'Internal')
       throw new Error(`${what} never comes: the run failed at ${ticket.run.step} of ${ticket.run.kind}`)
-    const waitedMs = Date.now() - began
     if (waitedMs > ms)
       throw new Error(
         `${what} never came: ${JSON.stringify({ run: ticket.run, last: ticket.lastRun, stage: ticket.stage, ledger: ticket.ledger })}`,
       )
-    // each look is work for the product: what takes long is looked at less often
-    await new Promise((resolve) => setTimeout(resolve, Math.min(150 + waitedMs / 8, 1000)))
   }
+}
+
+/** The last of what pages were told of a ticket but for its progress. */
+async function toldOf({ services }: TestShop, number: string): Promise<number | undefined> {
+  const { rows } = await services.pool.query<{ seq: number }>(
+    `select seq from ticket_event where ticket_number = $1 and what <> 'progress' order by seq desc limit 1`,
+    [number],
+  )
+  return rows[0]?.seq
 }
 
 export async function countIn(shop: TestShop, number: string): Promise<TicketView> {
@@ -200,7 +213,7 @@ export async function againstLedger(
   const say = (kind: string, is: boolean, what: () => string) => void (is || against.push(`${kind}: ${what()}`))
   for (const row of ticket.ledger) {
     const { kind } = row
-    const store = await shop.hand(`phones/${serials.new}/store?kind=${kind}`)
+    const stores = await storesOf(shop, kind, serials)
     const figures = figuresOf(row)
     const sums = linesOfSums(figures)
     say(kind, closes(sums), () => `sums do not close: ${JSON.stringify(sums.filter(({ left, right }) => left !== right))}`)
@@ -208,10 +221,10 @@ export async function againstLedger(
     say(kind, row.verdict === verdictOf(figures), () => `${row.verdict} where its figures say ${verdictOf(figures)}`)
     for (const closed of await unopened(shop, ticket.number, row)) say(kind, false, () => closed)
     const last = row.new.last! + row.new.parts
-    say(kind, store.count === last, () => `the new phone holds ${store.count}, its last count is ${last}`)
-    for (const one of await againstStores(shop, row, serials)) say(kind, false, () => one)
-    if (!serials.old) continue
-    const { count } = await shop.hand(`phones/${serials.old}/store?kind=${kind}`)
+    say(kind, stores.now.count === last, () => `the new phone holds ${stores.now.count}, its last count is ${last}`)
+    for (const one of await againstStores(shop, row, serials, stores)) say(kind, false, () => one)
+    if (!stores.old) continue
+    const { count } = stores.old
     say(
       kind,
       count === row.old.read + row.old.late,

@@ -1,5 +1,6 @@
 import type { ChildProcess } from 'node:child_process'
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core'
 import { expect, type TestContext } from 'vitest'
@@ -24,6 +25,7 @@ export interface RunningShop {
 }
 
 const failedFolder = '.corvend/failed'
+const isTraced = process.env.CORVEND_TRACE === '1'
 
 const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8')
 
@@ -64,8 +66,13 @@ export async function runShop({
   }
   await addWorker()
   if (secondBench) await addWorker('window')
-  const browser = await chromium.launch({
+  // one window with a tab for each page: the browser draws each window’s own frame in a process more
+  const profile = mkdtempSync(join(tmpdir(), 'corvend-browser-'))
+  const context = await chromium.launchPersistentContext(profile, {
     executablePath: process.env.CORVEND_CHROMIUM ?? '/usr/bin/chromium',
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    timezoneId: 'Europe/London',
     args: [
       '--no-sandbox',
       '--disable-dev-shm-usage',
@@ -77,9 +84,9 @@ export async function runShop({
       '--disable-quic',
     ],
   })
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'Europe/London' })
-  // what was done and asked, for a test that fails
-  await context.tracing.start()
+  const browser = context.browser()!
+  // what was done and asked, for who looks into a test that fails: each answer is kept, which is work for the browser
+  if (isTraced) await context.tracing.start()
   const errors: string[] = []
   const shown = { context, errors }
   openNow.add(shown)
@@ -113,7 +120,8 @@ export async function runShop({
     webPid: () => web.pid(),
     async close() {
       openNow.delete(shown)
-      await browser.close()
+      await context.close()
+      rmSync(profile, { recursive: true, force: true })
       web.kill()
       for (const worker of workers) worker.kill('SIGKILL')
       await shop.close()
@@ -125,7 +133,7 @@ export async function runShop({
 /** What is open now, for a test that fails. */
 const openNow = new Set<{ readonly context: BrowserContext; readonly errors: readonly string[] }>()
 
-/** A picture of each page, what it said, and a trace of what was done, in `.corvend/failed/`. */
+/** A picture of each page and what it said, with `CORVEND_TRACE=1` also a trace of what was done, in `.corvend/failed/`. */
 export async function keepWhatFailed(task: TestContext['task']): Promise<void> {
   const name = `${task.file.name} ${task.name}`.replace(/[^\w]+/g, '-').slice(-120)
   mkdirSync(failedFolder, { recursive: true })
@@ -140,6 +148,7 @@ export async function keepWhatFailed(task: TestContext['task']): Promise<void> {
         writeFileSync(path, `<!-- ${page.url()}\n${errors.join('\n')} -->\n${await page.content()}`),
       )
     }
+    if (!isTraced) continue
     await left(`${at}.zip`, async (path) => {
       await context.tracing.stop({ path })
       await context.tracing.start()

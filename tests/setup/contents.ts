@@ -70,24 +70,45 @@ const count = (keys: readonly string[]) => {
   return out
 }
 
+interface Serials {
+  readonly old?: string
+  readonly new: string
+}
+
+interface Store {
+  readonly count: number
+  readonly records: readonly Held[]
+}
+
+interface Stores {
+  readonly now: Store
+  readonly old: Store | undefined
+}
+
+/** What the phones themselves hold of a kind. */
+export async function storesOf(shop: TestShop, kind: string, serials: Serials): Promise<Stores> {
+  const store = (serial: string): Promise<Store> => shop.hand(`phones/${serial}/store?kind=${kind}`)
+  return { now: await store(serials.new), old: serials.old ? await store(serials.old) : undefined }
+}
+
 /**
  * What stands against a row that agrees, by the phones' own stores: contents of the old phone that the new one lacks
  * beyond those the row says did not come over or changed, records that say nothing, and files no record names.
  */
-export async function againstStores(shop: TestShop, row: LedgerRow, serials: { old?: string; new: string }): Promise<string[]> {
-  const held = async (serial: string): Promise<Held[]> => (await shop.hand(`phones/${serial}/store?kind=${row.kind}`)).records
-  const now = await held(serials.new)
+export async function againstStores(shop: TestShop, row: LedgerRow, serials: Serials, stores?: Stores): Promise<string[]> {
+  const { now: there, old: before } = stores ?? (await storesOf(shop, row.kind, serials))
+  const now = there.records
   const against = now.filter(({ facts }) => facts.length === 0).map(({ id }) => `record ${id} says nothing`)
   const { count: loose } = await shop.hand(`phones/${serials.new}/loose`)
   if (loose > 0) against.push(`${loose} files belong to no record`)
-  if (!serials.old) return against
-  const old = (await held(serials.old)).filter(({ damage }) => !damage)
+  if (!before) return against
+  const old = before.records.filter(({ damage }) => !damage)
   const keysOf = knownBy[row.kind]
   const keys = (records: readonly Held[]) => count(records.flatMap(({ facts }) => keysOf!(facts)).filter((key) => key !== undefined))
   let missing = 0
   if (keysOf) {
-    const there = keys(now)
-    for (const [key, n] of keys(old)) missing += Math.max(0, n - (there.get(key) ?? 0))
+    const held = keys(now)
+    for (const [key, n] of keys(old)) missing += Math.max(0, n - (held.get(key) ?? 0))
   } else if (row.kind === 'contacts') missing = unmetContacts(old, now)
   else if (row.kind !== 'photos') missing = unmetFiles(old, now)
   const { carried: _, alreadyThere: __, ...others } = row.fates

@@ -37,56 +37,50 @@ type Search = z.infer<typeof searchBody>
  * then, by opening the sealed lists block by block.
  * @throws Problem `TicketNotFound`, `TicketErased`, `ShowingNotAllowed`, `BadRequest`
  */
-export async function readEntries(
-  services: Services,
-  number: string,
-  { search: asked, actor }: { search: Search; actor: Actor },
-): Promise<Page> {
+export function readEntries(services: Services, number: string, { search, actor }: { search: Search; actor: Actor }): Promise<Page> {
+  return onOpenTicket(services, number, { kindCode: search.kind, actor }, (open) => entriesOf(open, search))
+}
+
+/** {@link readEntries} of a ticket that is open already: for who opens many counts of one moment. @throws as it */
+export async function entriesOf({ client, kind, keys, isShowing }: OpenTicket, asked: Search): Promise<Page> {
   const search = byStorage(asked)
   mustBeFacet(search)
-  return onOpenTicket(services, number, { kindCode: search.kind, actor }, async ({ client, kind, keys, isShowing }) => {
-    if (search.text && !isShowing) throw new Problem('ShowingNotAllowed')
-    const source = sourceOf(search.filter, kind)
-    const query = { source, search, after: search.after === null ? -1 : Number(search.after) }
-    const page = search.text ? await searchPage(client, keys, query) : await listedPage(client, query)
-    const titles = isShowing ? await titlesOf(client, keys, page.rows) : undefined
-    const total = search.text ? page.total : await countListed(client, query, { onlyCheap: true })
-    return {
-      total,
-      isShowing,
-      next: page.next === null ? null : String(page.next),
-      rows: page.rows.map((row, i): EntryRow => ({
-        key: `${source.side}-${row.seq}`,
-        position: row.seq + 1,
-        fate: row.fate,
-        reasons: row.reasons,
-        storage: row.storage,
-        shape: row.shape,
-        sizeBytes: row.size_bytes,
-        isChosen: row.is_chosen,
-        late: row.is_late,
-        at: row.at?.toISOString() ?? null,
-        title: titles?.[i] ?? null,
-      })),
-    }
-  })
+  if (search.text && !isShowing) throw new Problem('ShowingNotAllowed')
+  const source = sourceOf(search.filter, kind)
+  const query = { source, search, after: search.after === null ? -1 : Number(search.after) }
+  const page = search.text ? await searchPage(client, keys, query) : await listedPage(client, query)
+  const titles = isShowing ? await titlesOf(client, keys, page.rows) : undefined
+  const total = search.text ? page.total : await countListed(client, query, { onlyCheap: true })
+  return {
+    total,
+    isShowing,
+    next: page.next === null ? null : String(page.next),
+    rows: page.rows.map((row, i): EntryRow => ({
+      key: `${source.side}-${row.seq}`,
+      position: row.seq + 1,
+      fate: row.fate,
+      reasons: row.reasons,
+      storage: row.storage,
+      shape: row.shape,
+      sizeBytes: row.size_bytes,
+      isChosen: row.is_chosen,
+      late: row.is_late,
+      at: row.at?.toISOString() ?? null,
+      title: titles?.[i] ?? null,
+    })),
+  }
 }
 
 /** How many items a search without text finds, where the page did not say. @throws as {@link readEntries} */
-export async function countEntries(
-  services: Services,
-  number: string,
-  { search: asked, actor }: { search: Search; actor: Actor },
-): Promise<number> {
+export function countEntries(services: Services, number: string, { search, actor }: { search: Search; actor: Actor }): Promise<number> {
+  return onOpenTicket(services, number, { kindCode: search.kind, actor }, (open) => countOf(open, search))
+}
+
+/** {@link countEntries} of a ticket that is open already. @throws as it */
+export async function countOf({ client, kind }: OpenTicket, asked: Search): Promise<number> {
   const search = byStorage(asked)
   mustBeFacet(search)
-  return onOpenTicket(
-    services,
-    number,
-    { kindCode: search.kind, actor },
-    async ({ client, kind }) =>
-      (await countListed(client, { source: sourceOf(search.filter, kind), search, after: -1 }, { onlyCheap: false }))!,
-  )
+  return (await countListed(client, { source: sourceOf(search.filter, kind), search, after: -1 }, { onlyCheap: false }))!
 }
 
 /** The slices of a kind, or its months, a page at a time; what a slice is called only while showing is allowed. @throws Problem */
