@@ -25,6 +25,7 @@ export interface RunningShop {
 }
 
 const failedFolder = '.corvend/failed'
+const headlessShell = '/usr/bin/chromium-headless-shell'
 const isTraced = process.env.CORVEND_TRACE === '1'
 
 const axe = readFileSync('node_modules/axe-core/axe.min.js', 'utf8')
@@ -69,7 +70,9 @@ export async function runShop({
   // one window with a tab for each page: the browser draws each window’s own frame in a process more
   const profile = mkdtempSync(join(tmpdir(), 'corvend-browser-'))
   const context = await chromium.launchPersistentContext(profile, {
-    executablePath: process.env.CORVEND_CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: process.env.CORVEND_CHROMIUM ?? (existsSync(headlessShell) ? headlessShell : '/usr/bin/chromium'),
+    // the headless build asks before a page copies, which nobody would answer
+    permissions: ['clipboard-write'],
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     timezoneId: 'Europe/London',
