@@ -3,6 +3,7 @@ import type { TicketView } from '#contracts/http/ticket.ts'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { expectAccessible, press, runShop, standing, type RunningShop } from '../setup/browser.ts'
 import { pin } from '../setup/shop.ts'
+import { note } from '#server/desk/course.ts'
 import { setStraightThrough } from '#server/desk/straight.ts'
 import { addPhone, bookTicket, isChecked, waitFor } from '../setup/ticket.ts'
 
@@ -328,6 +329,8 @@ describe('nothing is wider than its page', () => {
     [1024, ['/', '/bench', '/past', '/settings', '/course/', '/receipt/', '/tickets/']],
   ])('at %i', async (width, paths) => {
     const { number } = await pair()
+    const { services, actor } = running.shop
+    await note(services, number, { words: 'Wants the photos first; rings from odile.sallow.of.saltmere@example.org', actor })
     const page = await running.open('/', { width, height: 800 })
     for (const path of paths) {
       await page.goto(running.url + path + (path.endsWith('/') && path !== '/' ? number : ''))

@@ -25,7 +25,7 @@ const by = (act: ActView) =>
         head: said.when,
         class: 'w-36 whitespace-nowrap text-soft max-md:w-20 max-md:text-xs max-md:whitespace-normal print:py-0.5',
       },
-      { key: 'what', head: said.what, class: 'print:py-0.5' },
+      { key: 'what', head: said.what, class: 'wrap-anywhere print:py-0.5' },
       { key: 'who', head: common.who, class: 'w-28 whitespace-nowrap max-md:w-16 max-md:text-xs max-md:whitespace-normal print:py-0.5' },
     ]"
   >

@@ -13,7 +13,7 @@ const when = (at: string, zone: string) => promise(at, zone, Date.now())
 </script>
 
 <template>
-  <ul class="mt-4 border-l-4 border-slate bg-slate-pale px-3 py-2 text-[0.8rem]" :aria-label="said.notesOfCourse">
+  <ul class="mt-4 border-l-4 border-slate bg-slate-pale px-3 py-2 text-[0.8rem] wrap-anywhere" :aria-label="said.notesOfCourse">
     <li v-for="(note, i) in notes" :key="i">
       <strong>{{ words.notes[note.what] }}</strong><template v-if="note.to">{{ ' ' }}{{ said.to(note.to) }}</template
       ><template v-if="note.phone">{{ said.wasGivenBack(note.phone) }}</template>

@@ -72,9 +72,12 @@ const isLate = (ticket: TicketSummary) => !ticket.handedBackAt && Date.parse(tic
         <td class="px-3 py-2.5 max-md:px-2 font-medium max-md:hidden">{{ words.stages[ticket.stage] }}</td>
         <td class="px-3 py-2.5 max-md:px-2">
           <StateMark :tone="standingOf(ticket).tone" class="max-md:whitespace-normal">{{ standingOf(ticket).short }}</StateMark>
-          <span v-if="ticket.lastNote" class="block max-w-64 truncate text-xs text-soft" :title="ticket.lastNote">{{
-            said.note(ticket.lastNote)
-          }}</span>
+          <span
+            v-if="ticket.lastNote"
+            class="block max-w-64 truncate text-xs text-soft max-md:wrap-anywhere max-md:whitespace-normal"
+            :title="ticket.lastNote"
+            >{{ said.note(ticket.lastNote) }}</span
+          >
         </td>
         <td class="px-3 py-2.5 max-md:px-2 text-soft max-md:hidden">{{ ticket.run ? leftLine(ticket.run) : '' }}</td>
         <td class="px-3 py-2.5 max-md:px-2 text-right">
