@@ -8,6 +8,7 @@ import { forgetUnbooked } from '../endpoints/forget-uploads.ts'
 import { closeStaleLooks } from '../desk/lockers/look.ts'
 import { forgetArchives } from '../endpoints/makers/folder.ts'
 import { destroyDue } from '../vault/lockers/destroy.ts'
+import { sqlState } from '../base/db/sql.ts'
 import { getServices } from '../base/services.ts'
 import type { RunId } from '../base/ids.ts'
 
@@ -35,6 +36,12 @@ async function keepDoorbell(): Promise<void> {
     await new Promise((resolve) => setTimeout(resolve, 2000))
   }
 }
+
+// when the database goes away, statements of the doorbell’s own fail where nobody waits for them: what it would have rung for
+// is found by the sweep
+process.on('unhandledRejection', (error) => {
+  if (sqlState(error) !== 'away') throw error
+})
 
 setInterval(() => executor.sweep().catch(() => undefined), 1000)
 let isAdvancing = false
