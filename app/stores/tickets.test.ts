@@ -31,6 +31,7 @@ const ticket = (change: object = {}) =>
     new: { port: 2 },
     ready: { old: {}, new: {} },
     moment: 1000,
+    holds: { below: 9, without: [] },
     customer: 'Ines H.',
     ...change,
   }) as unknown as TicketView
@@ -147,7 +148,7 @@ describe('what the pages keep of tickets', () => {
     it('the answer is the ticket, and what was asked for before it comes too late', async () => {
       const store = useTickets()
       const asked = store.loadTicket('T-1')
-      expect(await store.acting('T-1', async () => answered({ stage: 'choose', asOf: 9 }))).toBe(true)
+      expect(await store.acting('T-1', async () => answered({ stage: 'choose' }))).toBe(true)
       waiting[0]!.answer(ticket({ stage: 'make-ready' }))
       await asked
       expect(store.byNumber['T-1']!.stage).toBe('choose')
@@ -159,25 +160,27 @@ describe('what the pages keep of tickets', () => {
         store.acting('T-1', async () => {
           // told while the answer is on its way: it waits for that
           expect(store.knows('T-1', meanwhile)).toBe(true)
-          return answered({ asOf: 9 })
+          // another ticket's change, begun before it, takes longer than this look
+          return answered({ holds: { below: 9, without: [5] } })
         })
       expect(await act(8)).toBe(true)
       expect(await act(9)).toBe(false)
-      expect([store.knows('T-1', 8), store.knows('T-1', 9), store.knows('T-1', undefined)]).toEqual([true, false, false])
+      expect(await act(5)).toBe(false)
+      expect([8, 9, 5, 4, undefined].map((change) => store.knows('T-1', change))).toEqual([true, false, false, true, false])
     })
 
     it('what the bench told while it was on its way is looked for once more', async () => {
       const store = useTickets()
       const isWhole = await store.acting('T-1', async () => {
         store.applyBench(told())
-        return answered({ asOf: 9 })
+        return answered({})
       })
       expect(isWhole).toBe(false)
     })
 
     it('one that fails keeps nothing, and holds nothing back afterwards', async () => {
       const store = useTickets()
-      store.byNumber['T-1'] = ticket({ asOf: 5 })
+      store.byNumber['T-1'] = ticket({ holds: { below: 5, without: [] } })
       await expect(store.acting('T-1', () => Promise.reject(new Error('no')))).rejects.toThrow('no')
       expect(store.knows('T-1', 6)).toBe(false)
     })

@@ -5,6 +5,8 @@ import type { BenchEvent } from '#contracts/http/bench.ts'
 import type { TicketView, TodayView } from '#contracts/http/ticket.ts'
 import { api } from '../composables/use-api.ts'
 
+const isIn = ({ holds }: TicketView, change: number) => change < holds.below && !holds.without.includes(change)
+
 /**
  * What the server says of tickets and the bench, by number. A late answer never overwrites a newer one, nor what the
  * event stream told since it was asked for.
@@ -58,7 +60,7 @@ export const useTickets = defineStore('tickets', () => {
 
   const acts: Record<string, number> = {}
   /** Changes told of a ticket while an act of this page was on its way, whose answer may hold them. */
-  const toldMeanwhile: Record<string, number> = {}
+  const toldMeanwhile: Record<string, number[]> = {}
 
   const hiding = new Set<string>()
   function keepTicket(number: string, ticket: TicketView | undefined): void {
@@ -102,7 +104,7 @@ export const useTickets = defineStore('tickets', () => {
       keepTicket(number, ticket)
       // which of the two is newer, the answer or what the bench told meanwhile, nobody can say here
       const isBenchMoved = told.some(({ at, event }) => at > since && event.tickets.some((part) => part.number === number))
-      const isWhole = !isBenchMoved && (toldMeanwhile[number] ?? -1) < ticket.asOf
+      const isWhole = !isBenchMoved && (toldMeanwhile[number] ?? []).every((change) => isIn(ticket, change))
       if (!acts[number]) delete toldMeanwhile[number]
       return isWhole
     },
@@ -110,10 +112,11 @@ export const useTickets = defineStore('tickets', () => {
     knows(number: string, change: number | undefined): boolean {
       if (change === undefined) return false
       if (acts[number]) {
-        toldMeanwhile[number] = Math.max(toldMeanwhile[number] ?? -1, change)
+        toldMeanwhile[number] = [...(toldMeanwhile[number] ?? []), change]
         return true
       }
-      return change < (byNumber.value[number]?.asOf ?? 0)
+      const ticket = byNumber.value[number]
+      return ticket !== undefined && isIn(ticket, change)
     },
     loadToday,
     loadTicket,

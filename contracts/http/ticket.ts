@@ -251,8 +251,11 @@ export type ForecastView = z.infer<typeof forecastView>
 
 export const ticketView = z.object({
   number: z.string(),
-  /** Every change numbered below this is in it: an event of such a one needs no further look. */
-  asOf: z.number().int(),
+  /**
+   * The changes that are in it: all numbered below `below`, but for those of `without`, which had not ended then. An
+   * event of one that is in it needs no further look.
+   */
+  holds: z.object({ below: z.number().int(), without: z.array(z.number().int()) }),
   /** Of two answers the one with the larger is the later. */
   moment: z.number().int(),
   /** First name and initial, or null when erased. */

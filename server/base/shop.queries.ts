@@ -78,8 +78,8 @@ export async function listenToTickets(client: Client): Promise<void> {
 
 /** How much a look sees of what is changed beside it. */
 export interface Seen {
-  /** Every transaction numbered below this had ended: what it changed is seen. */
-  readonly asOf: number
+  /** Transactions numbered below this are seen, but for those that had not ended. */
+  readonly holds: { readonly below: number; readonly without: number[] }
   /** Of two looks the one that sees more has the larger; equal, they see the same. */
   readonly moment: number
 }
@@ -88,7 +88,10 @@ export interface Seen {
 export function readSeen(client: Client): Promise<Seen> {
   return one<Seen>(
     client,
-    `select pg_snapshot_xmin(s)::text::bigint as "asOf",
+    `select json_build_object(
+              'below', pg_snapshot_xmax(s)::text::bigint,
+              'without', (select coalesce(json_agg(x::text::bigint), '[]') from pg_snapshot_xip(s) x)
+            ) as holds,
             pg_snapshot_xmax(s)::text::bigint * 1000 + 999 - least((select count(*) from pg_snapshot_xip(s)), 999) as moment
        from pg_current_snapshot() s`,
   )

@@ -169,7 +169,7 @@ export const forecast = ({
 /** A ticket as its own page has it: counted in, nothing carried yet. */
 export const ticket = (change: Partial<TicketView> = {}): TicketView => ({
   ...summary(),
-  asOf: 1,
+  holds: { below: 1, without: [] },
   moment: 1,
   bookedBy: 'Rowan',
   kinds: ['contacts'],
