@@ -7,6 +7,11 @@ export interface Web {
   pid(): number
   /** What it holds once all that nobody holds is collected, in bytes. @throws Error when it does not say within a minute */
   liveBytes(): Promise<number>
+  /**
+   * The longest its main thread worked without a look at anything else since it was asked last, at first since it began, in
+   * milliseconds of a processor's time: how busy the machine is makes no difference. @throws Error as `liveBytes`
+   */
+  longestTurnMs(): Promise<number>
   /** Killed, and started anew under the same address. */
   restart(): Promise<void>
   kill(): void
@@ -20,7 +25,7 @@ export async function startWeb(
   const port = String(await freePort())
   const url = `http://127.0.0.1:${port}`
   const start = async (): Promise<ChildProcess> => {
-    const child = spawn(process.execPath, ['--expose-gc', '--require', './tests/setup/says-live.cjs', '.output/server/index.mjs'], {
+    const child = spawn(process.execPath, ['--expose-gc', '--import', './tests/setup/says-how-it-stands.mjs', '.output/server/index.mjs'], {
       env: {
         ...process.env,
         ...shop.env,
@@ -47,19 +52,21 @@ export async function startWeb(
     throw new Error('the web process does not answer')
   }
   let child = await start()
+  const asked = async (answer: RegExp) => {
+    const from = output.length
+    child.kill('SIGUSR2')
+    for (let i = 0; i < 600; i++) {
+      const said = answer.exec(output.slice(from).join(''))
+      if (said) return Number(said[1])
+      await new Promise((resolve) => setTimeout(resolve, 100))
+    }
+    throw new Error('the web process does not say how it stands')
+  }
   return {
     url,
     pid: () => child.pid!,
-    async liveBytes() {
-      const from = output.length
-      child.kill('SIGUSR2')
-      for (let i = 0; i < 600; i++) {
-        const said = /live (\d+) bytes/.exec(output.slice(from).join(''))
-        if (said) return Number(said[1])
-        await new Promise((resolve) => setTimeout(resolve, 100))
-      }
-      throw new Error('the web process does not say what it holds')
-    },
+    liveBytes: () => asked(/live (\d+) bytes/),
+    longestTurnMs: () => asked(/longest (\d+) ms\n/),
     async restart() {
       child.kill('SIGKILL')
       child = await start()
