@@ -1,7 +1,8 @@
-// Loaded into a process of ours that a test watches: asked by a signal, it collects and says
-// what is still held, and the longest it worked without a look at anything else since it was asked last. What it waited for
-// others is none of that.
+// Loaded into a process of ours that a test watches: asked by a signal, it collects and says what is still held, and the
+// longest its main thread worked without a look at anything else since it was asked last. What it waited for others is none
+// of that.
 import { readFileSync } from 'node:fs'
+import { isMainThread } from 'node:worker_threads'
 
 /** Time its main thread has had of a processor, in milliseconds. A tick of the kernel's is 10. */
 function ranMs() {
@@ -19,14 +20,16 @@ function look() {
   longest = Math.max(longest, now - last)
   last = now
 }
-setInterval(look, 10).unref()
-
-process.on('SIGUSR2', () => {
-  look()
-  globalThis.gc()
-  const { heapUsed, external } = process.memoryUsage()
-  process.stdout.write(`live ${heapUsed + external} bytes, longest ${longest} ms\n`)
-  // collecting because it was asked is no work of its own
-  last = ranMs()
-  longest = 0
-})
+// its threads load this, too, and are not watched
+if (isMainThread) {
+  setInterval(look, 10).unref()
+  process.on('SIGUSR2', () => {
+    look()
+    globalThis.gc()
+    const { heapUsed, external } = process.memoryUsage()
+    process.stdout.write(`live ${heapUsed + external} bytes, longest ${longest} ms\n`)
+    // collecting because it was asked is no work of its own
+    last = ranMs()
+    longest = 0
+  })
+}
